@@ -1,0 +1,31 @@
+/** Writes the demo data of Merrow Sound: `make.mjs` for the committed files, `make.mjs calls ROWS FILE` for large ones. */
+import { createWriteStream, writeFileSync } from "node:fs";
+import { once } from "node:events";
+import { callLines } from "./calls";
+import { berthLines, coastGeoJson, surveyGpx, throughputLines, tideLines } from "./others";
+
+async function writeLines(file: string, lines: Iterable<string>) {
+  const stream = createWriteStream(file);
+  let batch = "";
+  for (const line of lines) {
+    batch += `${line}\n`;
+    if (batch.length < 1 << 20) continue;
+    if (!stream.write(batch)) await once(stream, "drain");
+    batch = "";
+  }
+  stream.end(batch);
+  await once(stream, "finish");
+}
+
+const [what, rows, file] = process.argv.slice(2);
+if (what === "calls") {
+  await writeLines(file as string, callLines(Number(rows), 5));
+} else {
+  const folder = "examples/quay-calls";
+  await writeLines(`${folder}/calls.csv`, callLines(24_400, 5));
+  await writeLines(`${folder}/berths.csv`, berthLines());
+  await writeLines(`${folder}/tide.csv`, tideLines());
+  await writeLines(`${folder}/throughput.csv`, throughputLines());
+  writeFileSync(`${folder}/survey.gpx`, surveyGpx());
+  writeFileSync(`${folder}/coast.geojson`, coastGeoJson());
+}

@@ -1,0 +1,94 @@
+import { existsSync, mkdirSync, readFileSync, realpathSync, statSync, writeFileSync } from "node:fs";
+import { basename, dirname, join, resolve, sep } from "node:path";
+import { fileURLToPath } from "node:url";
+import { Command } from "commander";
+import { buildDashboard, type Built } from "../core/dashboard/build";
+import type { Finding } from "../core/finding/finding";
+import { lineOf, placeOf } from "../core/finding/place";
+import { compile } from "../core/plan/compile";
+
+const WRONG_USE = 2;
+
+interface Options {
+  out?: string;
+  json?: boolean;
+  strict?: boolean;
+}
+
+function fail(message: string): never {
+  process.stderr.write(`${message}\n`);
+  process.exit(WRONG_USE);
+}
+
+function readSheetFile(path: string): { text: string; folder: string } {
+  if (!existsSync(path) || !statSync(path).isFile()) fail(`there is no sheet ${path}`);
+  if (!/\.still\.(yaml|yml|json)$/.test(path)) fail(`${path} is no sheet: sheets are called NAME.still.yaml or NAME.still.json`);
+  return { text: readFileSync(path, "utf8"), folder: realpathSync(dirname(resolve(path))) };
+}
+
+/** Files are read from the sheet's folder and below, also where a link points outside. */
+function reader(folder: string): (path: string) => Uint8Array | undefined {
+  return (path) => {
+    const whole = join(folder, path);
+    if (!existsSync(whole)) return undefined;
+    const real = realpathSync(whole);
+    if (!real.startsWith(folder + sep) || !statSync(real).isFile()) return undefined;
+    return readFileSync(real);
+  };
+}
+
+/** Says all findings; answers whether they keep the file from being written. */
+function report(findings: readonly Finding[], path: string, text: string, options: Options): boolean {
+  if (options.json) {
+    const said = findings.map((finding) => {
+      const { line, column } = placeOf(text, finding.span?.start ?? 0);
+      return { file: finding.file ?? path, line, column, severity: finding.severity, code: finding.code, message: finding.message, ...(finding.fix ? { fix: finding.fix } : {}) };
+    });
+    process.stdout.write(`${JSON.stringify(said, null, 2)}\n`);
+  } else for (const finding of findings) process.stderr.write(`${lineOf(finding, path, text)}\n`);
+  return findings.some(({ severity }) => severity === "error" || (options.strict === true && severity === "warning"));
+}
+
+function viewerScript(): string {
+  const file = join(dirname(fileURLToPath(import.meta.url)), "viewer.js");
+  return readFileSync(file, "utf8");
+}
+
+const kilobytes = (bytes: number) => (bytes < 1_000_000 ? `${Math.round(bytes / 1000)} kB` : `${(bytes / 1_000_000).toFixed(1)} MB`);
+
+function build(path: string, options: Options) {
+  const { text, folder } = readSheetFile(path);
+  const out = options.out ?? join(dirname(path), `${basename(path).replace(/\.still\.(yaml|yml|json)$/, "")}.html`);
+  const built: Built = buildDashboard({ text, fileName: path, readFile: reader(folder) }, { viewer: viewerScript() });
+  if (report(built.findings, path, text, options) || built.html === undefined) process.exit(1);
+  mkdirSync(dirname(resolve(out)), { recursive: true });
+  writeFileSync(out, built.html);
+  const rows = built.packing.length ? `, ${built.packing.length} columns packed` : "";
+  process.stderr.write(`${out}: ${kilobytes(Buffer.byteLength(built.html))}${rows}\n`);
+}
+
+function check(path: string, options: Options) {
+  const { text, folder } = readSheetFile(path);
+  const compiled = compile({ text, fileName: path, readFile: reader(folder) });
+  if (report(compiled.findings, path, text, options)) process.exit(1);
+}
+
+const program = new Command("still").description("Tables and a sheet in, one self-contained HTML dashboard out.");
+program.exitOverride((problem) => process.exit(problem.exitCode === 0 ? 0 : WRONG_USE));
+for (const [name, says, act] of [
+  ["build", "compiles a sheet into one HTML file", build],
+  ["check", "reads a sheet and its tables and says what is wrong", check],
+] as const) {
+  const command = program.command(name).description(says).argument("<sheet>", "NAME.still.yaml").option("--json", "findings as JSON on standard output").option("--strict", "warnings count as errors");
+  if (name === "build") command.option("-o, --out <file>", "the file to write");
+  command.action(act);
+}
+
+try {
+  program.parse();
+} catch (problem) {
+  // A fault of ours, not the author's: said in one line; the trace is for those who ask for it.
+  process.stderr.write(`still: something went wrong inside: ${problem instanceof Error ? problem.message : String(problem)}\n`);
+  if (process.env.STILL_TRACE) console.error(problem);
+  process.exit(1);
+}

@@ -1,0 +1,34 @@
+import { groupRows } from "../formula/groups";
+import type { Column } from "../table/column";
+import type { Answer, Prepared } from "./query";
+
+/**
+ * The groups or rows that are drawn: those with rows that pass, and empty stretches of a series
+ * that has any. A series none of whose rows passes is not there at all.
+ */
+export function drawnIds(answer: Answer, along: string): Int32Array {
+  const { counts, prepared } = answer;
+  const ids = new Int32Array(counts.length);
+  let count = 0;
+  if (!prepared.query.grouped || !prepared.edges.has(along)) {
+    for (let id = 0; id < counts.length; id++) if ((counts[id] as number) > 0) ids[count++] = id;
+    return ids.slice(0, count);
+  }
+  const others = [...prepared.keys].filter(([name]) => name !== along).map(([, column]) => column);
+  const series = seriesOf(prepared, others);
+  const alive = new Uint8Array(series.count);
+  for (let id = 0; id < counts.length; id++) if ((counts[id] as number) > 0) alive[series.of[id] as number] = 1;
+  for (let id = 0; id < counts.length; id++) if (alive[series.of[id] as number]) ids[count++] = id;
+  return ids.slice(0, count);
+}
+
+const seriesCache = new WeakMap<Prepared, { of: Int32Array; count: number }>();
+
+function seriesOf(prepared: Prepared, others: readonly Column[]): { of: Int32Array; count: number } {
+  let series = seriesCache.get(prepared);
+  if (!series) {
+    series = others.length ? groupRows(others, prepared.groupCount) : { of: new Int32Array(prepared.groupCount), count: 1 };
+    seriesCache.set(prepared, series);
+  }
+  return series;
+}

@@ -1,0 +1,213 @@
+import type { BarMarks, LineMarks, Marks, Paint, PointMarks } from "../scene/scene";
+import { rampPaint } from "../scene/theme";
+import { type Category, nameAt } from "./categories";
+import { drawnIds } from "./groups-drawn";
+import { leftByLegend } from "./axes";
+import { type ChartInput, type LayerInput, LayerValues } from "./inputs";
+import { stretchEnd } from "./interval";
+import type { Answer } from "./query";
+import type { Scale } from "./scales";
+import { colorPlaces, stackEnds } from "./stack";
+import type { Column } from "../table/column";
+
+export interface Frames {
+  x?: Scale;
+  y?: Scale;
+  categories: { x?: Category[]; y?: Category[] };
+}
+
+/** The number of each group's category on an axis; for text through its dictionary. */
+function categoryPlaces(column: Column, categories: readonly Category[], ids: Int32Array): Float64Array {
+  const byName = new Map(categories.map(({ name }, place) => [name, place]));
+  const byCode = column.kind === "text" ? Float64Array.from(column.dictionary, (name) => byName.get(name) ?? Number.NaN) : undefined;
+  const missing = byName.get(null) ?? Number.NaN;
+  return Float64Array.from(ids, (id) => {
+    if (byCode && column.kind === "text") {
+      const code = column.codes[id] as number;
+      return code < 0 ? missing : (byCode[code] as number);
+    }
+    return byName.get(nameAt(column, id)) ?? Number.NaN;
+  });
+}
+
+/** Values of a place channel as the axis counts them: numbers, or numbers of categories. */
+function axisValues(values: LayerValues, name: "x" | "y", frames: Frames, ids: Int32Array): Float64Array {
+  const column = values.get(name);
+  const categories = frames.categories[name];
+  if (!column) return new Float64Array(ids.length);
+  if (categories) return categoryPlaces(column, categories, ids);
+  if (column.kind === "text") return new Float64Array(ids.length).fill(Number.NaN);
+  return Float64Array.from(ids, (id) => column.values[id] as number);
+}
+
+const RAMP_STEPS = 32;
+
+/** Paints and, for each drawn group, which of them. */
+function paintsOf(input: ChartInput, layer: LayerInput, values: LayerValues, ids: Int32Array): { paints: Paint[]; color: Uint16Array } {
+  const { color } = input;
+  if (layer.plan.paint) return { paints: [layer.plan.paint], color: new Uint16Array(ids.length) };
+  if (!values.get("color") || !color) return { paints: ["quay:0"], color: new Uint16Array(ids.length) };
+  if (color.type === "categories") return { paints: color.paints, color: colorPlaces(input, values, ids) };
+  const numbers = values.numbers("color");
+  const paints = Array.from({ length: RAMP_STEPS + 1 }, (_, step) => rampPaint("kelp", step / RAMP_STEPS));
+  paints.push("quiet");
+  const span = color.high - color.low || 1;
+  const places = Uint16Array.from(ids, (id) => {
+    const value = numbers?.[id] ?? Number.NaN;
+    return value === value ? Math.round(Math.max(0, Math.min(1, (value - color.low) / span)) * RAMP_STEPS) : RAMP_STEPS + 1;
+  });
+  return { paints, color: places };
+}
+
+function bars(input: ChartInput, values: LayerValues, ids: Int32Array, frames: Frames, base: Omit<BarMarks, "shape" | "x" | "y" | "width" | "height">): BarMarks {
+  const { along, stacking } = input.plan;
+  const measured = along === "x" ? "y" : "x";
+  const [alongScale, measuredScale] = [frames[along], frames[measured]];
+  const ends = stackEnds(input, values, ids);
+  const places = axisValues(values, along, frames, ids);
+  const edges = values.prepared.edges.get(along);
+  const colorCount = input.color?.type === "categories" ? input.color.names.length : 1;
+  const beside = stacking === "beside" && colorCount > 1 && values.get("color") !== undefined;
+  const x = new Float64Array(ids.length);
+  const y = new Float64Array(ids.length);
+  const width = new Float64Array(ids.length);
+  const height = new Float64Array(ids.length);
+  for (let i = 0; i < ids.length; i++) {
+    let a: number;
+    let b: number;
+    const place = places[i] as number;
+    if (!alongScale) [a, b] = [0, 1];
+    else if (frames.categories[along]) {
+      const half = Math.min(alongScale.band * 0.35, 40);
+      [a, b] = [alongScale.place(place) - half, alongScale.place(place) + half];
+      if (beside) {
+        const step = (b - a) / colorCount;
+        a += step * (base.color[i] as number);
+        b = a + Math.max(1, step - 1);
+      }
+    } else if (edges) {
+      [a, b] = [alongScale.place(place), alongScale.place(stretchEnd(edges, place))];
+      if (a > b) [a, b] = [b, a];
+      // A hairline of ground between neighbours, as long as there is room for it.
+      if (b - a > 3) b -= 1;
+    } else [a, b] = [alongScale.place(place) - 1.5, alongScale.place(place) + 1.5];
+    let from = measuredScale ? measuredScale.place(clampTo(measuredScale, ends.from[i] as number)) : 0;
+    let to = measuredScale ? measuredScale.place(clampTo(measuredScale, ends.to[i] as number)) : 0;
+    if (from > to) [from, to] = [to, from];
+    x[i] = along === "x" ? a : from;
+    width[i] = along === "x" ? b - a : to - from;
+    y[i] = along === "x" ? from : a;
+    height[i] = along === "x" ? to - from : b - a;
+  }
+  return { ...base, shape: "bars", x, y, width, height };
+}
+
+/** A log axis has no zero: bars begin at its lower end. */
+function clampTo(scale: Scale, value: number): number {
+  return scale.type === "log" && value <= 0 ? scale.domain[0] : value;
+}
+
+function points(layer: LayerInput, values: LayerValues, ids: Int32Array, frames: Frames, base: Omit<PointMarks, "shape" | "x" | "y" | "radius">): PointMarks {
+  const xs = axisValues(values, "x", frames, ids);
+  const ys = axisValues(values, "y", frames, ids);
+  for (let i = 0; i < ids.length; i++) {
+    xs[i] = frames.x ? frames.x.place(xs[i] as number) : 0;
+    ys[i] = frames.y ? frames.y.place(ys[i] as number) : 0;
+  }
+  const area = layer.plan.size ?? (ids.length > 2000 ? 9 : 24);
+  return { ...base, shape: "points", x: xs, y: ys, radius: new Float64Array(ids.length).fill(Math.sqrt(area / Math.PI)) };
+}
+
+function lines(input: ChartInput, values: LayerValues, ids: Int32Array, frames: Frames, base: Omit<LineMarks, "shape" | "x" | "y" | "starts" | "lineColor" | "width">): LineMarks {
+  const { along } = input.plan;
+  const alongValues = values.get("along") ? (values.numbers("along") ?? new Float64Array(0)) : undefined;
+  const orderBy = alongValues ? Float64Array.from(ids, (id) => alongValues[id] as number) : axisValues(values, along, frames, ids);
+  const seriesColumn = values.get("series");
+  const seriesOf = seriesColumn ? Int32Array.from(ids, (id) => seriesCode(seriesColumn, id)) : undefined;
+  const order = Int32Array.from(ids.keys()).sort(
+    (a, b) => (base.color[a] as number) - (base.color[b] as number) || (seriesOf ? (seriesOf[a] as number) - (seriesOf[b] as number) : 0) || (orderBy[a] as number) - (orderBy[b] as number) || a - b,
+  );
+  const sorted = order.map((i) => ids[i] as number);
+  const xs = axisValues(values, "x", frames, sorted);
+  const ys = axisValues(values, "y", frames, sorted);
+  const edges = values.prepared.edges.get(along);
+  const starts: number[] = [];
+  const lineColor: number[] = [];
+  const color = Uint16Array.from(order, (i) => base.color[i] as number);
+  for (let i = 0; i < order.length; i++) {
+    const changed = i === 0 || color[i] !== color[i - 1] || (seriesOf && seriesOf[order[i] as number] !== seriesOf[order[i - 1] as number]);
+    if (changed) {
+      starts.push(i);
+      lineColor.push(color[i] as number);
+    }
+    if (frames.x) xs[i] = middleOf(frames.x, xs[i] as number, along === "x" && edges?.grain === undefined ? edges : undefined);
+    if (frames.y) ys[i] = middleOf(frames.y, ys[i] as number, along === "y" && edges?.grain === undefined ? edges : undefined);
+  }
+  starts.push(order.length);
+  return { ...base, shape: "lines", ids: sorted, color, x: xs, y: ys, starts: Int32Array.from(starts), lineColor: Uint16Array.from(lineColor), width: 1.8 };
+}
+
+function seriesCode(column: Column, id: number): number {
+  return column.kind === "text" ? (column.codes[id] as number) : (column.values[id] as number);
+}
+
+/** Lines over bins pass through the middles; over periods they stand at the starts, as dates do. */
+function middleOf(scale: Scale, value: number, edges: Parameters<typeof stretchEnd>[0] | undefined): number {
+  return edges ? (scale.place(value) + scale.place(stretchEnd(edges, value))) / 2 : scale.place(value);
+}
+
+/** Marks whose measured value is missing, or not above zero on a log axis, cannot be drawn. */
+function placed(values: LayerValues, ids: Int32Array, frames: Frames): Int32Array {
+  let kept = ids;
+  for (const name of ["x", "y"] as const) {
+    const scale = frames[name];
+    if (!scale || frames.categories[name]) continue;
+    const numbers = values.numbers(name);
+    if (!numbers) continue;
+    const log = scale.type === "log";
+    let all = true;
+    for (const id of kept) {
+      const value = numbers[id] as number;
+      if (value !== value || (log && value <= 0)) {
+        all = false;
+        break;
+      }
+    }
+    if (!all) kept = kept.filter((id) => (log ? (numbers[id] as number) > 0 : numbers[id] === numbers[id]));
+  }
+  return kept;
+}
+
+/** In drawn order: by colour, then along the axis. */
+function inOrder(input: ChartInput, values: LayerValues, ids: Int32Array, frames: Frames): Int32Array {
+  if (!values.prepared.query.grouped) return ids;
+  const along = axisValues(values, input.plan.along, frames, ids);
+  const colors = colorPlaces(input, values, ids);
+  return Int32Array.from(ids.keys())
+    .sort((a, b) => (along[a] as number) - (along[b] as number) || (colors[a] as number) - (colors[b] as number) || a - b)
+    .map((i) => ids[i] as number);
+}
+
+/** The marks of one layer under an answer, and the values that they stand for. */
+export function layerMarks(input: ChartInput, layer: LayerInput, answer: Answer, frames: Frames, place: number, opacity: number, marksOwnPick: boolean): { marks: Marks; values: LayerValues } {
+  const values = new LayerValues(answer, layer.all);
+  const drawn = leftByLegend(input, answer, drawnIds(answer, input.plan.along));
+  const ids = inOrder(input, values, placed(values, drawn, frames), frames);
+  const { paints, color } = paintsOf(input, layer, values, ids);
+  const picked = marksOwnPick ? layer.picked?.(ids) : undefined;
+  const base = { layer: place, paints, color, opacity: opacity * (layer.plan.opacity ?? 1), ids, ...(picked ? { picked } : {}) };
+  const marks = layer.plan.draw === "bars" ? bars(input, values, ids, frames, base) : layer.plan.draw === "line" ? lines(input, values, ids, frames, base) : points(layer, values, ids, frames, base);
+  if (picked && marks.shape === "lines") marks.picked = layer.picked?.(marks.ids) ?? new Uint8Array(marks.ids.length).fill(1);
+  return { marks: fadeByLegend(input, marks, values), values };
+}
+
+/** Entries that the legend fades keep their place in faint ink. */
+function fadeByLegend(input: ChartInput, marks: Marks, values: LayerValues): Marks {
+  const column = values.get("color");
+  if (input.off.size === 0 || input.plan.legend.press !== "fade" || !column) return marks;
+  const picked = marks.picked ?? new Uint8Array(marks.ids.length).fill(1);
+  marks.ids.forEach((id, i) => {
+    if (input.off.has(nameAt(column, id))) picked[i] = 0;
+  });
+  return { ...marks, picked };
+}

@@ -1,0 +1,135 @@
+import type { Formula } from "../formula/tree";
+import type { NamedResult, SortKey } from "../steps/step";
+import type { Grain } from "../table/calendar";
+import type { Kind, Scalar } from "../table/column";
+
+/**
+ * Charts as plain data: checked, with every default decided that does not depend on rows.
+ * This is what stands in a dashboard's plan.
+ */
+
+/** A formula in use: for a place, a look, a column of a data table. */
+export interface Channel {
+  formula: Formula;
+  /** Its canonical text, by which equal formulas are found. */
+  text: string;
+  kind: Kind;
+  /** Holds an aggregate. */
+  aggregate: boolean;
+  /** Words for axis, legend and tooltip: the label without unit. */
+  label: string;
+  unit?: string;
+  format?: string;
+  /** Values in the order in which they stand. */
+  order?: string[];
+  /** The column whose order, colours and words it takes, when it is just a column. */
+  column?: string;
+  interval?: Interval;
+}
+
+/** Keys that stand for a stretch of values. */
+export type Interval =
+  | { type: "bin"; of: Formula; count: Formula }
+  | { type: "width"; of: Formula; width: Formula }
+  | { type: "period"; of: Formula; grain: Grain | Formula };
+
+/** What is asked of a table: channels, grouped by those that hold no aggregate. */
+export interface Query {
+  from: string;
+  keep?: Formula;
+  channels: Record<string, Channel>;
+  /** Channels by which rows are grouped; empty with `grouped` means one group of all rows. */
+  groupBy: string[];
+  /** False: each row is a mark. */
+  grouped: boolean;
+}
+
+export type LayerMark = "points" | "bars" | "line";
+
+export interface LayerPlan {
+  draw: LayerMark;
+  /** Its name, else its place from 0. */
+  name: string | number;
+  query: Query;
+  /** Constant looks. */
+  paint?: string;
+  opacity?: number;
+  size?: number;
+  /** Channels of the tooltip in order; `null`: no tooltip; absent: the channels in use. */
+  tooltip?: string[] | null;
+}
+
+export type ScaleName = "linear" | "log" | "time" | "category";
+
+export interface AxisPlan {
+  scale: ScaleName;
+  kind: Kind;
+  fromZero: boolean;
+  /** `left` closes on the rows left, `all` stays, default is by what did the filtering. */
+  range: "default" | "all" | "left" | [number, number];
+  reverse: boolean;
+  title: string;
+  unit?: string;
+  format?: string;
+  ticks?: number;
+  grid: boolean;
+  hidden: boolean;
+  /** Holds a measure: its range follows the answers. */
+  measure: boolean;
+}
+
+/** How categories of a channel are sorted: by a list or by formulas over their rows. */
+export type CategorySort = { list: string[] } | { by: Channel; descending: boolean };
+
+export interface LegendPlan {
+  at: "top" | "right" | "bottom" | "none";
+  press: "remove" | "fade" | "nothing";
+  refit: boolean;
+}
+
+export interface ChartPlan {
+  type: "chart";
+  from: string;
+  layers: LayerPlan[];
+  /** Written with `layers:`, so that rows name theirs. */
+  layered: boolean;
+  axes: { x?: AxisPlan; y?: AxisPlan };
+  /** The place channel along which bars stand and lines run; the other is measured. */
+  along: "x" | "y";
+  sort: Partial<Record<"x" | "y" | "color", CategorySort>>;
+  colors?: string[] | Record<string, string> | "quay" | "wharf";
+  stacking: "off" | "sum" | "percent" | "beside";
+  legend: LegendPlan;
+  height?: number;
+}
+
+export interface FigurePlan {
+  type: "figure";
+  from: string;
+  query: Query;
+  /** How `against` compares: percent for sums and counts, a difference otherwise. */
+  compare: "percent" | "difference";
+}
+
+export interface DataTablePlan {
+  type: "table";
+  from: string;
+  query: Query;
+  /** Names of the columns in order, as keys of the query's channels; `keys` are what rows() calls them. */
+  columns: { channel: string; key: string }[];
+  pages: (number | "all")[];
+  take: "csv"[];
+}
+
+export type PiecePlan = ChartPlan | FigurePlan | DataTablePlan;
+
+/** Words around a piece. */
+export interface PieceWords {
+  title: string;
+  subtitle?: string;
+  credit?: string;
+  hint?: string;
+  empty?: string;
+}
+
+export type { NamedResult, Scalar, SortKey };

@@ -1,0 +1,87 @@
+import { sha256 } from "@noble/hashes/sha2.js";
+import MarkdownIt from "markdown-it";
+import { type Compiled, compile, type CompileInput } from "../plan/compile";
+import { Model } from "../plan/model";
+import { escapeText } from "../scene/svg";
+import { toBase64 } from "./base64";
+import type { PackedTable } from "./encoding";
+import { packTable } from "./pack";
+import { pageHtml } from "./page-html";
+import { dashboardCss } from "./style";
+
+/** One column of the packing list: what leaves, how large it is and who needs it. */
+export interface PackingLine {
+  table: string;
+  column: string;
+  rows: number;
+  kind: string;
+  /** Bytes in the file. */
+  bytes: number;
+  neededBy: string[];
+}
+
+export interface Built extends Compiled {
+  /** The dashboard's HTML; absent when errors stand and drafts were not asked for. */
+  html?: string;
+  packing: PackingLine[];
+}
+
+export interface BuildOptions {
+  /** The viewer's script. */
+  viewer: string;
+  /** Builds what is sound even though errors stand: for the proof. */
+  draft?: boolean;
+}
+
+/** Text inside a data block: no `<` can begin a tag, and JSON stays JSON. */
+export function blockText(text: string): string {
+  return text.replaceAll("<", "\\u003c").replaceAll("\u2028", "\\u2028").replaceAll("\u2029", "\\u2029");
+}
+
+function hashOf(text: string): string {
+  return `'sha256-${toBase64(sha256(new TextEncoder().encode(text)))}'`;
+}
+
+const markdown = new MarkdownIt({ html: false, linkify: false, typographer: false }).disable("image");
+
+/** Compiles a sheet into one HTML file. The same input gives the same bytes. */
+export function buildDashboard(input: CompileInput, options: BuildOptions): Built {
+  const compiled = compile(input);
+  if (!compiled.ok && !options.draft) return { ...compiled, packing: [] };
+  return { ...compiled, ...writeDashboard(compiled, input.text, options.viewer) };
+}
+
+function writeDashboard(compiled: Compiled, sheetText: string, viewer: string): { html: string; packing: PackingLine[] } {
+  const { plan, tables, neededBy, sheet } = compiled;
+  const packing: PackingLine[] = [];
+  const packed: PackedTable[] = [];
+  const blocks: string[] = [];
+  for (const [name, table] of tables) {
+    const result = packTable(name, table);
+    packed.push(result.table);
+    result.blocks.forEach((block, at) => {
+      const column = result.table.columns[at] as PackedTable["columns"][number];
+      const text = toBase64(block);
+      packing.push({ table: name, column: column.name, rows: table.rowCount, kind: column.kind, bytes: text.length, neededBy: [...(neededBy.get(name)?.get(column.name) ?? [])].sort() });
+      blocks.push(`<script type="text/plain" data-column>${text}</script>`);
+    });
+  }
+  const model = new Model(plan, tables);
+  const ground = plan.style.ground === "dark" ? "dark" : "light";
+  const about = sheet.about === undefined ? "" : `<div class="about">${markdown.render(sheet.about).trim()}</div>`;
+  const body = pageHtml(model, about, ground);
+  const css = dashboardCss(plan.pages, plan.style);
+  const policy = `default-src 'none'; script-src ${hashOf(viewer)}; style-src ${hashOf(css)}; img-src data: blob:; font-src data:; base-uri 'none'; form-action 'none'`;
+  const onScreen = plan.pages.some((page) => page.height === "screen");
+  const html = [
+    `<!doctype html>\n<html lang="en"${onScreen ? ' class="screen-page"' : ""}><head><meta charset="utf-8"><meta http-equiv="Content-Security-Policy" content="${policy}">`,
+    `<meta name="viewport" content="width=device-width, initial-scale=1"><title>${escapeText(plan.report)}</title><style>${css}</style></head><body>`,
+    body,
+    `<script type="application/json" id="plan">${blockText(JSON.stringify({ plan, tables: packed }))}</script>`,
+    ...blocks,
+    `<script>${viewer}</script>`,
+    sheet.style.sheet === "leave_out" ? "" : `<script type="application/json" id="sheet">${blockText(JSON.stringify(sheetText))}</script>`,
+    "</body></html>\n",
+  ].join("\n");
+  return { html, packing };
+}

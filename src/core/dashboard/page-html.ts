@@ -1,0 +1,138 @@
+import { drawChart } from "../chart/draw";
+import type { DataTablePlan } from "../chart/plan";
+import { LayerValues } from "../chart/inputs";
+import { writeCount } from "../formula/format";
+import type { PagePlan } from "../page/page";
+import type { Model } from "../plan/model";
+import type { PlanPiece } from "../plan/plan";
+import { figureTexts, writeAt } from "../plan/texts";
+import { escapeAttribute, escapeText, sceneSvg } from "../scene/svg";
+import { type Ground, paintOf } from "../scene/theme";
+import { textWidth } from "../scene/text-width";
+import { markCount } from "../scene/scene";
+
+/** The screen for which the first picture is laid out; the viewer fits it to the real one. */
+const SCREEN = { width: 1280, height: 800 };
+const BODY_PADDING = { x: 44, y: 30 };
+const HEAD = 66;
+const SIDE = 176 + 26;
+const GAP = { x: 22, y: 14 };
+
+/** Most marks that a first picture draws; above that the script does. */
+const MOST_MARKS = 4000;
+
+/** Pixels of grid tracks within a length; tracks that follow their content count as 120. */
+function trackPixels(tracks: readonly string[], length: number, gap: number): number[] {
+  const room = length - gap * (tracks.length - 1);
+  const fixed = tracks.map((track) => {
+    if (track.endsWith("px")) return Number.parseFloat(track);
+    if (track.endsWith("%")) return (Number.parseFloat(track) / 100) * length;
+    return track.endsWith("fr") ? Number.NaN : 120;
+  });
+  const left = room - fixed.reduce((sum, pixels) => sum + (Number.isNaN(pixels) ? 0 : pixels), 0);
+  const shares = tracks.reduce((sum, track) => sum + (track.endsWith("fr") ? Number.parseFloat(track) : 0), 0);
+  return tracks.map((track, at) => (Number.isNaN(fixed[at]) ? Math.max(60, (left * Number.parseFloat(track)) / (shares || 1)) : (fixed[at] as number)));
+}
+
+/** Width and height of every area on the nominal screen. */
+function areaBoxes(page: PagePlan): { width: number; height: number }[] {
+  const width = SCREEN.width - BODY_PADDING.x - (page.side.length ? SIDE : 0);
+  const height = page.height === "screen" ? SCREEN.height - BODY_PADDING.y - HEAD : 320 * page.rows.length;
+  const columns = trackPixels(page.columns, width, GAP.x);
+  const rows = trackPixels(page.rows, height, GAP.y);
+  const span = (sizes: number[], from: number, to: number, gap: number) => sizes.slice(from - 1, to - 1).reduce((sum, size) => sum + size, 0) + gap * (to - from - 1);
+  return page.areas.map((area) => ({ width: span(columns, area.column, area.columnEnd, GAP.x), height: span(rows, area.row, area.rowEnd, GAP.y) }));
+}
+
+function legendHtml(model: Model, piece: PlanPiece, ground: Ground): string {
+  const color = model.colorScale(piece.name);
+  if (piece.plan.type !== "chart" || piece.plan.legend.at === "none" || color?.type !== "categories") return "";
+  const entries = color.names.map((name, at) => `<span><svg viewBox="0 0 10 10" aria-hidden="true"><path d="M0 0h10v10H0z" fill="${paintOf(color.paints[at] as string, ground)}"/></svg>${escapeText(name ?? "missing")}</span>`);
+  return `<div class="legend" role="group" aria-label="${escapeAttribute(`Legend of ${piece.words.title}`)}">${entries.join("")}</div>`;
+}
+
+/** How many lines the legend fills at a width. */
+function legendHeight(model: Model, piece: PlanPiece, width: number): number {
+  const color = model.colorScale(piece.name);
+  if (piece.plan.type !== "chart" || piece.plan.legend.at === "none" || color?.type !== "categories") return 0;
+  let lines = 1;
+  let used = 0;
+  for (const name of color.names) {
+    const entry = 15 + textWidth(name ?? "missing", 13) + 14;
+    if (used + entry - 14 > width && used > 0) {
+      lines += 1;
+      used = 0;
+    }
+    used += entry;
+  }
+  return 4 + lines * 18.2 + (lines - 1) * 2;
+}
+
+function tableHtml(model: Model, plan: DataTablePlan, name: string): string {
+  const found = model.plainAnswer(name);
+  if (!found) return "";
+  const values = new LayerValues(found.answer, found.all);
+  const channels = plan.columns.map(({ channel }) => ({ channel: plan.query.channels[channel], column: values.get(channel) }));
+  const heads = channels.map(({ channel, column }) => `<th scope="col"${column?.kind === "text" ? "" : ' class="number"'}><span>${escapeText(channel?.unit ? `${channel.label}, ${channel.unit}` : (channel?.label ?? ""))}</span></th>`).join("");
+  const rows: string[] = [];
+  const most = Math.min(25, plan.pages[0] === "all" ? 25 : (plan.pages[0] ?? 25));
+  for (let id = 0; id < found.answer.counts.length && rows.length < most; id++) {
+    if ((found.answer.counts[id] as number) === 0 || (found.answer.prepared.groups[id] as number) < 0) continue;
+    const cells = channels.map(({ channel, column }) => {
+      const text = channel && column ? writeAt(channel, column, id) : "";
+      return `<td${column?.kind === "text" ? "" : ' class="number"'}>${escapeText(text.length > 200 ? `${text.slice(0, 200)}…` : text)}</td>`;
+    });
+    rows.push(`<tr>${cells.join("")}</tr>`);
+  }
+  return `<div class="rows"><table><thead><tr>${heads}</tr></thead><tbody>${rows.join("")}</tbody></table></div>`;
+}
+
+function pieceHtml(model: Model, piece: PlanPiece, place: number, box: { width: number; height: number }, drawn: boolean, ground: Ground): string {
+  const { plan, words, name } = piece;
+  const id = `title-${name}`;
+  const head = (extra = "") => `<header><h2 id="${id}">${escapeText(words.title)}</h2>${extra}</header>${words.subtitle === undefined ? "" : `<p class="sub">${escapeText(words.subtitle)}</p>`}`;
+  const around = `${words.hint === undefined ? "" : `<p class="hint">${escapeText(words.hint)}</p>`}${words.credit === undefined ? "" : `<p class="credit">${escapeText(words.credit)}</p>`}`;
+  const open = (kind: string) => `<section class="piece ${kind} area-${place}" data-piece="${name}" aria-labelledby="${id}">`;
+  if (plan.type === "figure") {
+    const found = model.plainAnswer(name);
+    const texts = found ? figureTexts(plan, found.answer, found.all) : { value: "", unit: "", compare: "" };
+    return `${open("figure")}${head()}<p class="number"><span>${escapeText(texts.value)}</span>${texts.unit ? ` <small>${escapeText(texts.unit)}</small>` : ""}</p><p class="compare">${escapeText(texts.compare)}</p>${around}</section>`;
+  }
+  if (plan.type === "table") return `${open("table")}${head()}${drawn ? tableHtml(model, plan, name) : '<div class="rows"></div>'}${around}</section>`;
+  const legend = legendHtml(model, piece, ground);
+  const extra = (words.subtitle === undefined ? 0 : 18) + (words.hint === undefined ? 0 : 17) + (words.credit === undefined ? 0 : 17);
+  const height = plan.height ?? box.height - 27 - legendHeight(model, piece, box.width) - extra;
+  let picture = "";
+  if (drawn) {
+    const input = model.chartInput(name, Math.max(120, box.width), Math.max(60, height), new Set());
+    const result = input && drawChart(input);
+    if (result && markCount(result.scene) <= MOST_MARKS) picture = sceneSvg(result.scene, words.title, ground);
+    else if (result) picture = sceneSvg({ ...result.scene, marks: [], message: `${writeCount(markCount(result.scene))} marks, drawn when the page has woken` }, words.title, ground);
+  }
+  const below = plan.legend.at === "bottom";
+  return `${open("chart")}${head()}${below ? "" : legend}<div class="plot">${picture}</div>${below ? legend : ""}${around}</section>`;
+}
+
+function brokenHtml(name: string, message: string, place: number): string {
+  return `<section class="piece area-${place}" data-piece="${escapeAttribute(name)}"><header><h2>${escapeText(name)}</h2></header><p class="broken">${escapeText(message)}</p></section>`;
+}
+
+/** The body of the page as it can be read before any script runs. */
+export function pageHtml(model: Model, about: string, ground: Ground): string {
+  const { plan } = model;
+  const tabs = plan.pages.length > 1 ? `<nav aria-label="Pages"><ul class="pages">${plan.pages.map((page, at) => `<li><button type="button"${at === 0 ? ' aria-current="page"' : ""} data-page="${at}">${escapeText(page.name)}</button></li>`).join("")}</ul></nav>` : "";
+  const pages = plan.pages.map((page, at) => {
+    const boxes = areaBoxes(page);
+    const pieces = page.areas.map((area, place) => {
+      const piece = model.piece(area.piece);
+      if (piece) return pieceHtml(model, piece, place, boxes[place] as { width: number; height: number }, at === 0, ground);
+      const broken = plan.broken[area.piece];
+      if (broken !== undefined) return brokenHtml(area.piece, broken, place);
+      return `<div class="piece area-${place}" data-control="${escapeAttribute(area.piece)}"></div>`;
+    });
+    const side = page.side.length ? `<aside class="side" aria-label="Controls">${page.side.map((control) => `<div data-control="${escapeAttribute(control)}"></div>`).join("")}</aside>` : "";
+    return `<main class="page${page.side.length ? " sided" : ""}${page.height === "screen" ? " screen" : ""}" id="page-${at}"${at === 0 ? "" : " hidden"}>${side}<div class="grid">${pieces.join("")}</div></main>`;
+  });
+  const first = Object.entries(model.counts()).map(([name, { left, all }]) => `<b>${writeCount(left)}</b> of ${writeCount(all)} ${escapeText(name.replaceAll("_", " "))}`);
+  return `<div class="head"><h1>${escapeText(plan.report)}</h1>${tabs}</div>${about}<p class="sentence" role="status">${first.join(" · ")}</p>${pages.join("")}`;
+}

@@ -1,0 +1,156 @@
+import type { PagePlan } from "../page/page";
+import { TOKENS } from "../scene/theme";
+import { PACKED_FONTS } from "./packed-fonts";
+
+function tokens(ground: "light" | "dark"): string {
+  return Object.entries(TOKENS[ground]).map(([name, color]) => `--${name}:${color}`).join(";");
+}
+
+function grounds(ground: "light" | "dark" | "auto"): string {
+  if (ground !== "auto") return `:root{color-scheme:${ground};${tokens(ground)}}`;
+  return `:root{color-scheme:light dark;${tokens("light")}}@media (prefers-color-scheme:dark){:root{${tokens("dark")}}}`;
+}
+
+function faces(type: "packed" | "system"): string {
+  if (type === "system") return ":root{--sans:system-ui,sans-serif;--serif:Georgia,serif}";
+  const face = (family: string, weight: number, data: string) => `@font-face{font-family:"${family}";font-weight:${weight};src:url(data:font/woff2;base64,${data}) format("woff2")}`;
+  return `${face("Harbor Sans", 400, PACKED_FONTS.sans)}${face("Harbor Sans", 600, PACKED_FONTS.sansBold)}${face("Harbor Serif", 400, PACKED_FONTS.serif)}:root{--sans:"Harbor Sans",system-ui,sans-serif;--serif:"Harbor Serif",Georgia,serif}`;
+}
+
+/** Grid tracks and areas of every page as rules: no element carries a style of its own. */
+function pageRules(pages: readonly PagePlan[]): string {
+  return pages
+    .map((page, at) => {
+      const rows = page.height === "screen" ? page.rows.map((track) => (track.endsWith("fr") ? `minmax(180px,${track})` : track)) : page.rows.map((track) => (track.endsWith("fr") ? `minmax(320px,${track})` : track));
+      const columns = page.columns.map((track) => (track.endsWith("fr") ? `minmax(0,${track})` : track));
+      const grid = `#page-${at} .grid{grid-template-columns:${columns.join(" ")};grid-template-rows:${rows.join(" ")}}`;
+      const areas = page.areas.map((area, place) => `#page-${at} .area-${place}{grid-area:${area.row}/${area.column}/${area.rowEnd}/${area.columnEnd}}`).join("");
+      return grid + areas;
+    })
+    .join("");
+}
+
+const RULES = `
+*{box-sizing:border-box}
+html{font:13px/1.4 var(--sans);font-variant-numeric:tabular-nums;background:var(--ground);color:var(--ink);-webkit-text-size-adjust:100%}
+body{margin:0;min-height:100vh;display:flex;flex-direction:column;padding:16px 22px 14px}
+h1,h2,p,ul,fieldset,legend,figure,dl,dd{margin:0;padding:0;border:0}
+h1{font:400 27px/1.2 var(--serif)}
+button,input,select{font:inherit;color:inherit}
+button{background:none;border:0;padding:0;cursor:pointer;text-align:inherit}
+a{color:var(--sea)}
+:focus-visible{outline:2px solid var(--sea);outline-offset:2px}
+.head{display:flex;flex-wrap:wrap;align-items:baseline;gap:4px 24px}
+.pages{display:flex;gap:20px;list-style:none}
+.pages button{padding:2px 0;border-bottom:2px solid transparent}
+.pages button[aria-current=page]{border-bottom-color:var(--brass)}
+.pages button:hover{color:var(--sea)}
+.about{color:var(--quiet);max-width:70ch}
+.about p+p{margin-top:4px}
+.sentence{min-height:22px;line-height:22px}
+.sentence b{font-weight:600}
+.chip{border-bottom:1px solid var(--brass)}
+.chip+button{color:var(--quiet);padding:0 5px}
+.chip+button:hover{color:var(--coral)}
+.plain{color:var(--quiet);text-decoration:underline;text-underline-offset:2px}
+.plain:hover{color:var(--sea)}
+.page{flex:1;display:grid;grid-template-columns:minmax(0,1fr);gap:0 26px;margin-top:8px;min-height:0}
+.page.sided{grid-template-columns:176px minmax(0,1fr)}
+.page.sided.folded{grid-template-columns:24px minmax(0,1fr)}
+.page[hidden]{display:none}
+.side{display:flex;flex-direction:column;gap:16px;padding-top:6px;min-width:0}
+.folded .side>:not(.fold){display:none}
+.folded .side .fold{writing-mode:vertical-rl;align-self:flex-start}
+.fold{align-self:flex-start}
+.grid{display:grid;gap:14px 22px;min-width:0;min-height:0}
+.screen .grid{height:100%}
+.piece{display:flex;flex-direction:column;min-width:0;min-height:0;border-top:1px solid var(--rule);padding-top:5px;position:relative;overflow:hidden}
+.piece header{display:flex;align-items:baseline;gap:12px;min-height:21px}
+.piece h2{font-size:15px;line-height:1.3;font-weight:600;flex:1;min-width:0}
+.piece .sub{color:var(--quiet)}
+.piece .menu-button{opacity:0;color:var(--quiet)}
+.piece:hover .menu-button,.piece:focus-within .menu-button{opacity:1}
+.legend{display:flex;flex-wrap:wrap;gap:2px 14px;min-height:22px;padding:2px 0}
+.legend button,.legend span{display:inline-flex;align-items:center;gap:5px}
+.legend svg{width:10px;height:10px;flex:none}
+.legend button[aria-pressed=false]{color:var(--quiet);text-decoration:line-through}
+.legend button[aria-pressed=false] svg{opacity:.3}
+.plot{flex:1;position:relative;min-height:0;min-width:0}
+.plot svg,.plot canvas{position:absolute;inset:0;width:100%;height:100%;display:block}
+.plot .over{pointer-events:none}
+.plot svg text{font-family:var(--sans)}
+.plot .catch{position:absolute;inset:0;touch-action:pan-y;outline-offset:-2px}
+.plot .catch.brushes{cursor:crosshair}
+.plot .catch.clicks{cursor:pointer}
+.credit,.hint{color:var(--quiet);font-size:12px}
+.figure{border-top-color:var(--ink)}
+.figure h2{font-weight:400;font-size:13px;color:var(--quiet)}
+.figure .number{font:400 27px/1.15 var(--serif);white-space:nowrap}
+.figure .number small{font:400 15px var(--sans)}
+.figure .compare{color:var(--quiet);font-size:12px;min-height:17px}
+.broken{color:var(--coral)}
+.rows{flex:1;overflow:auto;min-height:0}
+.rows table{border-collapse:collapse;width:100%}
+.rows th{position:sticky;top:0;background:var(--ground);text-align:left;font-weight:400;color:var(--quiet);padding:0;border-bottom:1px solid var(--ink);white-space:nowrap;z-index:1}
+.rows th button,.rows th span{padding:3px 10px 4px 0;color:inherit;display:block;width:100%}
+.rows td{padding:4px 10px 4px 0;border-bottom:1px solid var(--rule);max-width:26ch;overflow:hidden;text-overflow:ellipsis;white-space:nowrap}
+.rows .number{text-align:right}
+.rows th.number button{text-align:right}
+.rows tr[aria-selected=true] td{box-shadow:inset 0 -2px var(--brass)}
+.rows tbody tr:focus-visible{outline-offset:-2px}
+.foot{display:flex;flex-wrap:wrap;gap:4px 14px;color:var(--quiet);padding-top:5px;align-items:baseline}
+.foot .space{flex:1}
+.tip{position:fixed;z-index:30;background:var(--sheet);border:1px solid var(--rule);border-top:2px solid var(--ink);padding:5px 9px;pointer-events:none;max-width:340px}
+.tip[hidden]{display:none}
+.tip table{border-collapse:collapse}
+.tip caption{text-align:left;font-weight:600;padding-bottom:2px}
+.tip td{padding:1px 0;vertical-align:top;overflow-wrap:anywhere}
+.tip td:first-child{color:var(--quiet);padding-right:14px;overflow-wrap:normal}
+.tip td.value{text-align:right}
+.menu{position:absolute;right:0;top:26px;z-index:20;background:var(--sheet);border:1px solid var(--rule);border-top:2px solid var(--ink);padding:4px 0;min-width:170px}
+.menu button{display:block;width:100%;padding:4px 12px}
+.menu button:hover,.menu button:focus-visible{background:var(--ground)}
+.control{min-width:0}
+.control>legend,.control>label{color:var(--quiet);display:block;padding-bottom:3px}
+.choices{list-style:none;max-height:250px;overflow:auto}
+.choices label{display:flex;gap:8px;align-items:baseline;padding:2px 0}
+.choices .name{flex:1;min-width:0;overflow:hidden;text-overflow:ellipsis;white-space:nowrap}
+.choices .count{color:var(--quiet)}
+.choices input{accent-color:var(--sea);margin:0;align-self:center}
+.control select,.control input[type=search],.control input[type=text]{width:100%;background:none;border:0;border-bottom:1px solid var(--ink);border-radius:0;padding:3px 0}
+.track{position:relative;height:24px}
+.track .rail{position:absolute;left:0;right:0;top:11px;height:2px;background:var(--rule)}
+.track .held{position:absolute;top:10px;height:4px;background:var(--sea)}
+.track input{position:absolute;inset:0;width:100%;height:24px;margin:0;background:none;appearance:none;-webkit-appearance:none;pointer-events:none}
+.track input::-webkit-slider-runnable-track{height:24px;background:none}
+.track input::-webkit-slider-thumb{-webkit-appearance:none;pointer-events:auto;width:9px;height:18px;margin-top:3px;background:var(--sheet);border:2px solid var(--sea);border-radius:0;cursor:ew-resize}
+.track input::-moz-range-thumb{pointer-events:auto;width:5px;height:14px;background:var(--sheet);border:2px solid var(--sea);border-radius:0;cursor:ew-resize}
+.ends{display:flex;justify-content:space-between;gap:8px;font-size:12px}
+.sr{position:absolute;width:1px;height:1px;overflow:hidden;clip-path:inset(50%);white-space:nowrap}
+dialog{background:var(--ground);color:inherit;border:1px solid var(--rule);border-top:2px solid var(--ink);padding:14px 18px;width:min(900px,92vw);max-height:86vh;flex-direction:column;gap:8px}
+dialog[open]{display:flex}
+dialog::backdrop{background:rgb(16 32 31/.35)}
+@media (min-width:721px){.screen-page body{height:100vh;min-height:0}}
+@media (max-width:720px){
+body{padding:12px}
+.page.sided,.page.sided.folded{display:block}
+.page .grid{display:flex;flex-direction:column;height:auto}
+.page .grid .piece{min-height:300px}
+.page .grid .figure{min-height:86px}
+.side{margin-bottom:14px}
+}
+@media print{
+:root{PRINT}
+.side,.menu-button,.pages,.foot button{display:none}
+.page.sided{grid-template-columns:minmax(0,1fr)}
+body{height:auto}
+.piece{break-inside:avoid}
+}
+@media (prefers-reduced-motion:no-preference){.menu-button{transition:opacity .15s}}
+`;
+
+/** The whole stylesheet of a dashboard. */
+export function dashboardCss(pages: readonly PagePlan[], style: { ground: "light" | "dark" | "auto"; type: "packed" | "system" }): string {
+  const rules = RULES.replace("PRINT", tokens("light")).replaceAll("\n", "");
+  return `${faces(style.type)}${grounds(style.ground)}${rules}${pageRules(pages)}`;
+}

@@ -1,0 +1,51 @@
+import { format as numberFormat } from "d3-format";
+import { utcFormat } from "d3-time-format";
+import type { Kind } from "../table/column";
+
+/** Writes one value for a reader. Missing is written as an en dash. */
+export type Write = (value: number) => string;
+
+export const MISSING_TEXT = "–";
+
+/** Seconds as `h:mm:ss`. */
+export function writeDuration(seconds: number): string {
+  const whole = Math.round(Math.abs(seconds));
+  const minutes = Math.floor(whole / 60) % 60;
+  const text = `${Math.floor(whole / 3600)}:${String(minutes).padStart(2, "0")}:${String(whole % 60).padStart(2, "0")}`;
+  return seconds < 0 && whole > 0 ? `-${text}` : text;
+}
+
+const DEFAULTS: Partial<Record<Kind, string>> = {
+  number: ",.3~f",
+  date: "%-d %b %Y",
+  datetime: "%-d %b %Y %H:%M",
+  duration: "h:mm:ss",
+};
+
+/** True if the format can be used for the kind. */
+export function isFormat(kind: Kind, format: string): boolean {
+  if (kind === "date" || kind === "datetime") return format.includes("%");
+  if (kind === "duration" && format === "h:mm:ss") return true;
+  try {
+    numberFormat(format);
+    return true;
+  } catch {
+    return false;
+  }
+}
+
+/** A writer for values of a kind: d3-format for numbers, strftime for dates, `h:mm:ss` for durations. */
+export function writer(kind: Kind, format?: string): Write {
+  if (kind === "boolean") return (value) => (Number.isNaN(value) ? MISSING_TEXT : value ? "true" : "false");
+  const chosen = format !== undefined && isFormat(kind, format) ? format : (DEFAULTS[kind] ?? ",.3~f");
+  if (kind === "date" || kind === "datetime") {
+    const write = utcFormat(chosen);
+    return (value) => (Number.isNaN(value) ? MISSING_TEXT : write(new Date(value * 1000)));
+  }
+  if (chosen === "h:mm:ss") return (value) => (Number.isNaN(value) ? MISSING_TEXT : writeDuration(value));
+  const write = numberFormat(chosen);
+  return (value) => (Number.isNaN(value) ? MISSING_TEXT : write(value));
+}
+
+/** A count with its thousands parted. */
+export const writeCount = numberFormat(",d");

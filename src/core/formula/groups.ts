@@ -1,0 +1,93 @@
+import type { Column } from "../table/column";
+import type { Vector } from "./vector";
+
+/** Rows put together by equal values; groups are numbered in order of first appearance. */
+export interface Grouping {
+  /** The group of each row; -1 for rows that belong to none. */
+  of: Int32Array;
+  count: number;
+  /** The first row of each group. */
+  firstRows: Int32Array;
+}
+
+/** Numbers per row such that equal numbers mean equal values; -1 is missing. */
+export function codesOf(vector: Column | Vector, length: number): { codes: Int32Array; count: number } {
+  const step = "step" in vector ? vector.step : 1;
+  const codes = new Int32Array(length);
+  if (vector.kind === "text") {
+    for (let row = 0; row < length; row++) codes[row] = vector.codes[row * step] as number;
+    return { codes, count: vector.dictionary.length };
+  }
+  const seen = new Map<number, number>();
+  for (let row = 0; row < length; row++) {
+    const value = vector.values[row * step] as number;
+    if (value !== value) {
+      codes[row] = -1;
+      continue;
+    }
+    let code = seen.get(value);
+    if (code === undefined) {
+      code = seen.size;
+      seen.set(value, code);
+    }
+    codes[row] = code;
+  }
+  return { codes, count: seen.size };
+}
+
+/** Groups rows by the values of several vectors. `leaveOut[row]` of 1 keeps a row out of every group. */
+export function groupRows(keys: readonly (Column | Vector)[], length: number, leaveOut?: Uint8Array): Grouping {
+  let of = new Int32Array(length);
+  let count = length > 0 ? 1 : 0;
+  for (const key of keys) {
+    const { codes, count: codeCount } = codesOf(key, length);
+    const width = codeCount + 1;
+    const next = new Int32Array(length);
+    let nextCount = 0;
+    if (count * width <= Math.max(1 << 16, length * 4)) {
+      const slots = new Int32Array(count * width).fill(-1);
+      for (let row = 0; row < length; row++) {
+        const slot = (of[row] as number) * width + (codes[row] as number) + 1;
+        if ((slots[slot] as number) < 0) slots[slot] = nextCount++;
+        next[row] = slots[slot] as number;
+      }
+    } else {
+      const slots = new Map<number, number>();
+      for (let row = 0; row < length; row++) {
+        const slot = (of[row] as number) * width + (codes[row] as number) + 1;
+        let group = slots.get(slot);
+        if (group === undefined) {
+          group = nextCount++;
+          slots.set(slot, group);
+        }
+        next[row] = group;
+      }
+    }
+    of = next;
+    count = nextCount;
+  }
+  if (leaveOut) ({ of, count } = compact(of, count, leaveOut));
+  const firstRows = new Int32Array(count).fill(-1);
+  for (let row = 0; row < length; row++) {
+    const group = of[row] as number;
+    if (group >= 0 && (firstRows[group] as number) < 0) firstRows[group] = row;
+  }
+  return { of, count, firstRows };
+}
+
+/** Takes rows out and numbers the remaining groups anew. */
+function compact(of: Int32Array, count: number, leaveOut: Uint8Array): { of: Int32Array<ArrayBuffer>; count: number } {
+  const renumbered = new Int32Array(count).fill(-1);
+  const next = new Int32Array(of.length);
+  let nextCount = 0;
+  for (let row = 0; row < of.length; row++) {
+    if (leaveOut[row]) {
+      next[row] = -1;
+      continue;
+    }
+    const group = of[row] as number;
+    if ((renumbered[group] as number) < 0) renumbered[group] = nextCount++;
+    next[row] = renumbered[group] as number;
+  }
+  return { of: next, count: nextCount };
+}

@@ -1,0 +1,279 @@
+import { type ExactValues, exactValues, sumOf } from "../table/exact-sum";
+import type { NumericKind } from "../table/column";
+import type { NumericVector, Vector } from "./vector";
+
+/**
+ * A measure is an aggregate made ready over the rows of one table. Measures come in two sorts:
+ * those that follow from running totals of integers, which can be added and taken away exactly,
+ * and those that need the rows of a group in an order, which are scanned again.
+ */
+export interface TotalsMeasure {
+  type: "totals";
+  /** What each row adds to each total; `null` adds 1. All are integers. */
+  contributions: (Float64Array | null)[];
+  /** The answer from a group's totals. */
+  finish: (totals: readonly number[]) => number;
+  kind: NumericKind;
+}
+
+export interface ScanMeasure {
+  type: "scan";
+  /** Orders the rows of each group by these values; rows with `NaN` are left out. Absent: the table's order. */
+  orderBy: Float64Array | null;
+  /** Rows where this is `NaN` do not count. */
+  known: Float64Array;
+  /** The answer from the passing values of one group, in that order; `count` of them stand in `values`. */
+  finish: (values: Float64Array, count: number) => number;
+  kind: NumericKind | "text";
+  dictionary?: readonly string[];
+  ordered?: boolean;
+}
+
+export type Measure = TotalsMeasure | ScanMeasure;
+
+/** Which rows count: those with none of the bits of `mask`. */
+export interface RowFilter {
+  bits: Uint32Array;
+  mask: number;
+}
+
+const exactCache = new WeakMap<Float64Array, ExactValues>();
+const knownCache = new WeakMap<Float64Array, { flags: Float64Array | null }>();
+
+/** Integer values of a column, made once per column. */
+function exactOf(values: Float64Array): ExactValues {
+  let exact = exactCache.get(values);
+  if (!exact) {
+    exact = exactValues(values);
+    exactCache.set(values, exact);
+  }
+  return exact;
+}
+
+/** 1 where known, 0 where missing; `null` when every row is known. */
+function knownFlags(values: Float64Array): Float64Array | null {
+  const cached = knownCache.get(values);
+  if (cached) return cached.flags;
+  let flags: Float64Array | null = null;
+  if (values.some(Number.isNaN)) flags = values.map((value) => (value === value ? 1 : 0));
+  knownCache.set(values, { flags });
+  return flags;
+}
+
+/** The values of a vector spread over `length` rows; codes of texts as numbers, missing as `NaN`. */
+export function numbersOf(vector: Vector, length: number): Float64Array {
+  if (vector.kind !== "text") return vector.step ? vector.values : new Float64Array(length).fill(vector.values[0] as number);
+  const values = new Float64Array(length);
+  for (let row = 0; row < length; row++) {
+    const code = vector.codes[row * vector.step] as number;
+    values[row] = code < 0 ? Number.NaN : code;
+  }
+  return values;
+}
+
+/** The contributions of a sum, and the reader of its totals from place `at`. */
+function sumParts(values: Float64Array): { parts: Float64Array[]; read: (totals: readonly number[], at: number) => number } {
+  const exact = exactOf(values);
+  if (!exact.low) return { parts: [exact.high], read: (totals, at) => sumOf(exact, totals[at] as number, 0) };
+  return { parts: [exact.high, exact.low], read: (totals, at) => sumOf(exact, totals[at] as number, totals[at + 1] as number) };
+}
+
+function squares(name: string, values: Float64Array, kind: NumericKind): TotalsMeasure {
+  let total = 0;
+  let count = 0;
+  for (const value of values) {
+    if (value !== value) continue;
+    total += value;
+    count += 1;
+  }
+  // Sums about a constant near the mean lose far less than sums about zero.
+  const centre = count ? Math.round(total / count) : 0;
+  const first = sumParts(values.map((value) => value - centre));
+  const second = sumParts(values.map((value) => (value - centre) * (value - centre)));
+  return {
+    type: "totals",
+    kind,
+    contributions: [knownFlags(values), ...first.parts, ...second.parts],
+    finish: (totals) => {
+      const n = totals[0] as number;
+      if (n < 2) return Number.NaN;
+      const s1 = first.read(totals, 1);
+      const s2 = second.read(totals, 1 + first.parts.length);
+      const variance = Math.max(0, (s2 - (s1 * s1) / n) / (n - 1));
+      return name === "stdev" ? Math.sqrt(variance) : variance;
+    },
+  };
+}
+
+/** Interpolates linearly at (n-1)p of sorted values. */
+export function quantileSorted(sorted: Float64Array, count: number, p: number): number {
+  if (count === 0 || !(p >= 0 && p <= 1)) return Number.NaN;
+  const place = (count - 1) * p;
+  const below = Math.floor(place);
+  const low = sorted[below] as number;
+  const part = place - below;
+  return part === 0 ? low : low + ((sorted[below + 1] as number) - low) * part;
+}
+
+function distinctCodes(vector: Vector, length: number): Float64Array {
+  return numbersOf(vector, length);
+}
+
+/** Makes the measure of an aggregate call ready over `length` rows. `share` is made by who knows the panel. */
+export function makeMeasure(name: string, args: readonly Vector[], length: number): Measure {
+  const argument = args[0];
+  if (name === "count") {
+    if (!argument) return { type: "totals", kind: "number", contributions: [null], finish: (totals) => totals[0] as number };
+    const flags = knownFlags(numbersOf(argument, length));
+    return { type: "totals", kind: "number", contributions: [flags], finish: (totals) => totals[0] as number };
+  }
+  if (!argument) throw new RangeError(`${name}() without an argument`);
+  const values = numbersOf(argument, length);
+  const kind: NumericKind = argument.kind === "text" ? "number" : argument.kind;
+  const plain: NumericKind = kind === "boolean" ? "number" : kind;
+  const scan = (finish: ScanMeasure["finish"], more: Partial<ScanMeasure> = {}): ScanMeasure => ({ type: "scan", kind, orderBy: null, known: values, finish, ...more });
+  switch (name) {
+    case "sum": {
+      const { parts, read } = sumParts(values);
+      return { type: "totals", kind: plain, contributions: parts, finish: (totals) => read(totals, 0) };
+    }
+    case "mean": {
+      const { parts, read } = sumParts(values);
+      const mean: TotalsMeasure["finish"] = (totals) => ((totals[0] as number) > 0 ? read(totals, 1) / (totals[0] as number) : Number.NaN);
+      return { type: "totals", kind: kind === "date" ? "datetime" : plain, contributions: [knownFlags(values), ...parts], finish: mean };
+    }
+    case "stdev":
+      return squares(name, values, plain);
+    case "variance":
+      return squares(name, values, "number");
+    case "min":
+      return scan((found, count) => extreme(found, count, -1));
+    case "max":
+      return scan((found, count) => extreme(found, count, 1));
+    case "median":
+      return scan((found, count) => quantileSorted(found, count, 0.5), { orderBy: values });
+    case "quantile": {
+      const p = (args[1] as NumericVector).values[0] as number;
+      return scan((found, count) => quantileSorted(found, count, p), { orderBy: values });
+    }
+    case "distinct": {
+      const codes = distinctCodes(argument, length);
+      return scan(changes, { kind: "number", orderBy: codes, known: codes });
+    }
+    case "first":
+    case "last": {
+      const text = argument.kind === "text" ? { kind: "text" as const, dictionary: argument.dictionary, ...(argument.ordered ? { ordered: true } : {}) } : {};
+      return scan((found, count) => (count ? (found[name === "first" ? 0 : count - 1] as number) : Number.NaN), text);
+    }
+    default:
+      throw new RangeError(`no aggregate ${name}`);
+  }
+}
+
+function extreme(values: Float64Array, count: number, direction: 1 | -1): number {
+  let best = Number.NaN;
+  for (let i = 0; i < count; i++) {
+    const value = values[i] as number;
+    if (best !== best || (direction > 0 ? value > best : value < best)) best = value;
+  }
+  return best;
+}
+
+/** How many different values stand in a sorted list. */
+function changes(values: Float64Array, count: number): number {
+  let different = 0;
+  for (let i = 0; i < count; i++) if (i === 0 || values[i] !== values[i - 1]) different += 1;
+  return different;
+}
+
+/** Rows of each group side by side, in the order that a scan measure asks for. */
+export interface ScanOrder {
+  rows: Int32Array;
+  /** Rows of group g stand from `starts[g]` to `starts[g + 1]`. */
+  starts: Int32Array;
+}
+
+/** Lays the known rows of every group side by side. `groups[row]` is -1 for rows that belong to none. */
+export function scanOrder(measure: ScanMeasure, groups: Int32Array, groupCount: number): ScanOrder {
+  const length = groups.length;
+  let sorted: Int32Array | undefined;
+  if (measure.orderBy) {
+    const keys = measure.orderBy;
+    sorted = new Int32Array(length);
+    for (let row = 0; row < length; row++) sorted[row] = row;
+    sorted.sort((a, b) => (keys[a] as number) - (keys[b] as number) || a - b);
+  }
+  const starts = new Int32Array(groupCount + 1);
+  for (let row = 0; row < length; row++) {
+    const group = groups[row] as number;
+    const value = measure.known[row] as number;
+    if (group >= 0 && value === value) starts[group + 1] = (starts[group + 1] as number) + 1;
+  }
+  for (let group = 0; group < groupCount; group++) starts[group + 1] = (starts[group + 1] as number) + (starts[group] as number);
+  const next = starts.slice();
+  const rows = new Int32Array(starts[groupCount] as number);
+  for (let i = 0; i < length; i++) {
+    const row = sorted ? (sorted[i] as number) : i;
+    const group = groups[row] as number;
+    const value = measure.known[row] as number;
+    if (group < 0 || value !== value) continue;
+    rows[next[group] as number] = row;
+    next[group] = (next[group] as number) + 1;
+  }
+  return { rows, starts };
+}
+
+/** Answers a scan measure for every group over the rows that pass. */
+export function answerScan(measure: ScanMeasure, order: ScanOrder, groupCount: number, filter: RowFilter | null): Float64Array {
+  const answers = new Float64Array(groupCount);
+  const found = new Float64Array(order.rows.length);
+  for (let group = 0; group < groupCount; group++) {
+    let count = 0;
+    for (let i = order.starts[group] as number; i < (order.starts[group + 1] as number); i++) {
+      const row = order.rows[i] as number;
+      if (filter && ((filter.bits[row] as number) & filter.mask) !== 0) continue;
+      found[count++] = measure.known[row] as number;
+    }
+    answers[group] = measure.finish(found, count);
+  }
+  return answers;
+}
+
+/** Adds up a contribution per group over the rows that pass. */
+export function addTotals(contribution: Float64Array | null, groups: Int32Array, groupCount: number, filter: RowFilter | null): Float64Array {
+  const totals = new Float64Array(groupCount);
+  for (let row = 0; row < groups.length; row++) {
+    const group = groups[row] as number;
+    if (group < 0) continue;
+    if (filter && ((filter.bits[row] as number) & filter.mask) !== 0) continue;
+    totals[group] = (totals[group] as number) + (contribution ? (contribution[row] as number) : 1);
+  }
+  return totals;
+}
+
+/** Answers any measure for every group by going over all rows: the plain way that every faster one must equal. */
+export function answerMeasure(measure: Measure, groups: Int32Array, groupCount: number, filter: RowFilter | null): Float64Array {
+  if (measure.type === "scan") return answerScan(measure, scanOrder(measure, groups, groupCount), groupCount, filter);
+  const totals = measure.contributions.map((contribution) => addTotals(contribution, groups, groupCount, filter));
+  return finishTotals(measure, totals, groupCount);
+}
+
+/** Answers from the totals of a measure's contributions, one array each. */
+export function finishTotals(measure: TotalsMeasure, totals: readonly Float64Array[], groupCount: number): Float64Array {
+  const answers = new Float64Array(groupCount);
+  const row = new Array<number>(totals.length);
+  for (let group = 0; group < groupCount; group++) {
+    for (let i = 0; i < totals.length; i++) row[i] = (totals[i] as Float64Array)[group] as number;
+    answers[group] = measure.finish(row);
+  }
+  return answers;
+}
+
+/** The answers of a measure as a vector, one value a group. */
+export function answerVector(measure: Measure, answers: Float64Array): Vector {
+  if (measure.type === "scan" && measure.kind === "text") {
+    const codes = Int32Array.from(answers, (code) => (code === code ? code : -1));
+    return { kind: "text", codes, dictionary: measure.dictionary ?? [], step: 1, ...(measure.ordered ? { ordered: true } : {}) };
+  }
+  return { kind: measure.kind as NumericKind, values: answers, step: 1 };
+}

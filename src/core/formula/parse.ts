@@ -1,0 +1,255 @@
+import { FormulaProblem, type Token, tokenize } from "./tokens";
+import type { At, BinaryOperator, Formula } from "./tree";
+
+export interface NamedFormula {
+  formula: Formula;
+  /** The name given with `as`, if any. */
+  name?: string;
+}
+
+export type Parsed = { ok: true; value: NamedFormula } | { ok: false; problem: FormulaProblem };
+
+const COMPARISONS = new Set(["=", "!=", "<", "<=", ">", ">="]);
+const DEEPEST = 200;
+
+/** One pass of recursive descent; lowest precedence first: or, and, not, comparisons, sums, products, minus, power. */
+class Reader {
+  private at = 0;
+  private depth = 0;
+
+  constructor(
+    private readonly tokens: Token[],
+    private readonly text: string,
+  ) {}
+
+  whole(allowName: boolean): NamedFormula {
+    if (this.text.trim() === "") throw new FormulaProblem("empty-formula", "a formula is expected here", 0, 0);
+    const formula = this.or();
+    let name: string | undefined;
+    if (allowName && this.takeWord("as")) {
+      const token = this.take();
+      if (token.type !== "name" && token.type !== "quoted name") throw this.expected("a name after as", token);
+      name = token.value;
+    }
+    if (this.next.type !== "end") throw this.unexpected();
+    return name === undefined ? { formula } : { formula, name };
+  }
+
+  private get next(): Token {
+    return this.tokens[this.at] as Token;
+  }
+
+  private take(): Token {
+    const token = this.next;
+    if (token.type !== "end") this.at += 1;
+    return token;
+  }
+
+  private takeSign(sign: string): boolean {
+    if (this.next.type !== "sign" || this.next.value !== sign) return false;
+    this.at += 1;
+    return true;
+  }
+
+  private takeWord(word: string): boolean {
+    if (this.next.type !== "word" || this.next.value !== word) return false;
+    this.at += 1;
+    return true;
+  }
+
+  private expected(what: string, token: Token): FormulaProblem {
+    const found = token.type === "end" ? "the formula ends" : `"${this.text.slice(token.start, token.end)}" stands`;
+    return new FormulaProblem("bad-formula", `${what} is expected where ${found}`, token.start, Math.max(token.end, token.start));
+  }
+
+  private unexpected(): FormulaProblem {
+    const token = this.next;
+    if (token.value === ")" || token.value === "]") return new FormulaProblem("unbalanced", `this ${token.value} closes nothing`, token.start, token.end);
+    if (COMPARISONS.has(token.value)) return new FormulaProblem("chained-comparison", "comparisons do not chain; join two with and", token.start, token.end);
+    return new FormulaProblem("bad-formula", `an operator is missing before "${this.text.slice(token.start, token.end)}"`, token.start, token.end);
+  }
+
+  private span(start: number): At {
+    return { start, end: (this.tokens[Math.max(0, this.at - 1)] as Token).end };
+  }
+
+  private or(): Formula {
+    this.depth += 1;
+    if (this.depth > DEEPEST) throw new FormulaProblem("too-deep", "this formula is nested too deeply", this.next.start, this.next.end);
+    const start = this.next.start;
+    let left = this.and();
+    while (this.takeWord("or")) left = { type: "binary", operator: "or", left, right: this.and(), at: this.span(start) };
+    this.depth -= 1;
+    return left;
+  }
+
+  private and(): Formula {
+    const start = this.next.start;
+    let left = this.not();
+    while (this.takeWord("and")) left = { type: "binary", operator: "and", left, right: this.not(), at: this.span(start) };
+    return left;
+  }
+
+  private not(): Formula {
+    const start = this.next.start;
+    let count = 0;
+    while (this.takeWord("not")) count += 1;
+    let formula = this.comparison();
+    for (; count > 0; count--) formula = { type: "not", operand: formula, at: this.span(start) };
+    return formula;
+  }
+
+  private comparison(): Formula {
+    const start = this.next.start;
+    const left = this.sum();
+    if (this.next.type === "sign" && COMPARISONS.has(this.next.value)) {
+      const operator = this.take().value as BinaryOperator;
+      return { type: "binary", operator, left, right: this.sum(), at: this.span(start) };
+    }
+    if (this.takeWord("between")) {
+      const low = this.sum();
+      if (!this.takeWord("and")) throw this.expected("and between the two ends", this.next);
+      return { type: "between", value: left, low, high: this.sum(), at: this.span(start) };
+    }
+    const save = this.at;
+    const negated = this.takeWord("not");
+    if (this.takeWord("in")) {
+      const inside: Formula = { type: "in", value: left, list: this.sum(), at: this.span(start) };
+      return negated ? { type: "not", operand: inside, at: this.span(start) } : inside;
+    }
+    this.at = save;
+    return left;
+  }
+
+  private sum(): Formula {
+    const start = this.next.start;
+    let left = this.product();
+    for (;;) {
+      const operator = this.takeSign("+") ? "+" : this.takeSign("-") ? "-" : undefined;
+      if (!operator) return left;
+      left = { type: "binary", operator, left, right: this.product(), at: this.span(start) };
+    }
+  }
+
+  private product(): Formula {
+    const start = this.next.start;
+    let left = this.minus();
+    for (;;) {
+      const operator = this.takeSign("*") ? "*" : this.takeSign("/") ? "/" : undefined;
+      if (!operator) return left;
+      left = { type: "binary", operator, left, right: this.minus(), at: this.span(start) };
+    }
+  }
+
+  private minus(): Formula {
+    const start = this.next.start;
+    let count = 0;
+    while (this.takeSign("-")) count += 1;
+    let formula = this.power();
+    for (; count > 0; count--) formula = { type: "minus", operand: formula, at: this.span(start) };
+    return formula;
+  }
+
+  /** Binds tighter than a minus before it, and to the right: `-2^2` is -4, `2^3^2` is 512. */
+  private power(): Formula {
+    const start = this.next.start;
+    const left = this.of();
+    if (!this.takeSign("^")) return left;
+    return { type: "binary", operator: "^", left, right: this.minus(), at: this.span(start) };
+  }
+
+  private of(): Formula {
+    const start = this.next.start;
+    const formula = this.single();
+    if (!this.takeWord("of")) return formula;
+    const token = this.take();
+    if (token.type !== "name") throw this.expected("all or the name of a selection after of", token);
+    return { type: "of", aggregate: formula, selection: this.dotted(token.value), at: this.span(start) };
+  }
+
+  /** Selections are named `piece` or `piece.hover`, `piece.legend`. */
+  private dotted(name: string): string {
+    if (!this.takeSign(".")) return name;
+    const part = this.take();
+    if (part.type !== "name") throw this.expected("a name after the dot", part);
+    return `${name}.${part.value}`;
+  }
+
+  private single(): Formula {
+    const token = this.take();
+    const at: At = { start: token.start, end: token.end };
+    switch (token.type) {
+      case "number":
+        return { type: "number", value: Number(token.value), at };
+      case "text":
+        return { type: "text", value: token.value, at };
+      case "setting":
+        return { type: "setting", name: token.value, at };
+      case "quoted name":
+        return { type: "column", name: token.value, at };
+      case "word":
+        if (token.value === "true" || token.value === "false") return { type: "boolean", value: token.value === "true", at };
+        if (token.value === "missing") return this.takeSign("(") ? this.call("missing", token.start) : { type: "missing", at };
+        throw this.expected("a value", token);
+      case "name":
+        if (this.takeSign("(")) return this.call(token.value, token.start);
+        if (this.next.type === "sign" && this.next.value === ".") {
+          const parts = [token.value];
+          while (this.takeSign(".")) {
+            const part = this.take();
+            if (part.type !== "name" && part.type !== "quoted name") throw this.expected("a name after the dot", part);
+            parts.push(part.value);
+          }
+          return { type: "selected", selection: parts.slice(0, -1).join("."), column: parts.at(-1) as string, at: this.span(token.start) };
+        }
+        return { type: "column", name: token.value, at };
+      case "sign":
+        if (token.value === "(") {
+          const inner = this.or();
+          if (!this.takeSign(")")) throw this.unclosed(token, ")");
+          return inner;
+        }
+        if (token.value === "[") return { type: "list", items: this.items("]", token), at: this.span(token.start) };
+        throw this.expected("a value", token);
+      default:
+        throw this.expected("a value", token);
+    }
+  }
+
+  private call(name: string, start: number): Formula {
+    const open = this.tokens[this.at - 1] as Token;
+    return { type: "call", name, arguments: this.items(")", open), at: this.span(start) };
+  }
+
+  private items(close: string, open: Token): Formula[] {
+    const items: Formula[] = [];
+    if (this.takeSign(close)) return items;
+    do items.push(this.or());
+    while (this.takeSign(","));
+    if (!this.takeSign(close)) throw this.next.type === "end" ? this.unclosed(open, close) : this.expected(`a comma or ${close}`, this.next);
+    return items;
+  }
+
+  private unclosed(open: Token, close: string): FormulaProblem {
+    return new FormulaProblem("unbalanced", `this ${open.value} is never closed with ${close}`, open.start, open.end);
+  }
+}
+
+function parsing(text: string, allowName: boolean): Parsed {
+  try {
+    return { ok: true, value: new Reader(tokenize(text), text).whole(allowName) };
+  } catch (problem) {
+    if (problem instanceof FormulaProblem) return { ok: false, problem };
+    throw problem;
+  }
+}
+
+/** Reads a formula. Errors are answered, not thrown, with their place in the text. */
+export function parseFormula(text: string): Parsed {
+  return parsing(text, false);
+}
+
+/** Reads `FORMULA` or `FORMULA as name`. */
+export function parseNamed(text: string): Parsed {
+  return parsing(text, true);
+}

@@ -1,0 +1,325 @@
+import { type Answer, answerFromTotals, answerQuery, type Prepared, type PrepareOptions, prepareQuery } from "../chart/query";
+import type { Query } from "../chart/plan";
+import { addTotals } from "../formula/measures";
+import type { Scalar } from "../table/column";
+import type { Table } from "../table/table";
+import type { Step } from "../steps/step";
+import { BrushIndex } from "./brush-index";
+import { makeTableBySteps, type Made, passDown, passUp } from "./lineage";
+import { FormulaColumns, selectionPass } from "./predicate";
+import { isEmptyState, type SelectionPlan, type SelectionState } from "./selection";
+import { isMerging } from "../steps/step";
+
+/** A table as the engine knows it: given, or made from another by live steps. */
+export interface EngineTable {
+  name: string;
+  from?: string;
+  steps?: Step[];
+}
+
+/** The rows of a table under some choice of rows above a merging step, with one bit a selection. */
+interface Instance {
+  name: string;
+  table: Table;
+  parent?: Instance;
+  made?: Made;
+  columns: FormulaColumns;
+  bits: Uint32Array;
+  /** The state of each selection that stands in `bits`. */
+  synced: Map<string, number>;
+}
+
+/** A question asked again and again as selections change. */
+export interface Asked {
+  query: Query;
+  options: PrepareOptions;
+  /** Names of the selections that decide which rows count. */
+  filters: readonly string[];
+}
+
+interface AskedState {
+  all?: { key: string; answer: Answer };
+  prepared: Map<string, Prepared>;
+  answers: Map<string, Answer>;
+}
+
+const MOST_SELECTIONS = 31;
+
+/**
+ * Holds tables, settings and selections, and answers questions about the rows that pass.
+ * It has no interface and no clock: the build asks it for the first picture, the viewer for all others.
+ */
+export class Engine {
+  private readonly settings = new Map<string, Scalar>();
+  private settingsVersion = 0;
+  private readonly states = new Map<string, SelectionState>();
+  private readonly versions = new Map<string, number>();
+  private readonly plans: Map<string, SelectionPlan>;
+  private readonly slots: Map<string, number>;
+  private readonly tables: Map<string, EngineTable>;
+  private instances = new Map<string, Instance>();
+  private readonly asked = new WeakMap<Asked, AskedState>();
+  private brush: BrushIndex | undefined;
+
+  constructor(
+    tables: readonly EngineTable[],
+    private readonly packed: ReadonlyMap<string, Table>,
+    selections: readonly SelectionPlan[],
+    settings: Readonly<Record<string, Scalar>>,
+  ) {
+    this.tables = new Map(tables.map((table) => [table.name, table]));
+    this.plans = new Map(selections.map((plan) => [plan.name, plan]));
+    this.slots = new Map(selections.map((plan, slot) => [plan.name, Math.min(slot, MOST_SELECTIONS)]));
+    for (const [name, value] of Object.entries(settings)) this.settings.set(name, value);
+  }
+
+  readonly setting = (name: string): Scalar => this.settings.get(name) ?? null;
+
+  setSetting(name: string, value: Scalar) {
+    if (this.settings.get(name) === value) return;
+    this.settings.set(name, value);
+    this.settingsVersion += 1;
+    this.instances = new Map();
+    this.brush = undefined;
+  }
+
+  state(selection: string): SelectionState | undefined {
+    return this.states.get(selection);
+  }
+
+  /** Sets or, with nothing, drops a selection. */
+  select(selection: string, state: SelectionState | undefined) {
+    if (isEmptyState(state)) this.states.delete(selection);
+    else this.states.set(selection, state as SelectionState);
+    this.versions.set(selection, (this.versions.get(selection) ?? 0) + 1);
+  }
+
+  isActive(selection: string): boolean {
+    return this.states.has(selection);
+  }
+
+  /** The rows of a table with no selection on. */
+  tableOf(name: string): Table {
+    return this.baseInstance(name).table;
+  }
+
+  columnsOf(name: string): FormulaColumns {
+    return this.baseInstance(name).columns;
+  }
+
+  /** The answer with no selection on. */
+  all(asked: Asked): Answer {
+    const state = this.stateOf(asked);
+    const key = String(this.settingsVersion);
+    if (state.all?.key !== key) {
+      const prepared = prepareQuery(asked.query, this.baseInstance(asked.query.from).table, this.setting, asked.options);
+      state.all = { key, answer: answerQuery(prepared, null) };
+      state.prepared.clear();
+      state.answers.clear();
+      state.prepared.set("", prepared);
+    }
+    return state.all.answer;
+  }
+
+  /** The answer over the rows that pass the active ones among some selections. */
+  answer(asked: Asked, filters: readonly string[] = asked.filters): Answer {
+    const all = this.all(asked);
+    const active = filters.filter((name) => this.states.has(name));
+    if (active.length === 0) return all;
+    const state = this.stateOf(asked);
+    const from = asked.query.from;
+    const upstream = active.filter((name) => this.entersAbove(name, from));
+    const here = active.filter((name) => !upstream.includes(name));
+    const key = this.signature(active);
+    const known = state.answers.get(key);
+    if (known) return known;
+    const upstreamKey = this.signature(upstream);
+    let prepared = state.prepared.get(upstreamKey);
+    const instance = this.instance(from, upstream);
+    if (!prepared) {
+      prepared = prepareQuery(asked.query, instance.table, this.setting, { ...asked.options, fixedEdges: all.prepared.edges });
+      if (state.prepared.size > 4) for (const old of [...state.prepared.keys()].slice(1, -2)) state.prepared.delete(old);
+      state.prepared.set(upstreamKey, prepared);
+    }
+    const answer = this.answerHere(prepared, instance, here, upstream.length === 0);
+    if (state.answers.size > 6) state.answers.delete(state.answers.keys().next().value as string);
+    state.answers.set(key, answer);
+    return answer;
+  }
+
+  private answerHere(prepared: Prepared, instance: Instance, here: readonly string[], isBase: boolean): Answer {
+    if (here.length === 0) return answerQuery(prepared, null);
+    const { brush } = this;
+    if (brush && isBase && here.includes(brush.plan.name) && brush.plan.table === instance.name) {
+      const others = here.filter((name) => name !== brush.plan.name);
+      const othersKey = this.signature(others);
+      const filter = others.length ? { bits: instance.bits, mask: this.sync(instance, others) } : null;
+      const totals = brush.totals(prepared, othersKey, filter);
+      if (totals) return answerFromTotals(prepared, totals, null);
+    }
+    return answerQuery(prepared, { bits: instance.bits, mask: this.sync(instance, here) });
+  }
+
+  /**
+   * Makes a brush the active one: from now on its moves are answered from an index over `edges`.
+   * Its ends must be values of `edges`.
+   */
+  activate(selection: string, axis: "x" | "y", edges: Float64Array) {
+    const plan = this.plans.get(selection);
+    const formula = plan?.axes[axis];
+    if (!plan || !formula || plan.by.length || plan.inclusive) return;
+    const instance = this.baseInstance(plan.table);
+    const column = instance.columns.get(formula);
+    if (column.kind === "text") return;
+    if (this.brush?.matches(plan, axis, column.values, edges)) return;
+    this.brush = new BrushIndex(plan, axis, column.values, edges, () => this.states.get(selection)?.[axis]);
+    instance.synced.delete(selection);
+  }
+
+  /** Prepares the active brush's tables for a question ahead of its first move. Answers whether there was work. */
+  warm(asked: Asked): boolean {
+    const { brush } = this;
+    if (!brush || asked.query.from !== brush.plan.table || !asked.filters.includes(brush.plan.name)) return false;
+    const { prepared } = this.all(asked);
+    const others = asked.filters.filter((name) => name !== brush.plan.name && this.states.has(name) && !this.entersAbove(name, asked.query.from));
+    const instance = this.baseInstance(asked.query.from);
+    const filter = others.length ? { bits: instance.bits, mask: this.sync(instance, others) } : null;
+    return brush.warm(prepared, this.signature(others), filter);
+  }
+
+  deactivate() {
+    const { brush } = this;
+    this.brush = undefined;
+    if (brush) for (const instance of this.instances.values()) instance.synced.delete(brush.plan.name);
+  }
+
+  /** Rows of a question's table that pass, as bits to look at row by row. */
+  passing(from: string, filters: readonly string[]): { table: Table; bits: Uint32Array; mask: number } {
+    const active = filters.filter((name) => this.states.has(name));
+    const upstream = active.filter((name) => this.entersAbove(name, from));
+    const instance = this.instance(from, upstream);
+    return { table: instance.table, bits: instance.bits, mask: this.sync(instance, active.filter((name) => !upstream.includes(name))) };
+  }
+
+  /** How many rows of a table pass. */
+  countPassing(from: string, filters: readonly string[]): number {
+    const { table, bits, mask } = this.passing(from, filters);
+    return addTotals(null, new Int32Array(table.rowCount), 1, { bits, mask })[0] as number;
+  }
+
+  private stateOf(asked: Asked): AskedState {
+    let state = this.asked.get(asked);
+    if (!state) {
+      state = { prepared: new Map(), answers: new Map() };
+      this.asked.set(asked, state);
+    }
+    return state;
+  }
+
+  /** Names and versions of selections: equal texts mean equal choices of rows. */
+  private signature(names: readonly string[]): string {
+    return names.map((name) => `${name}@${this.versions.get(name) ?? 0}`).join(" ");
+  }
+
+  private path(name: string): string[] {
+    const path = [name];
+    for (let table = this.tables.get(name); table?.from !== undefined; table = this.tables.get(table.from)) path.push(table.from);
+    return path;
+  }
+
+  private commonAncestor(a: string, b: string): string | undefined {
+    const above = this.path(a);
+    return this.path(b).find((name) => above.includes(name));
+  }
+
+  /** Tables from below an ancestor down to a table. */
+  private below(ancestor: string, name: string): string[] {
+    const path = this.path(name);
+    return path.slice(0, path.indexOf(ancestor)).reverse();
+  }
+
+  /** True if between the selection's rows and the table's a step merges rows, so that the steps must run again. */
+  private entersAbove(selection: string, table: string): boolean {
+    const plan = this.plans.get(selection) as SelectionPlan;
+    if (plan.table === table) return false;
+    const ancestor = this.commonAncestor(plan.table, table);
+    if (ancestor === undefined) return false;
+    return this.below(ancestor, table).some((name) => this.tables.get(name)?.steps?.some(isMerging));
+  }
+
+  private baseInstance(name: string): Instance {
+    return this.instance(name, []);
+  }
+
+  private instance(name: string, upstream: readonly string[]): Instance {
+    const key = `${name} ${this.signature(upstream)}`;
+    const known = this.instances.get(key);
+    if (known) return known;
+    const plan = this.tables.get(name);
+    const given = this.packed.get(name);
+    let instance: Instance;
+    if (given && plan?.from === undefined) instance = this.newInstance(name, given);
+    else {
+      const from = plan?.from as string;
+      const steps = plan?.steps ?? [];
+      const above = upstream.filter((selection) => this.entersAbove(selection, from));
+      const parent = this.instance(from, above);
+      const choices = upstream.filter((selection) => !above.includes(selection)).map((selection) => ({ pass: this.pass(selection, parent) }));
+      const made = makeTableBySteps(parent.table, steps, this.setting, choices);
+      instance = { ...this.newInstance(name, made.table), parent, made };
+    }
+    if (upstream.length) this.forgetOld(name);
+    this.instances.set(key, instance);
+    return instance;
+  }
+
+  /** Only the newest few filtered instances of a table are worth their memory. */
+  private forgetOld(name: string) {
+    const keys = [...this.instances.keys()].filter((key) => key.startsWith(`${name} `) && key !== `${name} `);
+    for (const key of keys.slice(0, Math.max(0, keys.length - 3))) this.instances.delete(key);
+  }
+
+  private newInstance(name: string, table: Table): Instance {
+    return { name, table, columns: new FormulaColumns(table, this.setting), bits: new Uint32Array(table.rowCount), synced: new Map() };
+  }
+
+  /** Which rows of an instance a selection holds. */
+  private pass(selection: string, instance: Instance): Uint8Array {
+    const plan = this.plans.get(selection) as SelectionPlan;
+    const state = this.states.get(selection) ?? {};
+    if (plan.table === instance.name) return selectionPass(plan, state, instance.columns);
+    const ancestor = this.commonAncestor(plan.table, instance.name);
+    if (ancestor === undefined) return new Uint8Array(instance.table.rowCount).fill(1);
+    // Up from the source's rows to the rows that both tables share.
+    let source = this.baseInstance(plan.table);
+    let pass = selectionPass(plan, state, source.columns);
+    while (source.name !== ancestor && source.parent && source.made) {
+      pass = passUp(pass, source.made.origins, source.parent.table.rowCount);
+      source = source.parent;
+    }
+    // Down from there to the rows asked for, through steps that do not merge.
+    const chain: Instance[] = [];
+    for (let below: Instance | undefined = instance; below && below.name !== ancestor; below = below.parent) chain.unshift(below);
+    for (const below of chain) pass = passDown(pass, below.made?.origins ?? []);
+    return pass;
+  }
+
+  /** Brings the bits of some selections up to date; answers their mask. A set bit means the row fails. */
+  private sync(instance: Instance, names: readonly string[]): number {
+    let mask = 0;
+    for (const name of names) {
+      const slot = this.slots.get(name) as number;
+      const bit = 2 ** slot;
+      mask = (mask | bit) >>> 0;
+      const version = this.versions.get(name) ?? 0;
+      if (instance.synced.get(name) === version) continue;
+      const fresh = !instance.synced.has(name);
+      instance.synced.set(name, version);
+      const { brush } = this;
+      if (brush && brush.plan.name === name && instance === this.instances.get(`${brush.plan.table} `) && brush.syncBits(instance.bits, bit, fresh)) continue;
+      const pass = this.pass(name, instance);
+      for (let row = 0; row < pass.length; row++) instance.bits[row] = pass[row] ? (instance.bits[row] as number) & ~bit : (instance.bits[row] as number) | bit;
+    }
+    return mask | 0;
+  }
+}

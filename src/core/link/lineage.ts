@@ -1,0 +1,95 @@
+import { runStep } from "../steps/run";
+import { isMerging, type Origin, type SettingValues, type Step } from "../steps/step";
+import { type Table, takeRows } from "../table/table";
+
+/**
+ * Row provenance: how the rows of a table that was made by steps hang together with the rows of
+ * the table it was made from. Selections travel along it, up and down.
+ */
+export interface Made {
+  table: Table;
+  /** One a step, in order. */
+  origins: Origin[];
+}
+
+/** A choice of rows that enters the steps of a table just above its first merging step. */
+export interface RowChoice {
+  /** 1 for rows, of the table that the steps begin with, that go on. */
+  pass: Uint8Array;
+}
+
+/** Runs steps, keeping provenance. Rows that fail a choice are taken out just above the first merging step. */
+export function makeTableBySteps(from: Table, steps: readonly Step[], setting: SettingValues, choices: readonly RowChoice[] = []): Made {
+  let table = from;
+  const origins: Origin[] = [];
+  let filtered = choices.length === 0;
+  for (const step of steps) {
+    if (!filtered && isMerging(step)) {
+      const kept = keptRows(choices, origins, from.rowCount, table.rowCount);
+      table = takeRows(table, kept);
+      origins.push({ type: "rows", rows: kept });
+      filtered = true;
+    }
+    const result = runStep(step, table, setting);
+    table = result.table;
+    origins.push(result.origin);
+  }
+  return { table, origins };
+}
+
+function keptRows(choices: readonly RowChoice[], origins: readonly Origin[], length: number, rowsNow: number): Int32Array {
+  const all = new Uint8Array(length).fill(1);
+  for (const { pass } of choices) for (let row = 0; row < length; row++) all[row] = (all[row] as number) & (pass[row] as number);
+  const down = passDown(all, origins);
+  const rows: number[] = [];
+  for (let row = 0; row < rowsNow; row++) if (down[row]) rows.push(row);
+  return Int32Array.from(rows);
+}
+
+/** A choice of result rows as a choice of the rows they came from: merged rows stand for all of theirs. */
+export function passUp(pass: Uint8Array, origins: readonly Origin[], length: number): Uint8Array {
+  let now = pass;
+  for (let i = origins.length - 1; i >= 0; i--) {
+    const origin = origins[i] as Origin;
+    if (origin.type === "same") continue;
+    if (origin.type === "merged") {
+      const above = new Uint8Array(origin.into.length);
+      for (let row = 0; row < above.length; row++) {
+        const into = origin.into[row] as number;
+        above[row] = into >= 0 ? (now[into] as number) : 0;
+      }
+      now = above;
+    } else {
+      const above = new Uint8Array(lengthBefore(origins, i, length));
+      for (let row = 0; row < origin.rows.length; row++) if (now[row]) above[origin.rows[row] as number] = 1;
+      now = above;
+    }
+  }
+  return now;
+}
+
+/** How many rows went into step `i`. */
+function lengthBefore(origins: readonly Origin[], i: number, length: number): number {
+  for (let k = i - 1; k >= 0; k--) {
+    const origin = origins[k] as Origin;
+    if (origin.type === "rows") return origin.rows.length;
+    if (origin.type === "merged") {
+      let most = -1;
+      for (const into of origin.into) if (into > most) most = into;
+      return most + 1;
+    }
+  }
+  return length;
+}
+
+/** A choice of rows carried down steps that do not merge. */
+export function passDown(pass: Uint8Array, origins: readonly Origin[]): Uint8Array {
+  let now = pass;
+  for (const origin of origins) {
+    if (origin.type !== "rows") continue;
+    const below = new Uint8Array(origin.rows.length);
+    for (let row = 0; row < below.length; row++) below[row] = now[origin.rows[row] as number] as number;
+    now = below;
+  }
+  return now;
+}

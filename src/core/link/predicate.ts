@@ -1,0 +1,144 @@
+import { groupRows } from "../formula/groups";
+import { evaluate, frameOf } from "../formula/evaluate";
+import type { Formula } from "../formula/tree";
+import { columnOf } from "../formula/vector";
+import type { SettingValues } from "../steps/step";
+import { DAY } from "../table/calendar";
+import { readIsoDate, readIsoDatetime } from "../table/time-text";
+import type { Column, Scalar } from "../table/column";
+import type { Table } from "../table/table";
+import type { Key, SelectionPlan, SelectionState } from "./selection";
+
+/** Columns of formulas over a table, evaluated once each. */
+export class FormulaColumns {
+  private readonly cache = new Map<Formula, Column>();
+
+  constructor(
+    readonly table: Table,
+    private readonly setting: SettingValues,
+  ) {}
+
+  get(formula: Formula): Column {
+    let column = this.cache.get(formula);
+    if (!column) {
+      column = columnOf(evaluate(formula, frameOf(this.table, this.setting)), this.table.rowCount);
+      this.cache.set(formula, column);
+    }
+    return column;
+  }
+}
+
+/** The number by which a column knows a value of a key; `undefined` when no row can have it. */
+export function codeOfValue(column: Column, value: Scalar): number | undefined {
+  if (column.kind === "text") {
+    const code = value === null ? -1 : column.dictionary.indexOf(String(value));
+    return value !== null && code < 0 ? undefined : code;
+  }
+  if (value === null) return Number.NaN;
+  if (column.kind === "boolean") return value === true || value === "true" ? 1 : 0;
+  if ((column.kind === "date" || column.kind === "datetime") && typeof value === "string") {
+    const date = readIsoDate(value);
+    const moment = date === date ? date : readIsoDatetime(value);
+    return moment === moment ? moment : undefined;
+  }
+  const number = typeof value === "number" ? value : Number(value);
+  return number === number ? number : undefined;
+}
+
+function andRange(pass: Uint8Array, values: Float64Array, low: number, high: number) {
+  for (let row = 0; row < pass.length; row++) {
+    const value = values[row] as number;
+    if (!(value >= low && value < high)) pass[row] = 0;
+  }
+}
+
+function andKey(pass: Uint8Array, column: Column, wanted: Scalar | [number, number]) {
+  if (Array.isArray(wanted)) {
+    if (column.kind === "text") pass.fill(0);
+    else andRange(pass, column.values, wanted[0], wanted[1]);
+    return;
+  }
+  const code = codeOfValue(column, wanted);
+  if (code === undefined) {
+    pass.fill(0);
+    return;
+  }
+  if (column.kind === "text") {
+    for (let row = 0; row < pass.length; row++) if (column.codes[row] !== code) pass[row] = 0;
+    return;
+  }
+  const missing = code !== code;
+  for (let row = 0; row < pass.length; row++) {
+    const value = column.values[row] as number;
+    if (missing ? value === value : value !== code) pass[row] = 0;
+  }
+}
+
+/** The upper end of a range that holds it: the whole of its day for a day, else the very value. */
+export function inclusiveEnd(kind: Column["kind"], high: number): number {
+  if (kind === "date" || (kind === "datetime" && high % DAY === 0)) return high + DAY;
+  // The next number that a 64-bit float can hold.
+  return high + Math.max(Number.MIN_VALUE, Math.abs(high) * Number.EPSILON);
+}
+
+function keyPass(key: Key, plan: SelectionPlan, columns: FormulaColumns): Uint8Array {
+  const pass = new Uint8Array(columns.table.rowCount).fill(1);
+  for (const [text, wanted] of Object.entries(key)) {
+    const formula: Formula = plan.keys[text] ?? { type: "column", name: text };
+    andKey(pass, columns.get(stableFormula(columns, text, formula)), wanted);
+  }
+  return pass;
+}
+
+const stable = new WeakMap<FormulaColumns, Map<string, Formula>>();
+
+/** The same tree for the same text, so that its column is found again. */
+function stableFormula(columns: FormulaColumns, text: string, formula: Formula): Formula {
+  const known = stable.get(columns) ?? new Map<string, Formula>();
+  stable.set(columns, known);
+  const found = known.get(text);
+  if (found) return found;
+  known.set(text, formula);
+  return formula;
+}
+
+/**
+ * Which rows of the source's table a selection holds: 1 or 0 a row.
+ * Values of one selection are alternatives, its axes must both hold.
+ */
+export function selectionPass(plan: SelectionPlan, state: SelectionState, columns: FormulaColumns): Uint8Array {
+  const { rowCount } = columns.table;
+  let pass = new Uint8Array(rowCount).fill(1);
+  for (const axis of ["x", "y"] as const) {
+    const range = state[axis];
+    const formula = plan.axes[axis];
+    if (!range || !formula) continue;
+    const column = columns.get(formula);
+    if (column.kind === "text") pass.fill(0);
+    else andRange(pass, column.values, range[0], plan.inclusive ? inclusiveEnd(column.kind, range[1]) : range[1]);
+  }
+  if (state.keys) {
+    const any = new Uint8Array(rowCount);
+    for (const key of state.keys) {
+      const one = keyPass(key, plan, columns);
+      for (let row = 0; row < rowCount; row++) any[row] = (any[row] as number) | (one[row] as number);
+    }
+    for (let row = 0; row < rowCount; row++) pass[row] = (pass[row] as number) & (any[row] as number);
+  }
+  if (state.rows) {
+    const chosen = new Uint8Array(rowCount);
+    for (const row of state.rows) if (row >= 0 && row < rowCount) chosen[row] = 1;
+    for (let row = 0; row < rowCount; row++) pass[row] = (pass[row] as number) & (chosen[row] as number);
+  }
+  if (plan.by.length) pass = widen(pass, plan.by, columns.table);
+  return pass;
+}
+
+/** Every row that has the same values as some row of `pass` in the given columns. */
+function widen(pass: Uint8Array, by: readonly string[], table: Table): Uint8Array<ArrayBuffer> {
+  const keys = by.map((name) => table.columns.get(name)).filter((column): column is Column => column !== undefined);
+  const groups = groupRows(keys, table.rowCount);
+  const wanted = new Uint8Array(groups.count);
+  for (let row = 0; row < pass.length; row++) if (pass[row]) wanted[groups.of[row] as number] = 1;
+  return Uint8Array.from(pass, (_, row) => wanted[groups.of[row] as number] as number);
+}

@@ -1,0 +1,123 @@
+import type { Finding } from "../finding/finding";
+import { hasErrors } from "../finding/finding";
+import type { IntakeReport } from "../read/report";
+import { readSheet, type Sheet } from "../sheet/read-sheet";
+import type { LedgerLine } from "../steps/step";
+import type { Table } from "../table/table";
+import { readPiece } from "./charts";
+import { chooseColors } from "./colors";
+import { addFinding, type Compiling } from "./compiling";
+import { readControl, readSettings } from "./controls";
+import { readSelections } from "./links";
+import { readPages } from "./pages";
+import type { ControlPlan, Plan, PlanPiece } from "./plan";
+import { prune } from "./prune";
+import { startStates } from "./start";
+import { buildTables } from "./tables";
+
+export interface CompileInput {
+  /** The sheet's own text. */
+  text: string;
+  /** Its file name, for messages. */
+  fileName: string;
+  /** Bytes of a file beside the sheet, or nothing. */
+  readFile: (path: string) => Uint8Array | undefined;
+}
+
+/** Rows in and out of a table's steps, and what reading made of its file. */
+export interface TableAccount {
+  name: string;
+  rowCount: number;
+  ledger: LedgerLine[];
+  report?: IntakeReport;
+}
+
+export interface Compiled {
+  findings: Finding[];
+  sheet: Sheet;
+  /** What could be planned; pieces with errors are left out and named in `plan.broken`. */
+  plan: Plan;
+  /** Tables that go into the file, with only the columns that are needed. */
+  tables: Map<string, Table>;
+  neededBy: Map<string, Map<string, Set<string>>>;
+  accounts: TableAccount[];
+  ok: boolean;
+}
+
+/** Compiles a sheet and its tables into a plan. Pure, and the same in Node, a worker and a browser. */
+export function compile(input: CompileInput): Compiled {
+  const sheet = readSheet(input.text);
+  const compiling: Compiling = {
+    sheet,
+    findings: sheet.findings,
+    tables: new Map(),
+    sourceTables: new Map(),
+    settings: new Map(),
+    used: new Set(),
+    readFile: input.readFile,
+    fileName: input.fileName,
+  };
+  readSettings(compiling);
+  buildTables(compiling);
+  const controls: ControlPlan[] = [];
+  for (const [name, spec] of sheet.controls) {
+    const control = readControl(compiling, name, spec);
+    if (control) controls.push(control);
+    else sheet.broken.add(name);
+  }
+  const pieces: PlanPiece[] = [];
+  for (const [name, spec] of sheet.charts) {
+    const piece = readPiece(compiling, name, spec);
+    if (piece) pieces.push(piece);
+    else sheet.broken.add(name);
+  }
+  const selections = readSelections(compiling, new Map(pieces.map((piece) => [piece.name, piece])), controls);
+  const pages = readPages(compiling, pieces, controls, sheet.report);
+  warnUnused(compiling, pieces, controls);
+  startStates(compiling, controls, selections);
+  const { planned, tables, neededBy } = prune(compiling, pieces, controls, selections);
+  const plan: Plan = {
+    version: 1,
+    report: sheet.report,
+    tables: planned,
+    settings: Object.fromEntries(compiling.settings),
+    controls,
+    pieces,
+    selections,
+    pages,
+    colors: chooseColors(compiling, pieces),
+    style: { ground: sheet.style.ground ?? "light", type: sheet.style.type ?? "packed" },
+    broken: brokenPieces(sheet),
+  };
+  const accounts = [...compiling.tables.values()].map(({ name, table, ledger, report }): TableAccount => ({ name, rowCount: table.rowCount, ledger, ...(report ? { report } : {}) }));
+  return { findings: sheet.findings, sheet, plan, tables, neededBy, accounts, ok: !hasErrors(sheet.findings) };
+}
+
+/** What stands in the place of each broken piece: its first finding in words. */
+function brokenPieces(sheet: Sheet): Record<string, string> {
+  const broken: Record<string, string> = {};
+  for (const name of sheet.broken) {
+    if (name.startsWith("tables.")) continue;
+    const own = sheet.findings.find((finding) => finding.piece === name && finding.severity === "error");
+    const from = sheet.charts.get(name)?.from;
+    const table = from === undefined ? undefined : sheet.findings.find((finding) => finding.piece === `tables.${from}` && finding.severity === "error");
+    broken[name] = own?.message ?? table?.message ?? "this piece cannot be drawn";
+  }
+  return broken;
+}
+
+/** Things that stand in the sheet and do nothing. */
+function warnUnused(compiling: Compiling, pieces: readonly PlanPiece[], controls: readonly ControlPlan[]) {
+  const { sheet, used } = compiling;
+  const warn = (path: readonly (string | number)[], code: string, message: string) => {
+    const span = sheet.source.keySpan(path);
+    compiling.findings.push({ code, severity: "warning", message, ...(span ? { span } : {}) });
+  };
+  for (const name of sheet.tables.keys()) if (compiling.tables.has(name) && !used.has(`tables.${name}`)) warn(["tables", name], "unused-table", `nothing uses the table ${name}`);
+  for (const control of controls) {
+    if (control.type === "set" && !used.has(control.name)) warn(["controls", control.name], "unused-setting", `nothing uses the setting $${control.name}`);
+    else if (sheet.pages.length && !used.has(control.name)) warn(["controls", control.name], "unplaced", `the control ${control.name} stands on no page`);
+  }
+  if (sheet.pages.length) for (const { name } of pieces) if (!used.has(name)) warn(["charts", name], "unplaced", `the chart ${name} stands on no page`);
+  if (sheet.charts.size === 0 && sheet.broken.size === 0) addFinding(compiling, [], "no-charts", "the sheet draws nothing yet: add charts:", { severity: "warning" });
+}

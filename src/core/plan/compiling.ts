@@ -1,0 +1,92 @@
+import type { Finding } from "../finding/finding";
+import { checkFormula, type Scope } from "../formula/check";
+import type { Formula } from "../formula/tree";
+import { settingsOf } from "../formula/tree";
+import type { IntakeReport } from "../read/report";
+import { findingAt, formulaFinding, readFormula, type Sheet } from "../sheet/read-sheet";
+import type { Path } from "../sheet/tree";
+import type { TableSpec } from "../sheet/schema";
+import type { LedgerLine, Step } from "../steps/step";
+import type { Kind, Scalar } from "../table/column";
+import { kindsOf, type Table } from "../table/table";
+import type { SettingPlan } from "./plan";
+
+/** A table of the sheet, read and run. */
+export interface BuiltTable {
+  name: string;
+  spec: TableSpec;
+  table: Table;
+  steps: Step[];
+  from?: string;
+  ledger: LedgerLine[];
+  report?: IntakeReport;
+  /** Some step depends on a setting, so that it must run in the dashboard. */
+  usesSettings: boolean;
+}
+
+/** What is known while a sheet is compiled; findings gather here. */
+export interface Compiling {
+  sheet: Sheet;
+  findings: Finding[];
+  tables: Map<string, BuiltTable>;
+  /** Tables as read, before their steps; kept for those whose steps follow a setting. */
+  sourceTables: Map<string, Table>;
+  settings: Map<string, SettingPlan>;
+  /** Names of settings, tables and pieces that something uses. */
+  used: Set<string>;
+  readFile: (path: string) => Uint8Array | undefined;
+  /** The sheet's file name, for messages. */
+  fileName: string;
+}
+
+export function addFinding(compiling: Compiling, path: Path, code: string, message: string, more: Partial<Finding> = {}) {
+  compiling.findings.push(findingAt(compiling.sheet.source, path, code, message, more));
+}
+
+export function settingValue(compiling: Compiling): (name: string) => Scalar {
+  return (name) => compiling.settings.get(name)?.start ?? null;
+}
+
+export function scopeOf(compiling: Compiling, name: string, table: Table, aggregates: Scope["aggregates"]): Scope {
+  return {
+    columns: kindsOf(table),
+    settings: new Map([...compiling.settings].map(([setting, { kind }]) => [setting, kind as Kind])),
+    tableName: name,
+    aggregates,
+  };
+}
+
+export interface CheckedFormula {
+  formula: Formula;
+  name?: string;
+  kind: Kind;
+  aggregate: boolean;
+  constant: boolean;
+}
+
+interface CheckOptions {
+  named?: boolean;
+  aggregates?: Scope["aggregates"];
+  piece?: string;
+  /** Only this kind will do. */
+  wanted?: Kind;
+  /** A sort item: a leading minus turns the order around and does not belong to the formula. */
+  offset?: number;
+}
+
+/** Reads and checks a formula of the sheet over a table; adds findings and answers nothing where it fails. */
+export function checkedFormula(compiling: Compiling, path: Path, text: string, tableName: string, table: Table, options: CheckOptions = {}): CheckedFormula | undefined {
+  const { source } = compiling.sheet;
+  const named = readFormula(source, path, text, compiling.findings, { named: options.named === true, offset: options.offset ?? 0, ...(options.piece ? { piece: options.piece } : {}) });
+  if (!named) return undefined;
+  const checked = checkFormula(named.formula, scopeOf(compiling, tableName, table, options.aggregates ?? "allowed"));
+  for (const problem of checked.problems) compiling.findings.push({ ...formulaFinding(source, path, problem, options.offset ?? 0), ...(options.piece ? { piece: options.piece } : {}) });
+  for (const setting of settingsOf(named.formula)) compiling.used.add(setting);
+  if (checked.problems.length) return undefined;
+  const kind = checked.kind === "missing" || checked.kind === "list" ? "number" : checked.kind;
+  if (options.wanted && checked.kind !== options.wanted) {
+    addFinding(compiling, path, "wrong-kind", `this must be ${options.wanted === "boolean" ? "true or false" : `a ${options.wanted}`}, not a ${kind}`, options.piece ? { piece: options.piece } : {});
+    return undefined;
+  }
+  return { formula: named.formula, ...(named.name === undefined ? {} : { name: named.name }), kind, aggregate: checked.aggregate, constant: checked.constant };
+}

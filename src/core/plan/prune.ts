@@ -1,0 +1,239 @@
+import { formulasOf } from "./charts";
+import { columnsOf, type Formula } from "../formula/tree";
+import type { SelectionPlan } from "../link/selection";
+import { runStep } from "../steps/run";
+import type { Step } from "../steps/step";
+import { kindsOf, type Table } from "../table/table";
+import { type BuiltTable, type Compiling, settingValue } from "./compiling";
+import type { ControlPlan, PlanPiece, PlanTable } from "./plan";
+import { usesSettings } from "./steps";
+
+/** What of the tables goes into the file: packed tables, and how the others are made from them. */
+export interface Packed {
+  planned: PlanTable[];
+  tables: Map<string, Table>;
+  /** For each packed table and column, the pieces, controls and tables that need it. */
+  neededBy: Map<string, Map<string, Set<string>>>;
+}
+
+/** The columns of its input that a step needs, when these columns of its result are needed. */
+export function neededBefore(step: Step, needed: ReadonlySet<string>): Set<string> {
+  const before = new Set<string>();
+  const take = (formula: Formula) => {
+    for (const name of columnsOf(formula)) before.add(name);
+  };
+  switch (step.do) {
+    case "keep":
+      for (const name of needed) before.add(name);
+      take(step.test);
+      for (const name of step.within) before.add(name);
+      return before;
+    case "add": {
+      const wanted = new Set(needed);
+      for (const { name, formula } of [...step.columns].reverse()) {
+        if (!wanted.delete(name)) continue;
+        for (const column of columnsOf(formula)) wanted.add(column);
+      }
+      for (const name of step.within) wanted.add(name);
+      return wanted;
+    }
+    case "only":
+      for (const name of needed) before.add(name);
+      return before;
+    case "rename": {
+      const old = new Map(step.names.map(([from, to]) => [to, from]));
+      for (const name of needed) before.add(old.get(name) ?? name);
+      return before;
+    }
+    case "unique":
+      for (const name of needed) before.add(name);
+      for (const name of step.columns) before.add(name);
+      return before;
+    case "group":
+      for (const { formula } of [...step.by, ...step.get]) take(formula);
+      return before;
+    case "sort":
+      for (const name of needed) before.add(name);
+      for (const { by } of step.keys) take(by);
+      return before;
+    case "first":
+    case "last":
+      for (const name of needed) before.add(name);
+      for (const name of step.within) before.add(name);
+      return before;
+  }
+}
+
+/** A live step that chooses columns keeps only those that are there. */
+function narrowed(step: Step, available: ReadonlySet<string>): Step {
+  if (step.do === "only") return { ...step, columns: step.columns.filter((name) => available.has(name)) };
+  if (step.do === "rename") return { ...step, names: step.names.filter(([from]) => available.has(from)) };
+  if (step.do === "add") return { ...step, columns: step.columns.filter(({ formula }) => [...columnsOf(formula)].every((name) => available.has(name) || step.columns.some((other) => other.name === name))) };
+  return step;
+}
+
+function ancestry(compiling: Compiling, name: string): string[] {
+  const path = [name];
+  for (let table = compiling.tables.get(name); table?.from !== undefined; table = compiling.tables.get(table.from)) path.push(table.from);
+  return path;
+}
+
+/** Tables that must be made in the dashboard, because selections or settings reach above them. */
+function liveTables(compiling: Compiling, pieces: readonly PlanPiece[], selections: readonly SelectionPlan[]): Set<string> {
+  const live = new Set<string>();
+  const addPath = (from: string, ancestor: string) => {
+    for (const name of ancestry(compiling, from)) {
+      if (name === ancestor) break;
+      live.add(name);
+    }
+  };
+  const tableOf = new Map(pieces.map(({ name, plan }) => [name, plan.from]));
+  for (const selection of selections) {
+    for (const { target, effect } of selection.effects) {
+      const table = tableOf.get(target);
+      if (effect === "crosshair" || table === undefined || table === selection.table) continue;
+      const above = ancestry(compiling, selection.table);
+      const ancestor = ancestry(compiling, table).find((name) => above.includes(name));
+      if (ancestor === undefined) continue;
+      addPath(selection.table, ancestor);
+      addPath(table, ancestor);
+    }
+  }
+  for (const built of compiling.tables.values()) {
+    if (built.from !== undefined && ancestry(compiling, built.name).some((name) => compiling.tables.get(name)?.usesSettings)) live.add(built.name);
+  }
+  return live;
+}
+
+/** The name under which the finished part of a table with live steps is packed. */
+const sourceName = (name: string) => `${name}/source`;
+
+/** Decides what is packed and leaves out every column that nothing needs. */
+export function prune(compiling: Compiling, pieces: readonly PlanPiece[], controls: readonly ControlPlan[], selections: readonly SelectionPlan[]): Packed {
+  const live = liveTables(compiling, pieces, selections);
+  const needs = new Map<string, Map<string, Set<string>>>();
+  const need = (table: string, column: string, by: string) => {
+    const columns = needs.get(table) ?? new Map<string, Set<string>>();
+    needs.set(table, columns);
+    const who = columns.get(column) ?? new Set<string>();
+    columns.set(column, who);
+    who.add(by);
+  };
+  const needFormula = (table: string, formula: Formula, by: string) => {
+    for (const column of columnsOf(formula)) need(table, column, by);
+  };
+  const used = new Set<string>();
+  for (const { name, plan } of pieces) {
+    used.add(plan.from);
+    const queries = plan.type === "chart" ? plan.layers.map((layer) => layer.query) : [plan.query];
+    for (const query of queries) for (const formula of formulasOf(query)) needFormula(plan.from, formula, name);
+    if (plan.type === "chart") for (const sort of Object.values(plan.sort)) if (sort && "by" in sort) needFormula(plan.from, sort.by.formula, name);
+  }
+  for (const selection of selections) {
+    used.add(selection.table);
+    for (const formula of [...Object.values(selection.axes), ...Object.values(selection.keys)]) if (formula) needFormula(selection.table, formula, selection.source);
+    for (const column of selection.by) need(selection.table, column, selection.source);
+  }
+  for (const control of controls) {
+    if (control.type !== "pick") continue;
+    used.add(control.from);
+    needFormula(control.from, control.channel.formula, control.name);
+  }
+  // From the last made to the first read, what a live table needs becomes the need of the one above.
+  const order = [...compiling.tables.values()];
+  for (const name of [...used]) for (const above of live.has(name) ? ancestry(compiling, name) : [name]) used.add(above);
+  for (const built of [...order].reverse()) {
+    if (!live.has(built.name) || built.from === undefined || !used.has(built.name)) continue;
+    const parent = built.from;
+    used.add(parent);
+    for (const [column, who] of neededThrough(built.steps, needs.get(built.name) ?? new Map())) for (const by of who) need(parent, column, by);
+  }
+  const planned: PlanTable[] = [];
+  const tables = new Map<string, Table>();
+  const neededBy = new Map<string, Map<string, Set<string>>>();
+  for (const built of order) {
+    if (!used.has(built.name)) continue;
+    if (live.has(built.name) && built.from !== undefined) {
+      planned.push({ ...described(built), from: built.from, steps: liveSteps(built.steps, availableIn(planned, built.from)) });
+      continue;
+    }
+    const cut = built.usesSettings ? built.steps.findIndex(usesSettings) : -1;
+    if (cut < 0) {
+      planned.push(described(built, needs.get(built.name)));
+      tables.set(built.name, only(built.table, needs.get(built.name)));
+      neededBy.set(built.name, needs.get(built.name) ?? new Map());
+      continue;
+    }
+    // A table that was read and whose later steps follow a setting is packed as it stood before them.
+    const liveOnes = built.steps.slice(cut);
+    const inner = neededThrough(liveOnes, needs.get(built.name) ?? new Map());
+    const before = only(runUpTo(compiling, built, cut), inner);
+    const name = sourceName(built.name);
+    planned.push({ name, rowCount: before.rowCount, columns: Object.fromEntries(kindsOf(before)), orders: ordersOf(before) });
+    tables.set(name, before);
+    neededBy.set(name, inner);
+    planned.push({ ...described(built), from: name, steps: liveSteps(liveOnes, new Set(before.columns.keys())) });
+  }
+  return { planned, tables, neededBy };
+}
+
+/** Who needs which column of what goes into some steps. */
+function neededThrough(steps: readonly Step[], needed: ReadonlyMap<string, Set<string>>): Map<string, Set<string>> {
+  const result = new Map<string, Set<string>>();
+  const add = (columns: ReadonlySet<string>, who: ReadonlySet<string>) => {
+    for (const column of columns) {
+      const all = result.get(column) ?? new Set<string>();
+      result.set(column, all);
+      for (const name of who) all.add(name);
+    }
+  };
+  const everyone = new Set([...needed.values()].flatMap((who) => [...who]));
+  const through = (start: ReadonlySet<string>) => [...steps].reverse().reduce<Set<string>>((columns, step) => neededBefore(step, columns), new Set(start));
+  // What the steps need for themselves, whatever is asked of them.
+  add(through(new Set()), everyone);
+  for (const [column, who] of needed) add(through(new Set([column])), who);
+  return result;
+}
+
+function availableIn(planned: readonly PlanTable[], name: string): Set<string> {
+  return new Set(Object.keys(planned.find((table) => table.name === name)?.columns ?? {}));
+}
+
+function liveSteps(steps: readonly Step[], available: ReadonlySet<string>): Step[] {
+  let columns = new Set(available);
+  return steps.map((step) => {
+    const narrow = narrowed(step, columns);
+    columns = columnsAfter(narrow, columns);
+    return narrow;
+  });
+}
+
+function columnsAfter(step: Step, columns: ReadonlySet<string>): Set<string> {
+  if (step.do === "add") return new Set([...columns, ...step.columns.map(({ name }) => name)]);
+  if (step.do === "only") return new Set(step.columns);
+  if (step.do === "group") return new Set([...step.by, ...step.get].map(({ name }) => name));
+  if (step.do !== "rename") return new Set(columns);
+  const names = new Map(step.names);
+  return new Set([...columns].map((name) => names.get(name) ?? name));
+}
+
+function runUpTo(compiling: Compiling, built: BuiltTable, cut: number): Table {
+  let table = compiling.sourceTables.get(built.name) as Table;
+  for (const step of built.steps.slice(0, cut)) table = runStep(step, table, settingValue(compiling)).table;
+  return table;
+}
+
+function only(table: Table, needed: ReadonlyMap<string, unknown> | undefined): Table {
+  return { ...table, columns: new Map([...table.columns].filter(([name]) => needed?.has(name))) };
+}
+
+function ordersOf(table: Table): Record<string, string[]> {
+  const orders: Record<string, string[]> = {};
+  for (const [name, { order }] of table.info) if (order) orders[name] = order;
+  return orders;
+}
+
+function described(built: BuiltTable, needed?: ReadonlyMap<string, unknown>): PlanTable {
+  const columns = Object.fromEntries([...kindsOf(built.table)].filter(([name]) => needed === undefined || needed.has(name)));
+  return { name: built.name, rowCount: built.table.rowCount, columns, orders: ordersOf(built.table) };
+}

@@ -1,0 +1,113 @@
+import Papa from "papaparse";
+import type { Finding } from "../finding/finding";
+import { makeTable, type Table } from "../table/table";
+import { type ColumnWish, inferColumn, markMissing } from "./infer";
+import type { IntakeReport } from "./report";
+
+export interface ReadOptions {
+  /** What the sheet says of columns, by name. */
+  columns?: ReadonlyMap<string, ColumnWish>;
+  missingAs?: readonly string[];
+}
+
+export interface ReadResult {
+  table: Table;
+  report: IntakeReport;
+  findings: Finding[];
+}
+
+const SEPARATORS = [",", ";", "\t", "|"];
+
+/** The separator that parts the first lines most evenly. */
+export function guessSeparator(text: string): string {
+  const lines = text.slice(0, 20000).split(/\r?\n/).slice(0, 20).filter(Boolean);
+  let best = ",";
+  let bestScore = 0;
+  for (const separator of SEPARATORS) {
+    const rows = Papa.parse<string[]>(lines.join("\n"), { delimiter: separator }).data;
+    const width = rows[0]?.length ?? 1;
+    const even = rows.filter((row) => row.length === width).length;
+    const score = width > 1 ? even * width : 0;
+    if (score > bestScore) {
+      best = separator;
+      bestScore = score;
+    }
+  }
+  return best;
+}
+
+/** Text of a file's bytes: UTF-8 or UTF-16 by their mark, else UTF-8, else Latin-1 where that is what it must be. */
+export function textOfBytes(bytes: Uint8Array): string {
+  if (bytes[0] === 0xff && bytes[1] === 0xfe) return new TextDecoder("utf-16le").decode(bytes);
+  if (bytes[0] === 0xfe && bytes[1] === 0xff) return new TextDecoder("utf-16be").decode(bytes);
+  try {
+    return new TextDecoder("utf-8", { fatal: true }).decode(bytes);
+  } catch {
+    return new TextDecoder("windows-1252").decode(bytes);
+  }
+}
+
+/** Names for heads: none empty, none twice. */
+function headNames(heads: readonly string[], notes: string[]): string[] {
+  const taken = new Set<string>();
+  return heads.map((head, place) => {
+    const wanted = head.replace(/^\ufeff/, "").trim() || `column_${place + 1}`;
+    let name = wanted;
+    for (let count = 2; taken.has(name); count++) name = `${wanted}_${count}`;
+    if (name !== wanted) notes.push(`the head "${wanted}" stands twice; the second is called "${name}"`);
+    taken.add(name);
+    return name;
+  });
+}
+
+/** Reads comma-, semicolon- or tab-separated text whose first row names the columns. */
+export function readCsv(file: string, text: string, options: ReadOptions = {}): ReadResult {
+  const notes: string[] = [];
+  const findings: Finding[] = [];
+  const columns: string[][] = [];
+  let names: string[] = [];
+  let rows = 0;
+  let short = 0;
+  let long = 0;
+  const parsed = (batch: string[][]) => {
+    for (const cells of batch) {
+      if (cells.length === 1 && cells[0] === "" && names.length !== 1) continue;
+      if (names.length === 0) {
+        names = headNames(cells, notes);
+        for (const _ of names) columns.push([]);
+        continue;
+      }
+      if (cells.length < names.length) short += 1;
+      else if (cells.length > names.length) long += 1;
+      for (let place = 0; place < names.length; place++) (columns[place] as string[]).push(cells[place] ?? "");
+      rows += 1;
+    }
+  };
+  const clean = text.startsWith("\ufeff") ? text.slice(1) : text;
+  const broken: string[] = [];
+  // For texts the streaming settings are missing from the package's types.
+  const settings = {
+    delimiter: guessSeparator(clean),
+    chunkSize: 1 << 20,
+    chunk: (result: Papa.ParseResult<string[]>) => {
+      parsed(result.data);
+      for (const error of result.errors) if (error.type === "Quotes" && broken.length < 3) broken.push(`row ${rows}: ${error.message}`);
+    },
+  };
+  Papa.parse<string[]>(clean, settings as Papa.ParseConfig<string[]>);
+  if (names.length === 0) findings.push({ code: "empty-file", severity: "error", file, message: `${file} holds no rows; its first row should name the columns` });
+  for (const message of broken) findings.push({ code: "odd-quotes", severity: "warning", file, message: `${file}, ${message}` });
+  if (short) notes.push(`${short} rows have fewer cells than there are heads; the rest is missing`);
+  if (long) notes.push(`${long} rows have more cells than there are heads; the rest was left out`);
+  const spellings = new Set(options.missingAs ?? []);
+  const report: IntakeReport = { file, rows, columns: [], notes };
+  const made = names.map((name, place) => {
+    const texts = columns[place] as (string | null)[];
+    const missing = markMissing(texts, spellings);
+    const result = inferColumn(name, texts, missing, options.columns?.get(name));
+    columns[place] = [];
+    report.columns.push(result.report);
+    return [name, result.column] as const;
+  });
+  return { table: makeTable(rows, made), report, findings };
+}

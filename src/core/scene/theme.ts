@@ -1,0 +1,73 @@
+import type { Paint } from "./scene";
+
+/** The tokens of the look, for both grounds: the only place where colours of the house are written. */
+export type Ground = "light" | "dark";
+
+export const TOKENS = {
+  light: { ground: "#f7f4ec", sheet: "#fdfcf8", ink: "#15302d", quiet: "#5d6f6b", rule: "#d8d1bf", sea: "#1d5f5a", brass: "#8f6210", coral: "#a83a2c", moss: "#4d6b1f" },
+  dark: { ground: "#10201f", sheet: "#162928", ink: "#e9e4d6", quiet: "#9fb0a9", rule: "#2c4442", sea: "#6fbdb0", brass: "#e0ad4b", coral: "#f08a76", moss: "#a9c46c" },
+} as const;
+
+export type Token = keyof (typeof TOKENS)["light"];
+
+/**
+ * Palettes for categories, one set of colours a ground, so that marks keep 3:1 against either.
+ * They were searched for by computer: the largest least distance (in OKLab) between any two under
+ * normal sight and simulated protanopia, deuteranopia and tritanopia
+ * (Machado, Oliveira, Fernandes, "A physiologically-based model", IEEE TVCG 15(6), 2009).
+ */
+export const PALETTES = {
+  quay: {
+    light: ["#00464a", "#c2740c", "#4467c3", "#7a1500", "#7f9170", "#682f83", "#1894c7", "#865812"],
+    dark: ["#00baba", "#f2ae60", "#4f89cf", "#b85f40", "#bfd5b2", "#9c6f97", "#56dfff", "#ab9c6d"],
+  },
+  wharf: {
+    light: ["#225f57", "#c47c05", "#0f3870", "#750001", "#7d936f", "#a7739f", "#018fcc", "#754106", "#2f7d59", "#6a5d9e", "#532f3b", "#816a10"],
+    dark: ["#60c2c1", "#e7c668", "#6895e0", "#e29985", "#718160", "#9c65a2", "#72dcff", "#b16922", "#a6ddaa", "#b5a8fa", "#d47592", "#b1974a"],
+  },
+} as const;
+
+export type PaletteName = keyof typeof PALETTES;
+
+/** Ramps for numbers and dates, from little to much, as stops to interpolate between. */
+export const RAMPS = {
+  kelp: { light: ["#d5dfd3", "#8fb5a4", "#468a80", "#165e5d", "#0c3338"], dark: ["#24403e", "#34685f", "#559684", "#90c3a6", "#dcecc9"] },
+} as const;
+
+export type RampName = keyof typeof RAMPS;
+
+const hexPair = (value: number) => Math.round(Math.max(0, Math.min(255, value))).toString(16).padStart(2, "0");
+
+/** The colour at a part, 0 to 1, of a ramp. */
+export function rampColor(name: RampName, part: number, ground: Ground): string {
+  const stops = RAMPS[name][ground];
+  const place = Math.max(0, Math.min(1, part)) * (stops.length - 1);
+  const below = Math.min(stops.length - 2, Math.floor(place));
+  const rest = place - below;
+  const channel = (stop: string, at: number) => Number.parseInt(stop.slice(at, at + 2), 16);
+  const [a, b] = [stops[below] as string, stops[below + 1] as string];
+  return `#${[1, 3, 5].map((at) => hexPair(channel(a, at) + (channel(b, at) - channel(a, at)) * rest)).join("")}`;
+}
+
+/** The paint of a place in a palette; past its end it begins again. */
+export function palettePaint(name: PaletteName, place: number): Paint {
+  return `${name}:${place % PALETTES[name].light.length}`;
+}
+
+/** The paint of a part of a ramp, 0 to 1. */
+export function rampPaint(name: RampName, part: number): Paint {
+  return `${name}:${Math.round(part * 1000) / 1000}`;
+}
+
+/** What a paint looks like on a ground: a colour in hexadecimal. */
+export function paintOf(paint: Paint, ground: Ground): string {
+  if (paint.startsWith("#")) return paint;
+  const colon = paint.indexOf(":");
+  if (colon > 0) {
+    const name = paint.slice(0, colon);
+    const place = Number(paint.slice(colon + 1));
+    if (name in PALETTES) return PALETTES[name as PaletteName][ground][place] ?? TOKENS[ground].ink;
+    if (name in RAMPS) return rampColor(name as RampName, place, ground);
+  }
+  return TOKENS[ground][paint as Token] ?? TOKENS[ground].ink;
+}

@@ -1,0 +1,162 @@
+import type { z } from "zod";
+import type { Finding } from "../finding/finding";
+import { listed, nearest } from "../finding/nearest";
+import { quoteFix, quoteLineFix } from "./quoting";
+import { LATER_WORDS } from "./schema";
+import type { Path, SourceTree, Tree } from "./tree";
+
+type Schema = z.core.$ZodType;
+type Issue = z.core.$ZodIssue;
+
+/** Schemas without the wrappers that say optional, nullable or transformed. */
+function unwrap(schema: Schema): Schema {
+  const def = schema._zod.def as { type: string; innerType?: Schema; in?: Schema };
+  if ((def.type === "optional" || def.type === "nullable") && def.innerType) return unwrap(def.innerType);
+  if (def.type === "pipe" && def.in) return unwrap(def.in);
+  return schema;
+}
+
+/** The schemas that may stand at a path; a union gives several. */
+export function schemasAt(schema: Schema, path: Path): Schema[] {
+  const bare = unwrap(schema);
+  const def = bare._zod.def as { type: string; options?: Schema[]; shape?: Record<string, Schema>; valueType?: Schema; element?: Schema };
+  if (def.type === "union") return (def.options ?? []).flatMap((option) => schemasAt(option, path));
+  if (path.length === 0) return [bare];
+  const [head, ...rest] = path as [string | number, ...(string | number)[]];
+  const next = def.type === "object" ? def.shape?.[String(head)] : def.type === "record" ? def.valueType : def.type === "array" ? def.element : undefined;
+  return next ? schemasAt(next, rest) : [];
+}
+
+/** The keys that maps at a path may have. */
+export function keysAt(schema: Schema, path: Path): string[] {
+  return schemasAt(schema, path).flatMap((found) => {
+    const def = found._zod.def as { type: string; shape?: Record<string, Schema> };
+    return def.type === "object" ? Object.keys(def.shape ?? {}) : [];
+  });
+}
+
+function at(tree: Tree | undefined, path: Path): Tree | undefined {
+  let found = tree;
+  for (const part of path) {
+    if (found === null || found === undefined || typeof found === "string") return undefined;
+    found = Array.isArray(found) ? found[Number(part)] : found[String(part)];
+  }
+  return found;
+}
+
+function shapeOf(tree: Tree | undefined): "text" | "list" | "map" | "nothing" {
+  if (tree === null || tree === undefined) return "nothing";
+  if (typeof tree === "string") return "text";
+  return Array.isArray(tree) ? "list" : "map";
+}
+
+const EXPECTED: Record<string, string> = { string: "a text", object: "a map", record: "a map", array: "a list" };
+
+/** Chooses, of a union's branches, the one whose shape the author has written. */
+function chosenBranch(issue: Issue & { code: "invalid_union" }): Issue[] {
+  const branches = issue.errors.filter((errors) => !errors.some((error) => error.path.length === 0 && error.code === "invalid_type"));
+  const usable = branches.length ? branches : issue.errors;
+  return [...usable].sort((a, b) => b.reduce((most, error) => Math.max(most, error.path.length), 0) - a.reduce((most, error) => Math.max(most, error.path.length), 0))[0] ?? [];
+}
+
+function later(word: string): string {
+  return `"${word}" belongs to the language but this version does not carry it out`;
+}
+
+/** Turns what the schema says into findings in plain words, at their place, with the nearest right name as a fix. */
+export function findingsOfIssues(issues: readonly Issue[], base: Path, schema: Schema, source: SourceTree, piece?: string): Finding[] {
+  const findings: Finding[] = [];
+  const add = (finding: Finding) => findings.push(piece ? { ...finding, piece } : finding);
+  for (const issue of issues) {
+    const local = issue.path.map((part) => (typeof part === "symbol" ? String(part) : part));
+    const path = [...base, ...local];
+    const found = at(source.tree, path);
+    if (issue.code === "invalid_union") {
+      const inner = chosenBranch(issue);
+      const options = schemasAt(schema, local).flatMap((option) => (option._zod.def.type === "enum" ? Object.keys((option._zod.def as unknown as { entries: object }).entries) : []));
+      if (inner.length === 0 || (options.length && shapeOf(found) === "text")) add(wrongChoice(String(found), options, path, source));
+      else {
+        const moved = inner.map((error) => ({ ...error, path: [...issue.path, ...error.path] }) as Issue);
+        for (const finding of findingsOfIssues(moved, base, schema, source, piece)) findings.push(finding);
+      }
+      continue;
+    }
+    if (issue.code === "unrecognized_keys") {
+      const known = keysAt(schema, local);
+      for (const key of issue.keys) add(unknownKey(key, known, [...path, key], source));
+      continue;
+    }
+    if (issue.code === "invalid_value") {
+      if (shapeOf(found) === "nothing") add(nothing(path, source));
+      else add(wrongChoice(typeof found === "string" ? found : "this", issue.values.map(String), path, source));
+      continue;
+    }
+    if (issue.code === "invalid_type") {
+      add(wrongShape(issue.expected, found, path, schemasAt(schema, local), source));
+      continue;
+    }
+    const span = source.valueSpan(path);
+    const message = issue.code === "invalid_key" ? "this key does not belong here" : issue.message;
+    add({ code: "wrong-value", severity: "error", message: typeof found === "string" ? `${message}, not "${found.slice(0, 60)}"` : message, ...(span ? { span } : {}) });
+  }
+  return findings;
+}
+
+function unknownKey(key: string, known: string[], path: Path, source: SourceTree): Finding {
+  const span = source.keySpan(path);
+  const near = nearest(key, known);
+  if (!known.includes(key) && LATER_WORDS.has(key)) return { code: "not-in-this-version", severity: "error", message: later(key), ...(span ? { span } : {}) };
+  const hint = near ? `; did you mean "${near}"?` : `; known here: ${listed(known, 30)}`;
+  return {
+    code: "unknown-key",
+    severity: "error",
+    message: `there is no key "${key}" here${hint}`,
+    ...(span ? { span } : {}),
+    ...(near && span ? { fix: { title: `write ${near}`, edits: [{ ...span, text: near }] } } : {}),
+  };
+}
+
+function wrongChoice(found: string, options: string[], path: Path, source: SourceTree): Finding {
+  const span = source.valueSpan(path);
+  if (LATER_WORDS.has(found) && !options.includes(found)) return { code: "not-in-this-version", severity: "error", message: later(found), ...(span ? { span } : {}) };
+  const near = nearest(found, options);
+  return {
+    code: "wrong-value",
+    severity: "error",
+    message: `"${found.slice(0, 60)}" is not one of ${listed(options, 20)}`,
+    ...(span ? { span } : {}),
+    ...(near && span ? { fix: { title: `write ${near}`, edits: [{ ...span, text: near }] } } : {}),
+  };
+}
+
+function nothing(path: Path, source: SourceTree): Finding {
+  const span = source.keySpan(path) ?? source.valueSpan(path.slice(0, -1));
+  const key = path.at(-1);
+  // `keep: #x` is a key with an empty value and a comment.
+  const swallowed = span && /^[^\n]*?: +#/.test(source.text.slice(span.start).split("\n")[0] ?? "");
+  const fix = swallowed && span ? quoteLineFix(source.text, span.start) : undefined;
+  return {
+    code: swallowed ? "swallowed-text" : "empty-value",
+    severity: "error",
+    message: swallowed ? `YAML takes what follows "${key}" for a comment, so nothing is left` : `"${key}" has no value`,
+    ...(span ? { span } : {}),
+    ...(fix ? { fix } : {}),
+  };
+}
+
+function wrongShape(expected: string, found: Tree | undefined, path: Path, schemas: Schema[], source: SourceTree): Finding {
+  const key = path.at(-1);
+  if (found === undefined) {
+    const span = source.keySpan(path.slice(0, -1)) ?? source.valueSpan(path.slice(0, -1));
+    return { code: "key-missing", severity: "error", message: `the key "${key}" is needed here`, ...(span ? { span } : {}) };
+  }
+  if (found === null) return nothing(path, source);
+  const span = source.valueSpan(path);
+  const wanted = EXPECTED[expected] ?? `a ${expected}`;
+  const shape = shapeOf(found);
+  const isText = schemas.some((schema) => schema._zod.def.type === "string");
+  if (isText && expected === "string" && source.styleOf(path) === "flow" && span) {
+    return { code: "cut-text", severity: "error", message: `a text is expected here; one that begins with ${source.text[span.start]} is put in quotes`, span, fix: quoteLineFix(source.text, span.start) ?? quoteFix(source.text, span.start, span.end) };
+  }
+  return { code: "wrong-shape", severity: "error", message: `${wanted} is expected ${typeof key === "string" ? `under "${key}"` : "here"}, not a ${shape}`, ...(span ? { span } : {}) };
+}

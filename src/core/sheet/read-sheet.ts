@@ -1,0 +1,198 @@
+import type { z } from "zod";
+import type { Finding, Span } from "../finding/finding";
+import { type NamedFormula, parseFormula, parseNamed } from "../formula/parse";
+import type { FormulaProblem } from "../formula/tokens";
+import { findingsOfIssues, keysAt } from "./issues";
+import { type LinkSentence, parseLink, RESERVED_PIECES } from "./link-sentence";
+import { balanceOf, quoteLineFix } from "./quoting";
+import { NAME } from "./scalars";
+import {
+  type ChartSpec, type ControlSpec, chartSchema, controlSchema, type PageSpec, pageSchema, type StyleSpec, STEP_KEYS, styleSchema, type TableSpec, tableSchema, topSchema,
+} from "./schema";
+import { type Path, readTree, type SourceTree, type Tree } from "./tree";
+
+/** A link's sentence and its place in the list. */
+export interface SheetLink {
+  sentence: LinkSentence;
+  path: Path;
+}
+
+/** A sheet that was read: every piece that is sound, and findings for those that are not. */
+export interface Sheet {
+  source: SourceTree;
+  report: string;
+  about?: string;
+  tables: Map<string, TableSpec>;
+  controls: Map<string, ControlSpec>;
+  charts: Map<string, ChartSpec>;
+  links: SheetLink[];
+  pages: { spec: PageSpec; path: Path }[];
+  style: StyleSpec;
+  /** Names of pieces and tables that are written but broken. */
+  broken: Set<string>;
+  findings: Finding[];
+}
+
+/** A finding at the value of a path. */
+export function findingAt(source: SourceTree, path: Path, code: string, message: string, more: Partial<Finding> = {}): Finding {
+  const span = source.valueSpan(path);
+  return { code, severity: "error", message, ...(span ? { span } : {}), ...more };
+}
+
+/** A finding for a problem inside a formula, at its very place, with its mended text as a fix. */
+export function formulaFinding(source: SourceTree, path: Path, problem: FormulaProblem, offset = 0): Finding {
+  const span = source.insideSpan(path, problem.start + offset, Math.max(problem.end, problem.start + 1) + offset);
+  const whole = source.valueSpan(path);
+  const exact = span && whole && (span.start !== whole.start || span.end !== whole.end || problem.fix?.end === whole.end - whole.start);
+  const place = problem.fix && source.insideSpan(path, problem.fix.start + offset, problem.fix.end + offset);
+  const fix = problem.fix && place && (exact || source.styleOf(path) === "plain") ? { title: problem.fix.title, edits: [{ ...place, text: problem.fix.text }] } : undefined;
+  return { code: problem.code, severity: "error", message: problem.message, ...(span ? { span } : {}), ...(fix ? { fix } : {}) };
+}
+
+/** A comment right behind a text on its own line: YAML may have swallowed the text's end. */
+function swallowed(source: SourceTree, span: Span): boolean {
+  const line = source.text.slice(span.end).split("\n")[0] ?? "";
+  return /^ +#/.test(line);
+}
+
+/** Reads a formula of the sheet; answers nothing and adds a finding where it cannot be read. */
+export function readFormula(source: SourceTree, path: Path, text: string, findings: Finding[], options: { named?: boolean; offset?: number; piece?: string } = {}): NamedFormula | undefined {
+  const parsed = options.named ? parseNamed(text) : parseFormula(text);
+  if (parsed.ok) return parsed.value;
+  const span = source.valueSpan(path);
+  const cut = span && source.styleOf(path) === "plain" && balanceOf(text) !== "balanced" && swallowed(source, span);
+  const fix = cut ? quoteLineFix(source.text, span.start) : undefined;
+  const finding = cut
+    ? findingAt(source, path, "swallowed-text", "YAML takes the end of this formula for a comment; put it in quotes", fix ? { fix } : {})
+    : formulaFinding(source, path, parsed.problem, options.offset ?? 0);
+  findings.push(options.piece ? { ...finding, piece: options.piece } : finding);
+  return undefined;
+}
+
+type MapTree = { [key: string]: Tree };
+const isMapTree = (tree: Tree | undefined): tree is MapTree => typeof tree === "object" && tree !== null && !Array.isArray(tree);
+
+/** Reads a whole sheet. Never throws; broken pieces are left out and named in findings. */
+export function readSheet(text: string): Sheet {
+  const source = readTree(text);
+  const findings = [...source.findings];
+  const sheet: Sheet = { source, report: "", tables: new Map(), controls: new Map(), charts: new Map(), links: [], pages: [], style: {}, broken: new Set(), findings };
+  const { tree } = source;
+  if (findings.some((finding) => finding.code === "yaml")) return sheet;
+  if (!isMapTree(tree)) {
+    findings.push({ code: "not-a-sheet", severity: "error", message: "a sheet is a map that begins with still: 1", span: { start: 0, end: Math.min(1, text.length) } });
+    return sheet;
+  }
+  const take = <T extends z.ZodType>(schema: T, path: Path, value: Tree | undefined, piece?: string): z.output<T> | undefined => {
+    const result = schema.safeParse(value === undefined ? undefined : value);
+    if (result.success) return result.data;
+    findings.push(...findingsOfIssues(result.error.issues, path, schema, source, piece));
+    return undefined;
+  };
+  // The top level is checked key by key, so that one broken chart leaves the others standing.
+  const known = keysAt(topSchema, []);
+  const shell: MapTree = Object.create(null);
+  for (const [key, value] of Object.entries(tree)) if (!known.includes(key) || key === "still" || key === "report" || key === "about") shell[key] = value;
+  const top = take(topSchema, [], shell);
+  sheet.report = top?.report ?? (typeof tree.report === "string" ? tree.report : "Untitled");
+  if (top?.about !== undefined) sheet.about = top.about;
+
+  const each = <T extends z.ZodType>(key: "tables" | "controls" | "charts", schema: T, keep: (name: string, spec: z.output<T>) => void) => {
+    const group = tree[key];
+    if (group === undefined) return;
+    if (!isMapTree(group)) {
+      if (group === null) return;
+      findings.push(findingAt(source, [key], "wrong-shape", `a map of names is expected under "${key}"`));
+      return;
+    }
+    for (const [name, value] of Object.entries(group)) {
+      const piece = key === "tables" ? `tables.${name}` : name;
+      const path = [key, name];
+      const misnamed = nameProblem(name, key);
+      if (misnamed) {
+        const span = source.keySpan(path);
+        const better = name.toLowerCase().replace(/[^a-z0-9_]+/g, "_").replace(/^[^a-z]+/, "");
+        findings.push({ code: "bad-name", severity: "error", message: misnamed, piece, ...(span ? { span } : {}), ...(span && NAME.test(better) && !RESERVED_PIECES.has(better) ? { fix: { title: `write ${better}`, edits: [{ ...span, text: better }] } } : {}) });
+      }
+      const spec = take(schema, path, value, piece);
+      if (spec !== undefined && !misnamed) keep(name, spec);
+      else sheet.broken.add(piece);
+    }
+  };
+  each("tables", tableSchema, (name, spec) => {
+    if (stepsAreSound(spec, name, sheet)) sheet.tables.set(name, spec);
+    else sheet.broken.add(`tables.${name}`);
+  });
+  each("controls", controlSchema, (name, spec) => sheet.controls.set(name, spec));
+  each("charts", chartSchema, (name, spec) => {
+    if (sheet.controls.has(name)) {
+      findings.push({ ...findingAt(source, ["charts", name], "doubled-name", `"${name}" is a control too; charts and controls share their names`), piece: name });
+      sheet.broken.add(name);
+    } else sheet.charts.set(name, spec);
+  });
+  readLinks(sheet, tree.links);
+  readList(sheet, tree.pages, "pages", (value, path) => {
+    const spec = take(pageSchema, path, value);
+    if (spec) sheet.pages.push({ spec, path });
+  });
+  if (tree.style !== undefined) sheet.style = take(styleSchema, ["style"], tree.style) ?? {};
+  return sheet;
+}
+
+function nameProblem(name: string, key: string): string | undefined {
+  if (!NAME.test(name)) return `"${name}" cannot be a name: names are small letters, digits and _, beginning with a letter`;
+  if (key !== "tables" && RESERVED_PIECES.has(name)) return `"${name}" is a word of links and cannot name a piece`;
+  return undefined;
+}
+
+/** Every step says exactly one thing. */
+function stepsAreSound(spec: TableSpec, table: string, sheet: Sheet): boolean {
+  let sound = true;
+  spec.steps?.forEach((step, place) => {
+    const keys = STEP_KEYS.filter((key) => step[key] !== undefined);
+    if (keys.length === 1) return;
+    sound = false;
+    const path = ["tables", table, "steps", place];
+    const message = keys.length === 0 ? `a step needs one of ${STEP_KEYS.join(", ")}` : `one step says one thing, but here stand ${keys.join(" and ")}; make them steps of their own`;
+    sheet.findings.push({ ...findingAt(sheet.source, path, "step-keys", message), piece: `tables.${table}` });
+  });
+  const sources = (["read", "rows", "from"] as const).filter((key) => spec[key] !== undefined);
+  if (sources.length !== 1) {
+    sound = false;
+    const span = sheet.source.keySpan(["tables", table]);
+    const message = sources.length === 0 ? "a table needs a source: read, rows or from" : `a table has one source, but here stand ${sources.join(" and ")}`;
+    sheet.findings.push({ code: "table-source", severity: "error", message, piece: `tables.${table}`, ...(span ? { span } : {}) });
+  }
+  return sound;
+}
+
+function readList(sheet: Sheet, list: Tree | undefined, key: string, item: (value: Tree, path: Path) => void) {
+  if (list === undefined || list === null) return;
+  if (!Array.isArray(list)) {
+    sheet.findings.push(findingAt(sheet.source, [key], "wrong-shape", `a list is expected under "${key}"`));
+    return;
+  }
+  list.forEach((value, place) => {
+    item(value, [key, place]);
+  });
+}
+
+function readLinks(sheet: Sheet, list: Tree | undefined) {
+  readList(sheet, list, "links", (value, path) => {
+    if (typeof value !== "string") {
+      sheet.findings.push(findingAt(sheet.source, path, "wrong-shape", "a link is a sentence: GESTURE on SOURCE -> EFFECT TARGETS"));
+      return;
+    }
+    const { sentence, problem } = parseLink(value);
+    if (sentence) sheet.links.push({ sentence, path });
+    if (!problem) return;
+    const span = sheet.source.insideSpan(path, problem.start, Math.max(problem.end, problem.start + 1));
+    sheet.findings.push({
+      code: problem.code,
+      severity: "error",
+      message: problem.message,
+      ...(span ? { span } : {}),
+      ...(problem.replacement && span ? { fix: { title: `write ${problem.replacement}`, edits: [{ ...span, text: problem.replacement }] } } : {}),
+    });
+  });
+}

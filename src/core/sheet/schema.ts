@@ -1,0 +1,202 @@
+import { z } from "zod";
+import { choice, colour, columnName, format, formula, number, numberOrSetting, oneOrMore, onOff, tableName, value, words } from "./scalars";
+
+/**
+ * The sheet's schema: the one source of checking, types, the published JSON Schema,
+ * completion, hover help and the reference in docs. `says` is the help of each key.
+ */
+
+export const KINDS = ["number", "text", "boolean", "date", "datetime", "duration", "place"] as const;
+
+const columnMap = z.strictObject({
+  type: choice(KINDS, "What the column holds.").optional(),
+  read: format("How its text is read, in strptime letters: \"%d/%m/%Y %H:%M\".").optional(),
+  label: words("The name that readers see.").optional(),
+  unit: words("The unit, shown beside values and in axis titles.").optional(),
+  format: format("How values are written: d3-format, strftime, or h:mm:ss.").optional(),
+  order: z.array(value("A value of the column.")).meta({ says: "Its values in the order in which they stand." }).optional(),
+  colors: z.record(z.string(), colour("The colour of this value wherever the column is the colour.")).meta({ says: "Colours of its values." }).optional(),
+  role: choice(["image"], "image: the column holds addresses of pictures.").optional(),
+});
+
+export const columnSchema = z.union([choice(KINDS, "What the column holds."), columnMap]);
+
+const columnList = z.array(columnName("A column, or a pattern with * and ?.")).meta({ says: "Columns by name; * and ? stand for any characters." });
+const columns = z.union([columnList, z.strictObject({ all_but: columnList.meta({ says: "All columns but these." }) })]);
+
+export const stepSchema = z.strictObject({
+  keep: formula("Keeps rows where the formula is true.").optional(),
+  add: z.record(z.string(), formula("The formula of the column.")).meta({ says: "Adds or replaces columns, each seeing those above it." }).optional(),
+  only: columns.meta({ says: "Keeps only these columns, in this order." }).optional(),
+  drop: columns.meta({ says: "Takes columns away." }).optional(),
+  rename: z.record(z.string(), words("The new name.")).meta({ says: "Gives columns new names, {old: new}." }).optional(),
+  unique: z.union([choice(["all"], "Compares whole rows."), columnList]).meta({ says: "Drops rows that repeat earlier ones in these columns." }).optional(),
+  group: z
+    .strictObject({
+      by: oneOrMore(formula("A column or FORMULA as name.")).meta({ says: "One row for each of these." }),
+      get: z.record(z.string(), formula("An aggregate, such as sum(tonnes).")).meta({ says: "What each group gets." }).optional(),
+    })
+    .meta({ says: "One row per group." })
+    .optional(),
+  sort: oneOrMore(formula("A column or formula; - before it: descending.").meta({ role: "sort item" })).meta({ says: "Sorts rows; missing last." }).optional(),
+  first: numberOrSetting("Keeps this many rows from the top; per group with within.").optional(),
+  last: numberOrSetting("Keeps this many rows from the end; per group with within.").optional(),
+  within: columnList.meta({ says: "Each group of rows by itself." }).optional(),
+  why: words("Why this step is there; shown in the ledger.").optional(),
+});
+
+/** The keys that make a step; exactly one stands in each. */
+export const STEP_KEYS = ["keep", "add", "only", "drop", "rename", "unique", "group", "sort", "first", "last"] as const;
+export type StepKey = (typeof STEP_KEYS)[number];
+
+export const tableSchema = z.strictObject({
+  read: words("The file that the table is read from, beside the sheet or below it.").meta({ role: "file" }).optional(),
+  rows: z
+    .union([words("Rows as CSV text, the first line naming the columns."), z.array(z.record(z.string(), value("A cell.").nullable()))])
+    .meta({ says: "Rows written in the sheet: a list of maps, or CSV text." })
+    .optional(),
+  from: tableName("The table that this one is made from.").optional(),
+  columns: z.record(z.string(), columnSchema).meta({ says: "What reading should not decide by itself, and words and colours of columns." }).optional(),
+  missing_as: z.array(value("A spelling of missing.")).meta({ says: "Texts that mean missing in this table." }).optional(),
+  zone: words("UTC or a fixed offset, said beside clock times.").optional(),
+  steps: z.array(stepSchema).meta({ says: "What is done to the rows, in order." }).optional(),
+});
+
+export const PICK_LOOKS = ["checkboxes", "menu", "range"] as const;
+export const SET_LOOKS = ["slider", "menu"] as const;
+
+export const controlSchema = z.strictObject({
+  pick: formula("The column or formula whose values a reader picks.").optional(),
+  set: value("The value that the setting starts with.").optional(),
+  from: tableName("The table whose rows are picked.").optional(),
+  as: choice(["checkboxes", "menu", "range", "slider"], "How it looks.").optional(),
+  label: words("The words above it.").optional(),
+  start: oneOrMore(value("A value picked at the start.")).meta({ says: "What is picked at the start." }).optional(),
+  none: choice(["all", "nothing"], "What it means when nothing is ticked.").optional(),
+  only: z.array(columnName("A chart.")).meta({ says: "The only charts that it filters." }).optional(),
+  fade: z.array(columnName("A chart.")).meta({ says: "Charts in which it fades instead." }).optional(),
+  range: z.array(number("An end.")).length(2, { error: "two numbers are expected, [from, to]" }).meta({ says: "The ends of a slider." }).optional(),
+  step: number("How far one move of a slider goes.").optional(),
+  of: z.array(value("A value.")).meta({ says: "The values of a menu." }).optional(),
+});
+
+export const CHANNELS = ["x", "y", "color", "opacity", "size", "label", "series", "along", "above", "carry", "tooltip", "identity"] as const;
+export const MARKS = ["points", "bars", "line", "figure", "table"] as const;
+export type MarkName = (typeof MARKS)[number];
+
+const axis = z.strictObject({
+  scale: choice(["linear", "log", "time", "category"], "How values become places.").optional(),
+  from_zero: onOff("Whether the axis holds zero.").optional(),
+  range: z.union([choice(["all", "left"], "all: over all rows; left: over those left."), z.array(number("An end.")).length(2, { error: "two numbers are expected" })]).optional(),
+  reverse: onOff("Turned around.").optional(),
+  title: words("The words beside the axis.").optional(),
+  format: format("How its values are written.").optional(),
+  ticks: number("About how many values are written.").optional(),
+  grid: onOff("Lines across the plot.").optional(),
+  hidden: onOff("Not drawn.").optional(),
+});
+
+const channels = {
+  x: formula("Place across.").optional(),
+  y: formula("Place up.").optional(),
+  color: formula("Colour: text makes categories, numbers and dates a ramp; \"#a07f1a\" is one colour.").optional(),
+  opacity: number("How much of the ink is seen, 0 to 1.").optional(),
+  size: number("The size of points: an area in square pixels.").optional(),
+  series: formula("Separate lines without a colour.").optional(),
+  along: formula("The order in which a line connects its rows, in place of x.").optional(),
+  tooltip: z.union([choice(["none"], "No tooltip."), z.array(formula("A formula."))]).meta({ says: "What a tooltip shows; left out, the channels in use." }).optional(),
+  carry: oneOrMore(columnName("A column.")).meta({ says: "Columns that come along to views of rows." }).optional(),
+};
+
+export const layerSchema = z.strictObject({
+  draw: choice(["points", "bars", "line"], "What is drawn."),
+  name: words("The layer's name.").meta({ role: "name" }).optional(),
+  keep: formula("Only rows where this is true.").optional(),
+  ...channels,
+});
+
+export const chartSchema = z.strictObject({
+  draw: choice(MARKS, "What is drawn.").optional(),
+  layers: z.array(layerSchema).min(1).meta({ says: "Several marks on the same axes; each takes over the chart's channels." }).optional(),
+  from: tableName("The table that is drawn."),
+  keep: formula("Only rows where this is true.").optional(),
+  ...channels,
+  value: formula("The number of a figure.").optional(),
+  against: formula("What a figure is compared with.").optional(),
+  columns: z.array(formula("A column or FORMULA as name.")).meta({ says: "The columns of a data table." }).optional(),
+  page: oneOrMore(z.string().refine((text) => /^[1-9]\d*$|^all$/.test(text), { error: "a number of rows, or all" })).meta({ says: "Rows a page; a list lets the reader choose." }).optional(),
+  take: z.array(choice(["csv"], "How rows can be taken away.")).meta({ says: "How readers can take the rows away." }).optional(),
+  axes: z.strictObject({ x: axis.optional(), y: axis.optional() }).meta({ says: "How the axes look." }).optional(),
+  sort: z
+    .partialRecord(z.enum(["x", "y", "color"]), z.union([formula("A formula by which categories are sorted; - before it: descending.").meta({ role: "sort item" }), z.array(value("A category."))]))
+    .meta({ says: "The order of categories." })
+    .optional(),
+  colors: z
+    .union([choice(["quay", "wharf"], "A palette."), z.array(colour("A colour.")), z.record(z.string(), colour("The colour of this value."))])
+    .meta({ says: "A palette, colours in order, or colours of values." })
+    .optional(),
+  stacking: choice(["off", "sum", "percent", "beside"], "How bars of several colours share a place.").optional(),
+  legend: z
+    .strictObject({
+      at: choice(["top", "right", "bottom", "none"], "Where it stands.").optional(),
+      press: choice(["remove", "fade", "nothing"], "What pressing an entry does.").optional(),
+      refit: onOff("Whether the axes close on what is left.").optional(),
+    })
+    .meta({ says: "The legend." })
+    .optional(),
+  height: number("Height in pixels where the page leaves it open.").optional(),
+  title: words("The title.").optional(),
+  subtitle: words("A line under the title.").optional(),
+  credit: words("Where the data come from.").optional(),
+  hint: words("A hint to the reader.").optional(),
+  empty: words("What stands there when no row passes.").optional(),
+});
+
+export const pageSchema = z.strictObject({
+  page: words("The page's name."),
+  grid: words("Rows of names; one name in adjoining cells is one area; . is empty.").optional(),
+  columns: words("Widths of the columns, as CSS tracks: 2fr 3fr.").optional(),
+  rows: words("Heights of the rows, as CSS tracks: 96px 1fr.").optional(),
+  side: z.array(columnName("A control.")).meta({ says: "Controls in the column at the side." }).optional(),
+  height: choice(["screen", "content"], "Whether the page fills the screen or grows.").optional(),
+});
+
+export const styleSchema = z.strictObject({
+  ground: choice(["light", "dark", "auto"], "Light or dark, or as the reader's machine is set.").optional(),
+  sheet: choice(["leave_out"], "Leaves the sheet's text out of the file.").optional(),
+  type: choice(["packed", "system"], "packed: the report's own type; system: the reader's.").optional(),
+});
+
+export const linkSchema = z.string().meta({ role: "link", says: "GESTURE on SOURCE -> EFFECT TARGETS, or cross-filter TABLE." });
+
+export const topSchema = z.strictObject({
+  still: choice(["1"], "The version of the language."),
+  report: words("The report's title."),
+  about: words("Markdown under the title.").optional(),
+  tables: z.record(z.string(), tableSchema).meta({ says: "Where rows come from and what is done to them." }).optional(),
+  controls: z.record(z.string(), controlSchema).meta({ says: "What a reader sets or picks." }).optional(),
+  charts: z.record(z.string(), chartSchema).meta({ says: "What is drawn: charts, data tables and figures." }).optional(),
+  links: z.array(linkSchema).meta({ says: "Which gesture where does what to which." }).optional(),
+  pages: z.array(pageSchema).meta({ says: "What stands where." }).optional(),
+  style: styleSchema.meta({ says: "How the dashboard looks." }).optional(),
+});
+
+/** Words of the language that this version reads but does not carry out yet, by what they are. */
+export const LATER_WORDS: ReadonlySet<string> = new Set([
+  "use", "notes", "editions", "views", "make", "file_as", "split", "unpivot", "pivot", "join", "stack", "fill", "fill_forward", "smooth", "density",
+  "words", "sample", "search", "button", "most", "act", "highlight", "zoom", "panels", "symbol", "x_to", "y_to", "lon", "lat", "lon_to", "lat_to",
+  "place", "above", "identity", "area", "rules", "labels", "track", "heatmap", "boxes", "slices", "bubbles", "trend", "regions", "summary", "spark",
+  "by", "cells", "totals", "map", "top", "wait_for", "margin", "steps", "show", "areas", "accent", "palette", "numbers", "logo", "pictures",
+  "menus", "radio", "at_least", "at_most", "dates", "stepper", "switch", "text", "date", "does", "to", "order", "label", "sqrt", "symlog", "side",
+  "stream", "lasso", "xlsx", "copy", "print", "tabs", "beside", "gradient", "shade",
+]);
+
+export type ColumnSpec = z.output<typeof columnMap>;
+export type StepSpec = z.output<typeof stepSchema>;
+export type TableSpec = z.output<typeof tableSchema>;
+export type ControlSpec = z.output<typeof controlSchema>;
+export type LayerSpec = z.output<typeof layerSchema>;
+export type ChartSpec = z.output<typeof chartSchema>;
+export type AxisSpec = z.output<typeof axis>;
+export type PageSpec = z.output<typeof pageSchema>;
+export type StyleSpec = z.output<typeof styleSchema>;

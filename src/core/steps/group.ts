@@ -1,0 +1,51 @@
+import { evaluate, type Frame, frameOf } from "../formula/evaluate";
+import { groupRows } from "../formula/groups";
+import { answerMeasure, answerVector, makeMeasure } from "../formula/measures";
+import { AGGREGATES } from "../formula/aggregate-names";
+import { printFormula } from "../formula/print";
+import type { Formula } from "../formula/tree";
+import { columnOf, type Vector } from "../formula/vector";
+import { type Column, gather } from "../table/column";
+import type { Table } from "../table/table";
+import type { SettingValues, Step, StepResult } from "./step";
+
+/** One row per group, in order of first appearance; the keys first, then what each group gets. */
+export function group(step: Step & { do: "group" }, table: Table, setting: SettingValues): StepResult {
+  const rows = frameOf(table, setting);
+  const keys = step.by.map(({ formula }) => columnOf(evaluate(formula, rows), table.rowCount));
+  const groups = groupRows(keys, table.rowCount);
+  const columns = new Map<string, Column>();
+  step.by.forEach(({ name }, place) => {
+    columns.set(name, gather(keys[place] as Column, groups.firstRows));
+  });
+  const keyTexts = new Map(step.by.map(({ formula, name }) => [printFormula(formula), name]));
+  const merged: Frame = {
+    length: groups.count,
+    column: (name) => columns.get(name),
+    setting,
+    given: (node) => groupValue(node, keyTexts, columns, (call) => {
+      const measure = makeMeasure(call.name, call.arguments.map((argument) => evaluate(argument, rows)), table.rowCount);
+      return answerVector(measure, answerMeasure(measure, groups.of, groups.count, null));
+    }),
+  };
+  const results = step.get.map(({ name, formula }) => [name, columnOf(evaluate(formula, merged), groups.count)] as const);
+  for (const [name, column] of results) columns.set(name, column);
+  return {
+    table: { rowCount: groups.count, columns, info: table.info },
+    losses: [],
+    origin: { type: "merged", into: groups.of },
+  };
+}
+
+/** The value of a node that is a key or an aggregate of the groups; `share` is left to its parts. */
+function groupValue(node: Formula, keys: ReadonlyMap<string, string>, columns: ReadonlyMap<string, Column>, answer: (call: Formula & { type: "call" }) => Vector): Vector | undefined {
+  const key = node.type === "call" || node.type === "column" ? keys.get(printFormula(node)) : undefined;
+  if (key !== undefined) return { ...(columns.get(key) as Column), step: 1 };
+  if (node.type !== "call" || !AGGREGATES.has(node.name)) return undefined;
+  if (node.name !== "share") return answer(node);
+  const own = answer(node.arguments[0] as Formula & { type: "call" });
+  if (own.kind === "text") return undefined;
+  let total = 0;
+  for (const value of own.values) if (value === value) total += value;
+  return { kind: "number", step: 1, values: own.values.map((value) => (total ? value / total : Number.NaN)) };
+}

@@ -1,0 +1,99 @@
+/**
+ * Columns are typed arrays. Missing is kept in place: `NaN` in numbers, code -1 in text;
+ * the arithmetic of missing then needs no second array to be read beside the first.
+ * (In a packed dashboard missing becomes a bit set, see dashboard/pack.)
+ */
+
+/** What a column holds. Durations are seconds; dates and datetimes are seconds since 1970-01-01T00:00 on a clock without zone. */
+export type Kind = "number" | "text" | "boolean" | "date" | "datetime" | "duration" | "place";
+
+export type NumericKind = "number" | "boolean" | "date" | "datetime" | "duration";
+
+export interface NumericColumn {
+  kind: NumericKind;
+  /** One value a row; `NaN` is missing; booleans are 0 and 1. */
+  values: Float64Array;
+}
+
+export interface TextColumn {
+  kind: "text";
+  /** One code a row, a place in `dictionary`; -1 is missing. */
+  codes: Int32Array;
+  dictionary: readonly string[];
+  /** The dictionary stands in an order of its own (months, weekdays), to be kept when sorting. */
+  ordered?: boolean;
+}
+
+export type Column = NumericColumn | TextColumn;
+
+/** A single value as it leaves a column. Kind is known from where it came. */
+export type Scalar = number | string | boolean | null;
+
+export function numericColumn(kind: NumericKind, values: Float64Array): NumericColumn {
+  return { kind, values };
+}
+
+/** Builds a text column, sharing equal texts. `null` is missing. */
+export function textColumn(texts: Iterable<string | null>, length: number): TextColumn {
+  const codes = new Int32Array(length);
+  const dictionary: string[] = [];
+  const seen = new Map<string, number>();
+  let row = 0;
+  for (const text of texts) {
+    if (text === null) {
+      codes[row++] = -1;
+      continue;
+    }
+    let code = seen.get(text);
+    if (code === undefined) {
+      code = dictionary.length;
+      seen.set(text, code);
+      dictionary.push(text);
+    }
+    codes[row++] = code;
+  }
+  return { kind: "text", codes, dictionary };
+}
+
+export function lengthOf(column: Column): number {
+  return column.kind === "text" ? column.codes.length : column.values.length;
+}
+
+/** The value at a row; missing is `null`, booleans are booleans. */
+export function valueAt(column: Column, row: number): Scalar {
+  if (column.kind === "text") {
+    const code = column.codes[row] as number;
+    return code < 0 ? null : (column.dictionary[code] as string);
+  }
+  const value = column.values[row] as number;
+  if (Number.isNaN(value)) return null;
+  return column.kind === "boolean" ? value === 1 : value;
+}
+
+/** The column at the given rows, in their order. Text keeps its dictionary. */
+export function gather(column: Column, rows: Int32Array): Column {
+  const length = rows.length;
+  if (column.kind === "text") {
+    const codes = new Int32Array(length);
+    for (let i = 0; i < length; i++) codes[i] = column.codes[rows[i] as number] as number;
+    return { ...column, codes };
+  }
+  const values = new Float64Array(length);
+  for (let i = 0; i < length; i++) values[i] = column.values[rows[i] as number] as number;
+  return { kind: column.kind, values };
+}
+
+export function missingCount(column: Column): number {
+  let count = 0;
+  if (column.kind === "text") {
+    for (const code of column.codes) if (code < 0) count += 1;
+  } else {
+    for (const value of column.values) if (value !== value) count += 1;
+  }
+  return count;
+}
+
+/** The kind in the words a person reads. */
+export function kindInWords(kind: Kind): string {
+  return kind === "boolean" ? "true or false" : kind;
+}

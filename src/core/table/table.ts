@@ -1,0 +1,48 @@
+import type { Column, Kind } from "./column";
+import { gather } from "./column";
+
+/** What the sheet says of a column apart from its values: words, formats, colours, order. */
+export interface ColumnInfo {
+  label?: string;
+  unit?: string;
+  format?: string;
+  /** Values in the order in which they stand wherever the column makes categories. */
+  order?: string[];
+  colors?: Record<string, string>;
+  role?: "image";
+}
+
+/** An immutable table: columns of equal length, in order, with what is said of them. */
+export interface Table {
+  rowCount: number;
+  columns: ReadonlyMap<string, Column>;
+  info: ReadonlyMap<string, ColumnInfo>;
+}
+
+export function makeTable(
+  rowCount: number,
+  columns: Iterable<readonly [string, Column]>,
+  info: ReadonlyMap<string, ColumnInfo> = new Map(),
+): Table {
+  return { rowCount, columns: new Map(columns), info };
+}
+
+export const emptyTable: Table = makeTable(0, []);
+
+/** The table with only the given rows, in their order. */
+export function takeRows(table: Table, rows: Int32Array): Table {
+  const columns = new Map<string, Column>();
+  for (const [name, column] of table.columns) columns.set(name, gather(column, rows));
+  return { rowCount: rows.length, columns, info: table.info };
+}
+
+export function kindsOf(table: Table): Map<string, Kind> {
+  return new Map([...table.columns].map(([name, column]) => [name, column.kind]));
+}
+
+/** Row numbers from 0 up to, not including, `length`. */
+export function allRows(length: number): Int32Array {
+  const rows = new Int32Array(length);
+  for (let i = 0; i < length; i++) rows[i] = i;
+  return rows;
+}

@@ -1,0 +1,133 @@
+import type { Key, SelectionPlan, SelectionState } from "../core/link/selection";
+import { isoDate, isoDatetime } from "../core/table/calendar";
+import { readIsoDate, readIsoDatetime } from "../core/table/time-text";
+import type { Scalar } from "../core/table/column";
+
+/**
+ * The state of a dashboard as readable text, as it stands in the address after `#`.
+ * Every value is percent-encoded, so that the signs between values keep their meaning.
+ */
+
+const encode = (text: string) => encodeURIComponent(text).replace(/[!'()*.~]/g, (sign) => `%${sign.charCodeAt(0).toString(16).toUpperCase()}`);
+
+function decode(text: string): string | undefined {
+  try {
+    return decodeURIComponent(text);
+  } catch {
+    // A broken escape in a hand-written address: this part is left out, the rest stands.
+    return undefined;
+  }
+}
+
+/** A number of a kind as text: dates are ISO. */
+export function numberText(kind: string, value: number): string {
+  if (kind === "date") return isoDate(value);
+  if (kind === "datetime") return value % 86400 === 0 ? isoDate(value) : isoDatetime(value);
+  return String(value);
+}
+
+export function textNumber(kind: string, text: string): number {
+  if (kind === "date" || kind === "datetime") {
+    const date = readIsoDate(text);
+    return date === date ? date : readIsoDatetime(text);
+  }
+  return text.trim() === "" ? Number.NaN : Number(text);
+}
+
+const rangeText = (kind: string, [low, high]: [number, number]) => `${encodeNumber(numberText(kind, low))}..${encodeNumber(numberText(kind, high))}`;
+const encodeNumber = (text: string) => encodeURIComponent(text);
+
+function readRange(kind: string, text: string): [number, number] | undefined {
+  const [from, to] = text.split("..").map((part) => textNumber(kind, decode(part) ?? ""));
+  return from !== undefined && to !== undefined && from <= to ? [from, to] : undefined;
+}
+
+function valueText(value: Scalar | [number, number], kind: string): string {
+  if (Array.isArray(value)) return `~${rangeText(kind, value)}`;
+  return value === null ? "~missing" : encode(String(value));
+}
+
+function readKeyValue(text: string, kind: string): Scalar | [number, number] | undefined {
+  if (text === "~missing") return null;
+  if (text.startsWith("~")) return readRange(kind, text.slice(1));
+  const plain = decode(text);
+  if (plain === undefined) return undefined;
+  if (kind === "number" || kind === "duration") return Number.isNaN(Number(plain)) ? undefined : Number(plain);
+  if (kind === "boolean") return plain === "true";
+  return plain;
+}
+
+const kindOf = (plan: SelectionPlan, name: string) => plan.words[name]?.kind ?? "text";
+
+/** `x:8..20`, `berth:Salt%20Steps;berth:Granary`, `rows:3,17`. */
+export function writeSelection(plan: SelectionPlan, state: SelectionState): string {
+  const parts: string[] = [];
+  for (const axis of ["x", "y"] as const) if (state[axis]) parts.push(`${axis}:${rangeText(kindOf(plan, axis), state[axis])}`);
+  if (state.keys) parts.push(`keys:${state.keys.map((key) => Object.entries(key).map(([name, value]) => `${encode(name)}:${valueText(value, kindOf(plan, name))}`).join("+")).join(";")}`);
+  if (state.rows) parts.push(`rows:${state.rows.join(",")}`);
+  const only = parts[0] ?? "";
+  return parts.length === 1 && only.startsWith("keys:") && state.keys?.length ? only.slice(5) : parts.join("|");
+}
+
+export function readSelection(plan: SelectionPlan, text: string): SelectionState | undefined {
+  const state: SelectionState = {};
+  for (const part of text.split("|")) {
+    const colon = part.indexOf(":");
+    const head = part.slice(0, colon);
+    const rest = part.slice(colon + 1);
+    if ((head === "x" || head === "y") && plan.axes[head]) {
+      const range = readRange(kindOf(plan, head), rest);
+      if (range) state[head] = range;
+    } else if (head === "rows") {
+      const rows = rest.split(",").map(Number).filter((row) => Number.isInteger(row) && row >= 0);
+      if (rows.length) state.rows = rows;
+    } else {
+      const keys = readKeys(plan, head === "keys" ? rest : part);
+      if (keys) state.keys = keys;
+    }
+  }
+  return state.x || state.y || state.keys || state.rows ? state : undefined;
+}
+
+function readKeys(plan: SelectionPlan, text: string): Key[] | undefined {
+  if (text === "") return [];
+  const keys = text.split(";").map((one) => {
+    const key: Key = {};
+    for (const pair of one.split("+")) {
+      const [name, value] = pair.split(":");
+      const column = name === undefined ? undefined : decode(name);
+      if (column === undefined || value === undefined || !(column in plan.keys)) return undefined;
+      const read = readKeyValue(value, kindOf(plan, column));
+      if (read === undefined) return undefined;
+      key[column] = read;
+    }
+    return key;
+  });
+  const sound = keys.filter((key): key is Key => key !== undefined);
+  return sound.length ? sound : undefined;
+}
+
+/** A list of names, `salt,fuel`; missing is `~missing`. */
+export const writeNames = (names: readonly (string | null)[]): string => names.map((name) => (name === null ? "~missing" : encode(name))).join(",");
+
+export function readNames(text: string): (string | null)[] {
+  return text === "" ? [] : text.split(",").map((part) => (part === "~missing" ? null : (decode(part) ?? "")));
+}
+
+export function writeAddress(state: Readonly<Record<string, string>>): string {
+  return Object.entries(state)
+    .map(([key, value]) => `${encodeURIComponent(key)}=${value}`)
+    .join("&");
+}
+
+export function readAddress(hash: string): Map<string, string> {
+  const found = new Map<string, string>();
+  for (const part of hash.replace(/^#/, "").split("&")) {
+    const at = part.indexOf("=");
+    const key = at > 0 ? decode(part.slice(0, at)) : undefined;
+    if (key !== undefined) found.set(key, part.slice(at + 1));
+  }
+  return found;
+}
+
+export { encode as encodePart, decode as decodePart };

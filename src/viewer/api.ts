@@ -1,0 +1,123 @@
+import { codeOfValue } from "../core/link/predicate";
+import type { Key, SelectionState } from "../core/link/selection";
+import { plainValue } from "../core/chart/categories";
+import type { PlainRow } from "../core/plan/model";
+import type { App } from "./app";
+import { textNumber } from "./address";
+import type { ControlView } from "./controls";
+import type { StateKeeper } from "./state";
+
+/** What `select` takes: intervals on axes, or keys with any columns of the source. */
+export interface Selecting {
+  x?: [number | string, number | string];
+  y?: [number | string, number | string];
+  keys?: Record<string, string | number | boolean | null>[];
+}
+
+/** `window.stillHarbor`: for those who embed a dashboard, and for tests. */
+export interface StillHarbor {
+  /** Kept when every piece of the page is drawn and answers gestures. */
+  ready: Promise<void>;
+  rows: (piece: string) => PlainRow[];
+  counts: () => Record<string, { left: number; all: number }>;
+  state: () => Record<string, unknown>;
+  set: (control: string, value: unknown) => Promise<void>;
+  select: (selection: string, what: Selecting) => Promise<void>;
+  clear: (name?: string) => Promise<void>;
+}
+
+function known<T>(map: ReadonlyMap<string, T>, name: string, what: string): T {
+  const found = map.get(name);
+  if (found === undefined) throw new RangeError(`there is no ${what} "${name}"; there are ${[...map.keys()].filter((key) => !key.startsWith("#")).join(", ")}`);
+  return found;
+}
+
+/** The functions behind `window.stillHarbor`, once the dashboard runs. */
+export function makeApi(app: App, controls: ReadonlyMap<string, ControlView>, keeper: StateKeeper): Omit<StillHarbor, "ready"> {
+  const selecting = (name: string, what: Selecting): SelectionState => {
+    const plan = known(app.model.selections, name, "selection");
+    const state: SelectionState = {};
+    for (const axis of ["x", "y"] as const) {
+      const range = what[axis];
+      if (!range) continue;
+      if (!plan.axes[axis]) throw new RangeError(`the selection "${name}" has no ${axis}`);
+      const kind = plan.words[axis]?.kind ?? "number";
+      const [low, high] = range.map((end) => (typeof end === "number" && kind !== "date" && kind !== "datetime" ? end : textNumber(kind, String(end)))) as [number, number];
+      if (!(low <= high)) throw new RangeError(`${JSON.stringify(range)} are not two ends on ${axis} of "${name}"`);
+      state[axis] = wholePeriods(app, plan.source, axis, [low, high]);
+    }
+    if (what.keys) {
+      const table = app.model.engine.tableOf(plan.table);
+      for (const key of what.keys) {
+        for (const column of Object.keys(key)) if (!(column in plan.keys) && !table.columns.has(column)) throw new RangeError(`"${column}" is no column of ${plan.table} in this file`);
+      }
+      state.keys = plan.by.length ? widened(app, plan.table, plan.by, what.keys) : (what.keys as Key[]);
+    }
+    if (!state.x && !state.y && !state.keys) throw new RangeError("select takes {x: [from, to]}, {y: …} or {keys: [{column: value}]}");
+    return state;
+  };
+  const finish = () => {
+    app.settle();
+    app.flush();
+  };
+  return {
+    rows: (piece) => {
+      const view = known(app.views, piece, "piece");
+      if (!view.rows) throw new RangeError(`"${piece}" is a control and shows no rows`);
+      return view.rows();
+    },
+    counts: () => app.model.counts(),
+    state: () => keeper.object(),
+    set: async (name, value) => {
+      const problem = known(controls, name, "control").set(value);
+      if (problem !== undefined) throw new RangeError(problem);
+      finish();
+    },
+    select: async (name, what) => {
+      app.select(name, selecting(name, what));
+      finish();
+    },
+    clear: async (name) => {
+      if (name === undefined) app.clearAll();
+      else {
+        known(app.model.selections, name, "selection");
+        app.clear(name);
+      }
+      app.flush();
+    },
+  };
+}
+
+/** Ends on an axis of periods move out to whole ones. */
+function wholePeriods(app: App, source: string, axis: "x" | "y", [low, high]: [number, number]): [number, number] {
+  const piece = app.model.piece(source);
+  if (piece?.plan.type !== "chart") return [low, high];
+  const asked = app.model.askedBy(source)[0];
+  const edges = asked && app.model.engine.all(asked).prepared.edges.get(axis);
+  if (!edges?.grain) return [low, high];
+  const all = [...edges.starts, edges.end];
+  return [all.findLast((edge) => edge <= low) ?? (all[0] as number), all.find((edge) => edge >= high) ?? edges.end];
+}
+
+/** The values of `by` in the rows that the keys hold. */
+function widened(app: App, tableName: string, by: readonly string[], keys: NonNullable<Selecting["keys"]>): Key[] {
+  const table = app.model.engine.tableOf(tableName);
+  const found = new Map<string, Key>();
+  for (const key of keys) {
+    if (Object.keys(key).length === by.length && by.every((name) => name in key)) {
+      found.set(JSON.stringify(key), key);
+      continue;
+    }
+    const tests = Object.entries(key).map(([name, value]) => {
+      const column = table.columns.get(name);
+      const code = column && codeOfValue(column, value);
+      return (row: number) => column !== undefined && code !== undefined && (column.kind === "text" ? column.codes[row] === code : Object.is(column.values[row], code));
+    });
+    for (let row = 0; row < table.rowCount; row++) {
+      if (!tests.every((test) => test(row))) continue;
+      const wide: Key = Object.fromEntries(by.map((name) => [name, plainValue(table.columns.get(name) as NonNullable<ReturnType<typeof table.columns.get>>, row)]));
+      found.set(JSON.stringify(wide), wide);
+    }
+  }
+  return [...found.values()];
+}

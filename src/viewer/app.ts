@@ -1,0 +1,174 @@
+import { MISSING_NAME } from "../core/chart/categories";
+import type { SelectionPlan, SelectionState } from "../core/link/selection";
+import { Model, type PlainRow } from "../core/plan/model";
+import type { Plan } from "../core/plan/plan";
+import type { Ground } from "../core/scene/theme";
+import type { Scalar } from "../core/table/column";
+import type { Table } from "../core/table/table";
+import { announcer } from "./dom";
+import { Tooltip } from "./tooltip";
+
+/** Something on the page that shows a part of the model. */
+export interface View {
+  /** Its name among pieces and controls. */
+  name: string;
+  /** Draws what it shows now. */
+  draw: () => void;
+  /** What it shows now, as plain rows; for pieces only. */
+  rows?: () => PlainRow[];
+}
+
+/**
+ * The running dashboard: the model, what the reader has set, and the views. Gestures change the
+ * model and ask for a frame; a frame draws each view that may have changed, once.
+ */
+export class App {
+  readonly model: Model;
+  readonly views = new Map<string, View>();
+  readonly tooltip = new Tooltip();
+  readonly say = announcer();
+  /** Legend entries that readers have pressed, a set a chart. */
+  readonly off = new Map<string, Set<string | null>>();
+  /** Sort and page of data tables, as they stand in the address. */
+  readonly tables = new Map<string, { sort?: string; page?: string }>();
+  page = 0;
+  /** Value of the shared rule, and who shows it. */
+  crosshair: { value: number; targets: ReadonlySet<string> } | undefined;
+  private dirty = new Set<string>();
+  private frame = 0;
+  private readonly listeners: (() => void)[] = [];
+  private settling = false;
+
+  constructor(
+    readonly plan: Plan,
+    tables: ReadonlyMap<string, Table>,
+  ) {
+    this.model = new Model(plan, tables);
+  }
+
+  get ground(): Ground {
+    const { ground } = this.plan.style;
+    if (ground !== "auto") return ground;
+    return window.matchMedia("(prefers-color-scheme: dark)").matches ? "dark" : "light";
+  }
+
+  offOf(piece: string): Set<string | null> {
+    let set = this.off.get(piece);
+    if (!set) {
+      set = new Set();
+      this.off.set(piece, set);
+    }
+    return set;
+  }
+
+  add(view: View) {
+    this.views.set(view.name, view);
+    this.dirty.add(view.name);
+  }
+
+  /** Calls a function whenever a gesture has ended and the state is worth keeping. */
+  onSettled(listener: () => void) {
+    this.listeners.push(listener);
+  }
+
+  /** True if the view stands on the page in sight. */
+  isInSight(name: string): boolean {
+    const page = this.plan.pages[this.page];
+    return page !== undefined && (page.side.includes(name) || page.areas.some((area) => area.piece === name));
+  }
+
+  selectionsOf(source: string): SelectionPlan[] {
+    return this.plan.selections.filter((selection) => selection.source === source);
+  }
+
+  /** Changes a selection while a gesture goes on; {@link settle} ends it. */
+  select(name: string, state: SelectionState | undefined) {
+    this.model.engine.select(name, state);
+    const plan = this.model.selections.get(name);
+    if (!plan) return;
+    this.touch(plan.source, ...plan.effects.map(({ target }) => target));
+    this.touchCounts();
+  }
+
+  setSetting(name: string, value: Scalar) {
+    this.model.engine.setSetting(name, value);
+    this.touchAll();
+  }
+
+  touchCounts() {
+    this.touch("#sentence", ...this.plan.controls.map((control) => control.name));
+  }
+
+  touchAll() {
+    this.touch("#sentence", ...this.views.keys());
+  }
+
+  touch(...names: string[]) {
+    for (const name of names) this.dirty.add(name);
+    this.frame ||= requestAnimationFrame(() => this.flush());
+  }
+
+  /** Draws everything in sight that may have changed, at once. */
+  flush() {
+    if (this.frame) cancelAnimationFrame(this.frame);
+    this.frame = 0;
+    for (const name of [...this.dirty]) {
+      const view = this.views.get(name);
+      if (view && (name.startsWith("#") || this.isInSight(name))) {
+        this.dirty.delete(name);
+        view.draw();
+      } else if (!view) this.dirty.delete(name);
+    }
+  }
+
+  /** Ends a gesture: ranges may move, the address is written. */
+  settle() {
+    if (this.settling) return;
+    this.settling = true;
+    this.model.settle();
+    if (this.plan.pieces.some(({ plan }) => plan.type === "chart" && (plan.axes.x?.range === "left" || plan.axes.y?.range === "left"))) this.touchAll();
+    this.flush();
+    for (const listener of this.listeners) listener();
+    this.settling = false;
+  }
+
+  setCrosshair(value: number | undefined, targets: readonly string[] = []) {
+    const before = this.crosshair;
+    this.crosshair = value === undefined ? undefined : { value, targets: new Set(targets) };
+    for (const name of new Set([...(before?.targets ?? []), ...targets])) (this.views.get(name) as View & { drawCrosshair?: () => void })?.drawCrosshair?.();
+  }
+
+  /** Returns every selection and pick to its start; legends come back whole. */
+  clearAll() {
+    for (const selection of this.plan.selections) this.select(selection.name, selection.start);
+    for (const [piece, set] of this.off) {
+      if (set.size) this.touch(piece);
+      set.clear();
+    }
+    this.touchAll();
+    this.settle();
+  }
+
+  clear(name: string) {
+    const plan = this.model.selections.get(name);
+    if (!plan) return;
+    this.select(name, plan.gesture === "control" ? plan.start : undefined);
+    this.settle();
+  }
+
+  showPage(page: number) {
+    if (page < 0 || page >= this.plan.pages.length) return;
+    this.page = page;
+    this.plan.pages.forEach((_, at) => {
+      const main = document.getElementById(`page-${at}`);
+      if (main) main.hidden = at !== page;
+      const tab = document.querySelector(`[data-page="${at}"]`);
+      if (at === page) tab?.setAttribute("aria-current", "page");
+      else tab?.removeAttribute("aria-current");
+    });
+    this.tooltip.hide();
+    this.flush();
+  }
+}
+
+export const nameText = (name: string | null): string => name ?? MISSING_NAME;

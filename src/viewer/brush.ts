@@ -1,0 +1,286 @@
+import type { Drawn } from "../core/chart/draw";
+import { nearestEdge } from "../core/link/edges";
+import type { SelectionPlan, SelectionState } from "../core/link/selection";
+import { paintOf } from "../core/scene/theme";
+import type { App } from "./app";
+import type { ChartView } from "./chart-view";
+import { svgPart } from "./dom";
+
+type Axis = "x" | "y";
+/** Numbers of edges at both ends, an axis each. */
+type Span = Partial<Record<Axis, [number, number]>>;
+type Drag = { mode: "draw" | "move" | "resize"; axes: Axis[]; ends: Partial<Record<Axis, 0 | 1>>; start: { x: number; y: number }; span: Span; moved: boolean };
+
+const GRIP = 6;
+
+/**
+ * The brush of a chart: drawn by dragging, dragged along, resized at its edges, moved by keys.
+ * Its ends always stand on edges, so that the index can answer every move.
+ */
+export class Brush {
+  private drag: Drag | undefined;
+  private readonly axes: Axis[];
+  /** The keyboard has the brush in hand. */
+  private inHand = false;
+  private edgesNow: Partial<Record<Axis, Float64Array>> = {};
+
+  constructor(
+    private readonly app: App,
+    private readonly view: ChartView,
+    private readonly selections: readonly SelectionPlan[],
+    private readonly overlay: SVGSVGElement,
+  ) {
+    const gesture = selections[0]?.gesture ?? "brush x";
+    this.axes = gesture === "brush xy" ? ["x", "y"] : gesture === "brush y" ? ["y"] : ["x"];
+  }
+
+  private state(): SelectionState | undefined {
+    const first = this.selections[0];
+    return first && this.app.model.engine.state(first.name);
+  }
+
+  private refreshEdges(): boolean {
+    this.edgesNow = {};
+    for (const axis of this.axes) {
+      const edges = this.view.edges(axis);
+      if (!edges) return false;
+      this.edgesNow[axis] = edges;
+    }
+    return true;
+  }
+
+  /** Makes the index ready before the first move, one question a turn so that no frame is held up. */
+  warm() {
+    if (this.axes.length !== 1 || !this.refreshEdges()) return;
+    const [axis] = this.axes as [Axis];
+    const { engine } = this.app.model;
+    for (const selection of this.selections) engine.activate(selection.name, axis, this.edgesNow[axis] as Float64Array);
+    const waiting = [...this.app.plan.pages[this.app.page]?.areas.map(({ piece }) => piece) ?? []].flatMap((piece) => this.app.model.askedBy(piece));
+    waiting.push(...this.app.model.countsAsked());
+    const next = () => {
+      let asked = waiting.shift();
+      while (asked && !engine.warm(asked)) asked = waiting.shift();
+      if (asked) setTimeout(next, 0);
+    };
+    setTimeout(next, 0);
+  }
+
+  private pixelSpan(drawn: Drawn): Partial<Record<Axis, [number, number]>> {
+    const state = this.state();
+    const spans: Partial<Record<Axis, [number, number]>> = {};
+    for (const axis of this.axes) {
+      const range = state?.[axis];
+      const scale = drawn[axis];
+      if (!range || !scale) continue;
+      const ends = [scale.place(range[0]), scale.place(range[1])] as [number, number];
+      spans[axis] = [Math.min(...ends), Math.max(...ends)];
+    }
+    return spans;
+  }
+
+  down(event: PointerEvent) {
+    const drawn = this.view.current();
+    if (!drawn || !this.refreshEdges()) return;
+    this.warm();
+    const at = this.view.place(event);
+    this.view.catcher.setPointerCapture(event.pointerId);
+    const spans = this.pixelSpan(drawn);
+    const full = this.axes.every((axis) => spans[axis]);
+    const near: Partial<Record<Axis, 0 | 1>> = {};
+    let inside = full;
+    for (const axis of this.axes) {
+      const span = spans[axis];
+      if (!span) continue;
+      const place = at[axis];
+      if (place < span[0] - GRIP || place > span[1] + GRIP) inside = false;
+      else if (Math.abs(place - span[0]) <= GRIP) near[axis] = 0;
+      else if (Math.abs(place - span[1]) <= GRIP) near[axis] = 1;
+    }
+    const mode = !inside ? "draw" : Object.keys(near).length ? "resize" : "move";
+    this.drag = { mode, axes: this.axes, ends: near, start: at, span: this.edgeSpan(drawn, spans), moved: false };
+  }
+
+  /** Numbers of the edges nearest to the brush's ends. */
+  private edgeSpan(drawn: Drawn, spans: Partial<Record<Axis, [number, number]>>): Span {
+    const result: Span = {};
+    const state = this.state();
+    for (const axis of this.axes) {
+      const edges = this.edgesNow[axis];
+      const range = state?.[axis];
+      if (spans[axis] && edges && range && drawn[axis]) result[axis] = [nearestEdge(edges, range[0]), nearestEdge(edges, range[1])];
+    }
+    return result;
+  }
+
+  private edgeAt(drawn: Drawn, axis: Axis, pixel: number): number {
+    const edges = this.edgesNow[axis];
+    const scale = drawn[axis];
+    return edges && scale ? nearestEdge(edges, scale.invert(pixel)) : 0;
+  }
+
+  /** True while a drag goes on. */
+  move(event: PointerEvent): boolean {
+    const { drag } = this;
+    const drawn = this.view.current();
+    if (!drawn) return false;
+    const at = this.view.place(event);
+    if (!drag) {
+      this.cursor(drawn, at);
+      return false;
+    }
+    if (!drag.moved && Math.hypot(at.x - drag.start.x, at.y - drag.start.y) < 3) return true;
+    drag.moved = true;
+    const span: Span = {};
+    for (const axis of this.axes) {
+      const edges = this.edgesNow[axis] as Float64Array;
+      const last = edges.length - 1;
+      const here = this.edgeAt(drawn, axis, at[axis]);
+      const from = drag.span[axis];
+      if (drag.mode === "draw" || !from) {
+        const begun = this.edgeAt(drawn, axis, drag.start[axis]);
+        span[axis] = [Math.min(begun, here), Math.max(begun, here)];
+      } else if (drag.mode === "move") {
+        const shift = here - this.edgeAt(drawn, axis, drag.start[axis]);
+        const held = Math.max(-from[0], Math.min(last - from[1], shift));
+        span[axis] = [from[0] + held, from[1] + held];
+      } else {
+        const end = drag.ends[axis];
+        // On axes that run the other way the lower pixel is the higher value.
+        const turned = (drawn[axis]?.place(edges[0] as number) ?? 0) > (drawn[axis]?.place(edges[last] as number) ?? 0);
+        const lower = end === undefined ? undefined : (end === 0) !== turned;
+        if (lower === undefined) span[axis] = from;
+        else {
+          const fixed = lower ? from[1] : from[0];
+          span[axis] = [Math.min(fixed, here), Math.max(fixed, here)];
+        }
+      }
+      const [low, high] = span[axis] as [number, number];
+      if (low === high) span[axis] = high < last ? [low, high + 1] : [low - 1, high];
+    }
+    this.set(span);
+    return true;
+  }
+
+  private cursor(drawn: Drawn, at: { x: number; y: number }) {
+    const spans = this.pixelSpan(drawn);
+    const { style } = this.view.catcher;
+    const full = this.axes.every((axis) => spans[axis]);
+    const inside = full && this.axes.every((axis) => at[axis] >= (spans[axis]?.[0] ?? 0) - GRIP && at[axis] <= (spans[axis]?.[1] ?? 0) + GRIP);
+    if (!inside) style.cursor = "";
+    else {
+      const edge = this.axes.find((axis) => Math.min(Math.abs(at[axis] - (spans[axis]?.[0] ?? 0)), Math.abs(at[axis] - (spans[axis]?.[1] ?? 0))) <= GRIP);
+      style.cursor = edge === "x" ? "ew-resize" : edge === "y" ? "ns-resize" : "grab";
+    }
+  }
+
+  private set(span: Span) {
+    const state: SelectionState = {};
+    for (const axis of this.axes) {
+      const edges = this.edgesNow[axis];
+      const ends = span[axis];
+      if (edges && ends) state[axis] = [edges[ends[0]] as number, edges[ends[1]] as number];
+    }
+    for (const selection of this.selections) this.app.select(selection.name, state);
+  }
+
+  /** Ends a drag; answers whether there was one, so that a click is not taken for it. */
+  up(event: PointerEvent): boolean {
+    const { drag } = this;
+    this.drag = undefined;
+    if (!drag) return false;
+    if (this.view.catcher.hasPointerCapture(event.pointerId)) this.view.catcher.releasePointerCapture(event.pointerId);
+    if (!drag.moved) {
+      // A press beside the brush lets go of it.
+      if (drag.mode === "draw" && this.state()) this.clear();
+      return false;
+    }
+    this.app.settle();
+    return true;
+  }
+
+  cancel() {
+    this.drag = undefined;
+  }
+
+  clear() {
+    this.inHand = false;
+    for (const selection of this.selections) this.app.select(selection.name, undefined);
+    this.app.settle();
+  }
+
+  /** Keys: b takes the brush in hand, arrows move it, Shift and arrows move its far end, Enter lets go. */
+  key(event: KeyboardEvent): boolean {
+    const drawn = this.view.current();
+    if (!drawn) return false;
+    if (event.key === "b" && !event.ctrlKey && !event.metaKey && !event.altKey) {
+      this.inHand = !this.inHand;
+      if (this.inHand) this.begin();
+      this.view.drawOverlay();
+      return true;
+    }
+    if (!this.inHand) return false;
+    if (event.key === "Enter") {
+      this.inHand = false;
+      this.view.drawOverlay();
+      return true;
+    }
+    const axis: Axis | undefined = event.key === "ArrowLeft" || event.key === "ArrowRight" ? "x" : event.key === "ArrowUp" || event.key === "ArrowDown" ? "y" : undefined;
+    if (!axis || !this.axes.includes(axis) || !this.refreshEdges()) return false;
+    const spans = this.edgeSpan(drawn, this.pixelSpan(drawn));
+    const span = spans[axis];
+    if (!span) return false;
+    const last = (this.edgesNow[axis] as Float64Array).length - 1;
+    const step = Math.max(1, Math.round(last / 50)) * (event.key === "ArrowRight" || event.key === "ArrowUp" ? 1 : -1);
+    if (event.shiftKey) spans[axis] = [span[0], Math.max(span[0] + 1, Math.min(last, span[1] + step))];
+    else {
+      const held = Math.max(-span[0], Math.min(last - span[1], step));
+      spans[axis] = [span[0] + held, span[1] + held];
+    }
+    this.set(spans);
+    this.app.settle();
+    this.sayRange();
+    return true;
+  }
+
+  private begin() {
+    if (!this.refreshEdges()) return;
+    this.warm();
+    if (!this.state()) {
+      const span: Span = {};
+      for (const axis of this.axes) {
+        const last = (this.edgesNow[axis] as Float64Array).length - 1;
+        span[axis] = [Math.round(last * 0.4), Math.max(Math.round(last * 0.4) + 1, Math.round(last * 0.6))];
+      }
+      this.set(span);
+      this.app.settle();
+    }
+    this.sayRange();
+  }
+
+  private sayRange() {
+    const state = this.state();
+    this.app.say(`Brush ${this.axes.map((axis) => (state?.[axis] ? this.view.rangeWords(axis, state[axis]) : "")).join(", ")}`);
+  }
+
+  /** The brass outline with its grips and what it holds in words. */
+  draw(drawn: Drawn) {
+    const spans = this.pixelSpan(drawn);
+    const state = this.state();
+    if (!this.axes.some((axis) => spans[axis])) return;
+    const { plot } = drawn.scene;
+    const [left, right] = spans.x ?? [plot.x, plot.x + plot.width];
+    const [top, bottom] = spans.y ?? [plot.y, plot.y + plot.height];
+    const brass = paintOf("brass", this.app.ground);
+    const sheet = paintOf("sheet", this.app.ground);
+    const add = (tag: string, attributes: Record<string, string | number>) => this.overlay.append(svgPart(tag, attributes));
+    add("rect", { x: left, y: top, width: Math.max(1, right - left), height: Math.max(1, bottom - top), fill: brass, "fill-opacity": 0.08, stroke: brass, "stroke-width": this.inHand ? 2.5 : 1.5 });
+    const grip = (x: number, y: number, across: boolean) => add("rect", { x: x - (across ? 3 : 8), y: y - (across ? 8 : 3), width: across ? 6 : 16, height: across ? 16 : 6, fill: sheet, stroke: brass, "stroke-width": 1.5 });
+    if (spans.x) for (const x of [left, right]) grip(x, (top + bottom) / 2, true);
+    if (spans.y) for (const y of [top, bottom]) grip((left + right) / 2, y, false);
+    const words = this.axes.map((axis) => (state?.[axis] ? this.view.rangeWords(axis, state[axis]) : "")).join(" · ");
+    const fits = right + 6 + words.length * 6.5 < plot.x + plot.width;
+    const text = svgPart("text", { x: fits ? right + 6 : left - 6, y: top + 12, "font-size": 12, fill: brass, "text-anchor": fits ? "start" : "end" });
+    text.textContent = words;
+    this.overlay.append(text);
+  }
+}

@@ -1,0 +1,146 @@
+import type { BarMarks, LineMarks, Marks, PointMarks, Scene } from "../core/scene/scene";
+import { type Ground, paintOf } from "../core/scene/theme";
+
+/** Above this many points, drawing goes to the pixels themselves. */
+const MANY_POINTS = 20_000;
+const FAINT = 0.28;
+
+/** Marks of one look, drawn with one fill: colour by colour, full ink and faint apart. */
+function byLook(marks: Marks, draw: (indices: number[], color: string, alpha: number) => void, ground: Ground) {
+  const buckets = new Map<number, number[]>();
+  for (let i = 0; i < marks.ids.length; i++) {
+    const key = (marks.color[i] as number) * 2 + (marks.picked && !marks.picked[i] ? 1 : 0);
+    const bucket = buckets.get(key);
+    if (bucket) bucket.push(i);
+    else buckets.set(key, [i]);
+  }
+  for (const [key, indices] of buckets) draw(indices, paintOf(marks.paints[key >> 1] as string, ground), (key & 1 ? FAINT : 1) * marks.opacity);
+}
+
+function drawBars(context: CanvasRenderingContext2D, marks: BarMarks, ground: Ground) {
+  byLook(marks, (indices, color, alpha) => {
+    context.globalAlpha = alpha;
+    context.fillStyle = color;
+    context.beginPath();
+    for (const i of indices) context.rect(marks.x[i] as number, marks.y[i] as number, marks.width[i] as number, marks.height[i] as number);
+    context.fill();
+  }, ground);
+}
+
+function drawPoints(context: CanvasRenderingContext2D, marks: PointMarks, ground: Ground) {
+  byLook(marks, (indices, color, alpha) => {
+    context.globalAlpha = alpha;
+    context.fillStyle = color;
+    context.beginPath();
+    for (const i of indices) {
+      const [x, y, radius] = [marks.x[i] as number, marks.y[i] as number, marks.radius[i] as number];
+      context.moveTo(x + radius, y);
+      context.arc(x, y, radius, 0, 2 * Math.PI);
+    }
+    context.fill();
+  }, ground);
+}
+
+function drawLines(context: CanvasRenderingContext2D, marks: LineMarks, ground: Ground) {
+  context.lineWidth = marks.width;
+  context.lineJoin = "round";
+  context.lineCap = "round";
+  for (let line = 0; line + 1 < marks.starts.length; line++) {
+    const [from, to] = [marks.starts[line] as number, marks.starts[line + 1] as number];
+    context.strokeStyle = paintOf(marks.paints[marks.lineColor[line] as number] as string, ground);
+    const stroke = (alpha: number, holds: (i: number) => boolean) => {
+      context.globalAlpha = alpha;
+      context.beginPath();
+      let drawing = false;
+      for (let i = from; i < to; i++) {
+        const [x, y] = [marks.x[i] as number, marks.y[i] as number];
+        if (x !== x || y !== y || !holds(i)) drawing = false;
+        else if (drawing) context.lineTo(x, y);
+        else {
+          context.moveTo(x, y);
+          drawing = true;
+        }
+      }
+      context.stroke();
+    };
+    const { picked } = marks;
+    if (picked) stroke(FAINT * marks.opacity, () => true);
+    stroke(marks.opacity, picked ? (i) => picked[i] === 1 : () => true);
+  }
+}
+
+const rgb = (hex: string): [number, number, number] => [1, 3, 5].map((at) => Number.parseInt(hex.slice(at, at + 2), 16)) as [number, number, number];
+
+/**
+ * Many points: each pixel counts what falls on it, by colour, and is painted as dark as that many
+ * points of the given opacity would make it.
+ */
+function drawCounts(context: CanvasRenderingContext2D, marks: PointMarks, scene: Scene, ratio: number, ground: Ground) {
+  const [left, top] = [Math.floor(scene.plot.x * ratio), Math.floor(scene.plot.y * ratio)];
+  const [width, height] = [Math.max(1, Math.ceil(scene.plot.width * ratio)), Math.max(1, Math.ceil(scene.plot.height * ratio))];
+  const paints = marks.paints.map((paint) => rgb(paintOf(paint, ground)));
+  const size = width * height;
+  const counts = new Float32Array(size);
+  const red = new Float32Array(size);
+  const green = new Float32Array(size);
+  const blue = new Float32Array(size);
+  const { x, y, color, picked } = marks;
+  const radius = Math.max(1, Math.round((marks.radius[0] ?? 1) * ratio * 0.7));
+  for (let i = 0; i < x.length; i++) {
+    const weight = picked && !picked[i] ? FAINT : 1;
+    const [r, g, b] = paints[color[i] as number] as [number, number, number];
+    const [px, py] = [((x[i] as number) * ratio - left) | 0, ((y[i] as number) * ratio - top) | 0];
+    for (let dy = 0; dy < radius; dy++) {
+      for (let dx = 0; dx < radius; dx++) {
+        const [cx, cy] = [px + dx, py + dy];
+        if (cx < 0 || cy < 0 || cx >= width || cy >= height) continue;
+        const cell = cy * width + cx;
+        counts[cell] = (counts[cell] as number) + weight;
+        red[cell] = (red[cell] as number) + r * weight;
+        green[cell] = (green[cell] as number) + g * weight;
+        blue[cell] = (blue[cell] as number) + b * weight;
+      }
+    }
+  }
+  const image = new ImageData(width, height);
+  const each = Math.min(0.8, 0.35 * marks.opacity + 0.1);
+  for (let cell = 0; cell < size; cell++) {
+    const count = counts[cell] as number;
+    if (count === 0) continue;
+    image.data[cell * 4] = (red[cell] as number) / count;
+    image.data[cell * 4 + 1] = (green[cell] as number) / count;
+    image.data[cell * 4 + 2] = (blue[cell] as number) / count;
+    image.data[cell * 4 + 3] = 255 * marks.opacity * (1 - (1 - each) ** count);
+  }
+  const layer = new OffscreenCanvas(width, height);
+  layer.getContext("2d")?.putImageData(image, 0, 0);
+  context.save();
+  context.globalAlpha = 1;
+  context.setTransform(1, 0, 0, 1, 0, 0);
+  context.drawImage(layer, left, top);
+  context.restore();
+}
+
+/** Draws all marks of a scene. The canvas already has the size of the scene times the pixel ratio. */
+export function drawMarks(canvas: HTMLCanvasElement, scene: Scene, ground: Ground) {
+  const ratio = window.devicePixelRatio || 1;
+  const [width, height] = [Math.round(scene.width * ratio), Math.round(scene.height * ratio)];
+  if (canvas.width !== width) canvas.width = width;
+  if (canvas.height !== height) canvas.height = height;
+  const context = canvas.getContext("2d");
+  if (!context) return;
+  context.setTransform(1, 0, 0, 1, 0, 0);
+  context.clearRect(0, 0, width, height);
+  context.setTransform(ratio, 0, 0, ratio, 0, 0);
+  context.save();
+  context.beginPath();
+  context.rect(scene.plot.x - 6, scene.plot.y - 6, scene.plot.width + 12, scene.plot.height + 12);
+  context.clip();
+  for (const marks of scene.marks) {
+    if (marks.shape === "bars") drawBars(context, marks, ground);
+    else if (marks.shape === "lines") drawLines(context, marks, ground);
+    else if (marks.ids.length > MANY_POINTS) drawCounts(context, marks, scene, ratio, ground);
+    else drawPoints(context, marks, ground);
+  }
+  context.restore();
+}

@@ -1,0 +1,50 @@
+/** Small helpers over the DOM. Text goes in as text, never as markup. */
+
+type Children = (Node | string)[];
+
+export function element<K extends keyof HTMLElementTagNameMap>(tag: K, attributes: Record<string, string> = {}, ...children: Children): HTMLElementTagNameMap[K] {
+  const made = document.createElement(tag);
+  for (const [name, value] of Object.entries(attributes)) made.setAttribute(name, value);
+  made.append(...children);
+  return made;
+}
+
+export function button(label: string, press: (event: MouseEvent) => void, attributes: Record<string, string> = {}): HTMLButtonElement {
+  const made = element("button", { type: "button", ...attributes }, label);
+  made.addEventListener("click", press);
+  return made;
+}
+
+const SVG = "http://www.w3.org/2000/svg";
+
+export function svg(className: string): SVGSVGElement {
+  const made = document.createElementNS(SVG, "svg");
+  made.setAttribute("class", className);
+  made.setAttribute("aria-hidden", "true");
+  return made;
+}
+
+export function svgPart(tag: string, attributes: Record<string, string | number>): SVGElement {
+  const made = document.createElementNS(SVG, tag);
+  for (const [name, value] of Object.entries(attributes)) made.setAttribute(name, String(value));
+  return made;
+}
+
+/** Hands a text to the reader as a file. */
+export function download(fileName: string, text: string, type: string) {
+  const url = URL.createObjectURL(new Blob([text], { type }));
+  const link = element("a", { href: url, download: fileName });
+  document.body.append(link);
+  link.click();
+  link.remove();
+  setTimeout(() => URL.revokeObjectURL(url), 1000);
+}
+
+/** Says something to those who listen instead of look. */
+export function announcer(): (text: string) => void {
+  const region = element("div", { class: "sr", "aria-live": "polite" });
+  document.body.append(region);
+  return (text) => {
+    region.textContent = text;
+  };
+}

@@ -1,0 +1,99 @@
+import { App } from "./app";
+import { makeApi, type StillHarbor } from "./api";
+import { ChartView } from "./chart-view";
+import { type ControlView, makeControl } from "./controls";
+import { button, element } from "./dom";
+import { FigureView } from "./figure-view";
+import { load } from "./load";
+import { Sentence } from "./sentence";
+import { StateKeeper } from "./state";
+import { TableView } from "./table-view";
+
+declare global {
+  interface Window {
+    stillHarbor: StillHarbor;
+  }
+}
+
+/** Wakes the page: takes over the first picture, piece by piece. */
+async function start(): Promise<Omit<StillHarbor, "ready">> {
+  const { plan, tables } = await load();
+  const app = new App(plan, tables);
+  const controls = new Map<string, ControlView>();
+  for (const control of plan.controls) {
+    const host = document.querySelector<HTMLElement>(`[data-control="${CSS.escape(control.name)}"]`);
+    const view = makeControl(app, control, host ?? element("div"));
+    controls.set(control.name, view);
+    app.add(view);
+  }
+  for (const piece of plan.pieces) {
+    const section = document.querySelector<HTMLElement>(`[data-piece="${CSS.escape(piece.name)}"]`) ?? emptySection(piece.plan.type);
+    if (piece.plan.type === "chart") app.add(new ChartView(app, piece, section));
+    else app.add(piece.plan.type === "figure" ? new FigureView(app, piece, section) : new TableView(app, piece, section));
+  }
+  const sentence = document.querySelector<HTMLElement>(".sentence");
+  if (sentence) app.add(new Sentence(app, sentence));
+  const keeper = new StateKeeper(app, controls);
+  for (const tab of document.querySelectorAll<HTMLButtonElement>("[data-page]")) {
+    tab.addEventListener("click", () => {
+      app.showPage(Number(tab.dataset.page));
+      app.settle();
+    });
+  }
+  for (const side of document.querySelectorAll(".side")) foldable(side);
+  document.addEventListener("keydown", (event) => {
+    if (event.key !== "Escape") return;
+    const last = app.model.active().at(-1);
+    if (!last) return;
+    app.select(last.name, undefined);
+    app.settle();
+  });
+  window.addEventListener("message", (event) => {
+    const data = event.data as { stillHarbor?: string; hash?: string } | null;
+    if (event.source === window.parent && window.parent !== window && data?.stillHarbor === "restore" && typeof data.hash === "string") keeper.read(`#${data.hash}`);
+  });
+  keeper.read();
+  app.flush();
+  return makeApi(app, controls, keeper);
+}
+
+/** A piece that stands on no page still answers rows(). */
+function emptySection(type: string): HTMLElement {
+  const section = element("section");
+  section.append(element("div", { class: type === "table" ? "rows" : "plot" }), element("p", { class: "number" }), element("p", { class: "compare" }));
+  return section;
+}
+
+function foldable(side: Element) {
+  const page = side.parentElement as HTMLElement;
+  const fold = button("fold away", () => {
+    const folded = page.classList.toggle("folded");
+    fold.textContent = folded ? "controls" : "fold away";
+    fold.setAttribute("aria-expanded", String(!folded));
+  }, { class: "plain fold", "aria-expanded": "true" });
+  side.append(fold);
+}
+
+const started = start();
+const late = async () => started;
+window.stillHarbor = {
+  ready: started.then(() => undefined),
+  rows: () => [],
+  counts: () => ({}),
+  state: () => ({}),
+  set: async (control, value) => (await late()).set(control, value),
+  select: async (selection, what) => (await late()).select(selection, what),
+  clear: async (name) => (await late()).clear(name),
+};
+started.then(
+  (api) => {
+    Object.assign(window.stillHarbor, api);
+    if (window.parent !== window) window.parent.postMessage({ stillHarbor: "ready" }, "*");
+  },
+  (problem: unknown) => {
+    // The first picture still stands; the reader is told why it does not answer.
+    const sentence = document.querySelector(".sentence");
+    if (sentence) sentence.textContent = "This browser cannot run the dashboard; what you see is its first picture.";
+    console.error(problem);
+  },
+);

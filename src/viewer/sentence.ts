@@ -1,0 +1,83 @@
+import { writeCount, writer } from "../core/formula/format";
+import type { Key, SelectionPlan, SelectionState, SelectionWords } from "../core/link/selection";
+import { readIsoDate, readIsoDatetime } from "../core/table/time-text";
+import type { App, View } from "./app";
+import { button, element } from "./dom";
+
+function number(words: SelectionWords | undefined, value: number): string {
+  if (!words) return String(value);
+  const kind = words.kind === "datetime" && value % 86400 === 0 ? "date" : words.kind;
+  return writer(kind, words.format)(value);
+}
+
+const GRAINS: Record<string, string> = { by_year: "%Y", year: "%Y", quarter: "%b %Y", month: "%B %Y" };
+
+function keyValue(words: SelectionWords | undefined, value: Key[string]): string {
+  if (Array.isArray(value)) return `${number(words, value[0])} to ${number(words, value[1])}`;
+  if (value === null) return "missing";
+  if (typeof value === "string" && (words?.kind === "date" || words?.kind === "datetime")) {
+    const date = readIsoDate(value);
+    const seconds = date === date ? date : readIsoDatetime(value);
+    return writer(words.kind, words.grain ? GRAINS[words.grain] : words.format)(seconds);
+  }
+  return typeof value === "number" ? number(words, value) : String(value);
+}
+
+/** What a selection holds, in words: `waited 8 to 20 h`, `berth is Salt Steps`. */
+export function selectionText(plan: SelectionPlan, state: SelectionState): string {
+  const parts: string[] = [];
+  for (const axis of ["x", "y"] as const) {
+    const range = state[axis];
+    const words = plan.words[axis];
+    if (range) parts.push(`${words?.label ?? axis} ${number(words, range[0])} to ${number(words, range[1])}${words?.unit ? ` ${words.unit}` : ""}`);
+  }
+  if (state.keys) parts.push(keysText(plan, state.keys));
+  if (state.rows) parts.push(state.rows.length === 1 ? `one row of ${plan.source.replaceAll("_", " ")}` : `${writeCount(state.rows.length)} rows of ${plan.source.replaceAll("_", " ")}`);
+  return parts.join(" and ");
+}
+
+function keysText(plan: SelectionPlan, keys: readonly Key[]): string {
+  const first = keys[0];
+  if (!first) return `${Object.values(plan.words)[0]?.label ?? plan.name} is none`;
+  const names = Object.keys(first);
+  const labels = names.map((name) => plan.words[name]?.label ?? name);
+  if (names.length === 1) {
+    const name = names[0] as string;
+    const values = keys.map((key) => keyValue(plan.words[name], key[name] as Key[string]));
+    return values.length > 3 ? `${labels[0]} is one of ${values.length}` : `${labels[0]} is ${values.join(" or ")}`;
+  }
+  if (keys.length > 2) return `${keys.length} of ${labels.join(" and ")}`;
+  return keys.map((key) => names.map((name, at) => `${labels[at]} is ${keyValue(plan.words[name], key[name] as Key[string])}`).join(" and ")).join(", or ");
+}
+
+/** The line at the top that is always true: how many rows pass, and why. */
+export class Sentence implements View {
+  readonly name = "#sentence";
+
+  constructor(
+    private readonly app: App,
+    private readonly host: HTMLElement,
+  ) {}
+
+  draw() {
+    const parts: (Node | string)[] = [];
+    Object.entries(this.app.model.counts()).forEach(([table, { left, all }], at) => {
+      if (at > 0) parts.push(" · ");
+      parts.push(element("b", {}, writeCount(left)), ` of ${writeCount(all)} ${table.replaceAll("_", " ")}`);
+    });
+    const active = this.app.model.active();
+    active.forEach((plan, at) => {
+      const text = selectionText(plan, this.app.model.engine.state(plan.name) ?? {});
+      parts.push(at === 0 ? " where " : " and ", element("span", { class: "chip" }, text));
+      parts.push(button("×", () => this.drop(plan), { "aria-label": `drop ${text}`, title: `drop ${text}` }));
+    });
+    const pressed = [...this.app.off.values()].some((set) => set.size > 0);
+    if (active.length || pressed) parts.push(" ", button("clear all", () => this.app.clearAll(), { class: "plain" }));
+    this.host.replaceChildren(...parts);
+  }
+
+  private drop(plan: SelectionPlan) {
+    this.app.select(plan.name, undefined);
+    this.app.settle();
+  }
+}
