@@ -38,6 +38,18 @@ export function blockText(text: string): string {
   return text.replaceAll("<", "\\u003c").replaceAll("\u2028", "\\u2028").replaceAll("\u2029", "\\u2029");
 }
 
+const base64Cache = new WeakMap<Uint8Array, string>();
+
+/** The text of a block, kept as long as the block is. */
+function blockBase64(block: Uint8Array): string {
+  let text = base64Cache.get(block);
+  if (text === undefined) {
+    text = toBase64(block);
+    base64Cache.set(block, text);
+  }
+  return text;
+}
+
 function hashOf(text: string): string {
   return `'sha256-${toBase64(sha256(new TextEncoder().encode(text)))}'`;
 }
@@ -61,7 +73,7 @@ function writeDashboard(compiled: Compiled, sheetText: string, viewer: string): 
     packed.push(result.table);
     result.blocks.forEach((block, at) => {
       const column = result.table.columns[at] as PackedTable["columns"][number];
-      const text = toBase64(block);
+      const text = blockBase64(block);
       packing.push({ table: name, column: column.name, rows: table.rowCount, kind: column.kind, bytes: text.length, neededBy: [...(neededBy.get(name)?.get(column.name) ?? [])].sort() });
       blocks.push(`<script type="text/plain" data-column>${text}</script>`);
     });

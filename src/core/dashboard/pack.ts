@@ -12,12 +12,19 @@ export interface PackResult {
   blocks: Uint8Array[];
 }
 
+/** Columns are immutable: one that was packed before need not be packed again while an author writes. */
+const known = new WeakMap<Column, { column: PackedColumn; block: Uint8Array }>();
+
 /** Packs all columns of a table so that unpacking gives exactly the same values. */
 export function packTable(name: string, table: Table): PackResult {
   const columns: PackedColumn[] = [];
   const blocks: Uint8Array[] = [];
   for (const [columnName, column] of table.columns) {
-    const packed = packColumn(columnName, column);
+    let packed = known.get(column);
+    if (packed?.column.name !== columnName) {
+      packed = packColumn(columnName, column);
+      known.set(column, packed);
+    }
     columns.push(packed.column);
     blocks.push(packed.block);
   }

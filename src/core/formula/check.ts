@@ -87,7 +87,7 @@ export function checkFormula(formula: Formula, scope: Scope): Checked {
       blame(node, "argument-count", `${node.name}() takes ${writeSignature(signature)}; here ${seen.length === 1 ? "is 1 argument" : `are ${seen.length} arguments`}`);
       return { ...join("missing", seen), broken: true };
     }
-    seen.forEach((argument, place) => checkArgument(node, place, argument, seen, parameters[Math.min(place, parameters.length - 1)] as Parameter));
+    for (const [place, argument] of seen.entries()) checkArgument(node, place, argument, seen, parameters[Math.min(place, parameters.length - 1)] as Parameter);
     if (node.name === "if" && seen[1] && seen[2] && !loose(seen[1]) && !loose(seen[2]) && seen[1].kind !== seen[2].kind) {
       blame(node, "kinds-differ", `if() gives ${article(seen[1].kind)} or ${article(seen[2].kind)}; both must be of one kind`);
     }

@@ -1,5 +1,7 @@
 import { type ExactValues, exactValues, sumOf } from "../table/exact-sum";
 import type { NumericKind } from "../table/column";
+import { sortedByValue } from "../table/radix-sort";
+import { allRows } from "../table/table";
 import type { NumericVector, Vector } from "./vector";
 
 /**
@@ -199,9 +201,7 @@ export function scanOrder(measure: ScanMeasure, groups: Int32Array, groupCount: 
   let sorted: Int32Array | undefined;
   if (measure.orderBy) {
     const keys = measure.orderBy;
-    sorted = new Int32Array(length);
-    for (let row = 0; row < length; row++) sorted[row] = row;
-    sorted.sort((a, b) => (keys[a] as number) - (keys[b] as number) || a - b);
+    sorted = sortedByValue(keys, allRows(length));
   }
   const starts = new Int32Array(groupCount + 1);
   for (let row = 0; row < length; row++) {

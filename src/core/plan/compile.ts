@@ -6,6 +6,7 @@ import type { LedgerLine } from "../steps/step";
 import type { Table } from "../table/table";
 import { readPiece } from "./charts";
 import { chooseColors } from "./colors";
+import { CompileCache } from "./cache";
 import { addFinding, type Compiling } from "./compiling";
 import { readControl, readSettings } from "./controls";
 import { readSelections } from "./links";
@@ -22,6 +23,8 @@ export interface CompileInput {
   fileName: string;
   /** Bytes of a file beside the sheet, or nothing. */
   readFile: (path: string) => Uint8Array | undefined;
+  /** Keeps what files and steps gave, for compiling the same tables again. */
+  cache?: CompileCache;
 }
 
 /** Rows in and out of a table's steps, and what reading made of its file. */
@@ -55,7 +58,7 @@ export function compile(input: CompileInput): Compiled {
     settings: new Map(),
     used: new Set(),
     readFile: input.readFile,
-    fileName: input.fileName,
+    cache: input.cache ?? new CompileCache(),
   };
   readSettings(compiling);
   buildTables(compiling);

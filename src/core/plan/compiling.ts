@@ -9,6 +9,7 @@ import type { TableSpec } from "../sheet/schema";
 import type { LedgerLine, Step } from "../steps/step";
 import type { Kind, Scalar } from "../table/column";
 import { kindsOf, type Table } from "../table/table";
+import type { CompileCache } from "./cache";
 import type { SettingPlan } from "./plan";
 
 /** A table of the sheet, read and run. */
@@ -35,8 +36,7 @@ export interface Compiling {
   /** Names of settings, tables and pieces that something uses. */
   used: Set<string>;
   readFile: (path: string) => Uint8Array | undefined;
-  /** The sheet's file name, for messages. */
-  fileName: string;
+  cache: CompileCache;
 }
 
 export function addFinding(compiling: Compiling, path: Path, code: string, message: string, more: Partial<Finding> = {}) {

@@ -133,7 +133,7 @@ export class Model {
   /** Everything that drawing a chart needs, for its box. */
   chartInput(name: string, width: number, height: number, off: ReadonlySet<string | null>): ChartInput | undefined {
     const own = this.questions.get(name);
-    if (!own || own.piece.plan.type !== "chart") return undefined;
+    if (own?.piece.plan.type !== "chart") return undefined;
     const plan = own.piece.plan;
     const fading = own.fades.filter(({ selection }) => this.engine.isActive(selection));
     const needsLeft = plan.axes.x?.range === "left" || plan.axes.y?.range === "left";

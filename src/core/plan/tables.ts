@@ -61,7 +61,7 @@ function buildTable(compiling: Compiling, name: string, spec: TableSpec, build: 
       sound = false;
       break;
     }
-    const result = runStep(ready.step, table, setting);
+    const result = compiling.cache.step(ready.step, table, setting, () => runStep(ready.step, table, setting));
     const line: LedgerLine = { step: ready.text, rowsIn: table.rowCount, rowsOut: result.table.rowCount, losses: result.losses };
     if (stepSpec.why !== undefined) line.why = stepSpec.why;
     ledger.push(line);
@@ -179,7 +179,7 @@ function readSource(compiling: Compiling, name: string, spec: TableSpec, wishes:
       addFinding(compiling, path, "no-such-file", `there is no file "${spec.read}" beside the sheet`, { piece });
       return undefined;
     }
-    return take(readCsv(spec.read, textOfBytes(bytes), options));
+    return take(compiling.cache.read(bytes, JSON.stringify([spec.read, [...wishes], options.missingAs]), () => readCsv(spec.read as string, textOfBytes(bytes), options)));
   }
   if (typeof spec.rows === "string") return take(readCsv(`rows of ${name}`, spec.rows, options));
   if (spec.rows) {

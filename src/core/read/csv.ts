@@ -83,7 +83,8 @@ export function readCsv(file: string, text: string, options: ReadOptions = {}): 
       rows += 1;
     }
   };
-  const clean = text.startsWith("\ufeff") ? text.slice(1) : text;
+  // The line break that ends the last line begins no further row.
+  const clean = text.slice(text.startsWith("\ufeff") ? 1 : 0, text.endsWith("\r\n") ? -2 : text.endsWith("\n") ? -1 : undefined);
   const broken: string[] = [];
   // For texts the streaming settings are missing from the package's types.
   const settings = {

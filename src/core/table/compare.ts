@@ -1,4 +1,6 @@
 import type { Column } from "./column";
+import { sortedByValue } from "./radix-sort";
+import { allRows } from "./table";
 
 /**
  * Orders rows of a column: numbers by value, text by code unit, ordered text by its own order;
@@ -38,8 +40,8 @@ export function textPlaces(dictionary: readonly string[], ordered: boolean, orde
 
 /** Row numbers sorted by several rank arrays, stable; `descending[i]` turns the i-th around; missing stays last. */
 export function sortedRows(length: number, keys: readonly Float64Array[], descending: readonly boolean[]): Int32Array {
-  const rows = new Int32Array(length);
-  for (let i = 0; i < length; i++) rows[i] = i;
+  const rows = allRows(length);
+  if (keys.length === 1 && !descending[0]) return sortedByValue(keys[0] as Float64Array, rows);
   return rows.sort((a, b) => {
     for (let k = 0; k < keys.length; k++) {
       const key = keys[k] as Float64Array;

@@ -1,0 +1,31 @@
+/** The one-way street of data as rules: who may import whom. */
+const inCore = (names) => `^src/core/(${names.join("|")})/`;
+
+/** Circles are looked for without type-only imports, direction with them: see tools/check-imports.mjs. */
+const circles = process.env.IMPORT_RULES === "circles";
+
+/** Folders of core from the lowest up; each may import only those at or below its own step. */
+const STEPS = [["finding"], ["table"], ["formula"], ["steps", "read", "scene", "stat"], ["page", "link", "chart", "sheet"], ["plan"], ["dashboard", "advice"]];
+
+const upwards = STEPS.flatMap((folders, step) => {
+  const above = STEPS.slice(step + 1).flat();
+  if (above.length === 0) return [];
+  return [{ name: `${folders.join("-")}-not-upwards`, severity: "error", from: { path: inCore(folders), pathNot: "\\.test\\.ts$" }, to: { path: inCore(above) } }];
+});
+
+module.exports = {
+  forbidden: [
+    ...(circles ? [{ name: "no-circles", severity: "error", from: {}, to: { circular: true } }] : []),
+    { name: "core-is-pure", severity: "error", from: { path: "^src/core/", pathNot: "\\.test\\.ts$" }, to: { path: "^src/(viewer|workbench|app|cli)/" } },
+    { name: "core-without-node", severity: "error", from: { path: "^src/core/", pathNot: "\\.test\\.ts$" }, to: { dependencyTypes: ["core"] } },
+    { name: "core-without-interface", severity: "error", from: { path: "^src/core/" }, to: { path: "node_modules/(react|react-dom|next|styled-components|react-aria-components|comlink)/" } },
+    { name: "viewer-alone", severity: "error", from: { path: "^src/viewer/" }, to: { path: "^src/(workbench|app|cli)/|node_modules/(react|next|styled-components|zod|yaml|papaparse|markdown-it)" } },
+    { name: "viewer-takes-what-a-dashboard-needs", severity: "error", from: { path: "^src/viewer/", pathNot: "\\.test\\.ts$" }, to: { path: "^src/core/(sheet|read|advice)/" } },
+    { name: "app-is-thin", severity: "error", from: { path: "^src/(core|viewer|workbench|cli)/" }, to: { path: "^src/app/" } },
+    ...upwards,
+  ],
+  options: {
+    doNotFollow: { path: "node_modules" },
+    enhancedResolveOptions: { exportsFields: ["exports"], conditionNames: ["import", "node", "default"], extensions: [".ts", ".tsx", ".js", ".mjs"] },
+  },
+};

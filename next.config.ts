@@ -1,0 +1,9 @@
+import type { NextConfig } from "next";
+
+const config: NextConfig = {
+  compiler: { styledComponents: true },
+  reactStrictMode: true,
+  poweredByHeader: false,
+};
+
+export default config;

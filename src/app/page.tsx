@@ -1,0 +1,5 @@
+import { StartPage } from "../workbench/start/start-page";
+
+export default function Page() {
+  return <StartPage />;
+}

@@ -1,0 +1,53 @@
+import type { ReadResult } from "../read/csv";
+import { walk } from "../formula/tree";
+import type { SettingValues, Step, StepResult } from "../steps/step";
+import type { Table } from "../table/table";
+
+/**
+ * What reading and steps gave the last time. While an author writes, most of the sheet stays as it
+ * was: tables whose bytes and steps are the same are not made again.
+ */
+export class CompileCache {
+  private readonly files = new WeakMap<Uint8Array, Map<string, ReadResult>>();
+  private readonly steps = new WeakMap<Table["columns"], Map<string, StepResult>>();
+
+  /** The result of reading these very bytes in this way. */
+  read(bytes: Uint8Array, how: string, make: () => ReadResult): ReadResult {
+    const known = this.files.get(bytes) ?? new Map<string, ReadResult>();
+    this.files.set(bytes, known);
+    let result = known.get(how);
+    if (!result) {
+      result = make();
+      // Only the latest few ways of reading a file are worth their memory.
+      if (known.size >= 3) known.delete(known.keys().next().value as string);
+      known.set(how, result);
+    }
+    return result;
+  }
+
+  /** The result of this step over these very columns. */
+  step(step: Step, table: Table, setting: SettingValues, make: () => StepResult): StepResult {
+    const known = this.steps.get(table.columns) ?? new Map<string, StepResult>();
+    this.steps.set(table.columns, known);
+    const key = JSON.stringify([step, [...table.info], settingsIn(step, setting)], (name, value) => (name === "at" ? undefined : value));
+    let result = known.get(key);
+    if (!result) {
+      result = make();
+      if (known.size >= 3) known.delete(known.keys().next().value as string);
+      known.set(key, result);
+    }
+    return result;
+  }
+}
+
+/** Values of the settings that a step reads. */
+function settingsIn(step: Step, setting: SettingValues): unknown[] {
+  const values: unknown[] = [];
+  const formulas = step.do === "keep" ? [step.test] : step.do === "add" ? step.columns.map(({ formula }) => formula) : step.do === "group" ? [...step.by, ...step.get].map(({ formula }) => formula) : step.do === "sort" ? step.keys.map(({ by }) => by) : step.do === "first" || step.do === "last" ? [step.rows] : [];
+  for (const formula of formulas) {
+    walk(formula, (node) => {
+      if (node.type === "setting") values.push(node.name, setting(node.name));
+    });
+  }
+  return values;
+}
