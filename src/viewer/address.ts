@@ -82,7 +82,7 @@ export function readSelection(plan: SelectionPlan, text: string): SelectionState
       const rows = rest.split(",").map(Number).filter((row) => Number.isInteger(row) && row >= 0);
       if (rows.length) state.rows = rows;
     } else {
-      const keys = readKeys(plan, head === "keys" ? rest : part);
+      const keys = head === "keys" && rest === "" ? [] : readKeys(plan, head === "keys" ? rest : part);
       if (keys) state.keys = keys;
     }
   }
@@ -90,7 +90,6 @@ export function readSelection(plan: SelectionPlan, text: string): SelectionState
 }
 
 function readKeys(plan: SelectionPlan, text: string): Key[] | undefined {
-  if (text === "") return [];
   const keys = text.split(";").map((one) => {
     const key: Key = {};
     for (const pair of one.split("+")) {

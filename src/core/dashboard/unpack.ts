@@ -29,7 +29,8 @@ export function unpackColumn(packed: PackedColumn, whole: Uint8Array, rowCount: 
       last += fold % 2 === 1 ? -(fold + 1) / 2 : fold / 2;
       values[row] = last / divisor;
     }
-  } else if (divisor === 1) for (let row = 0; row < rowCount; row++) values[row] = (raw[row] as number) + base;
+  } else if (encoding.type === "float" && base === 0 && divisor === 1) values.set(raw);
+  else if (divisor === 1) for (let row = 0; row < rowCount; row++) values[row] = (raw[row] as number) + base;
   else for (let row = 0; row < rowCount; row++) values[row] = ((raw[row] as number) + base) / divisor;
   if (missingBytes) for (let row = 0; row < rowCount; row++) if ((missing[row >> 3] as number) & (1 << (row & 7))) values[row] = Number.NaN;
   if (packed.kind !== "text") return { kind: packed.kind as NumericKind, values };

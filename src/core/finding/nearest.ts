@@ -25,7 +25,7 @@ export function slips(a: string, b: string): number {
 /** The known name that a misspelt one most likely meant, if any is near enough. */
 export function nearest(name: string, known: Iterable<string>): string | undefined {
   const wanted = name.slice(0, 60).toLowerCase();
-  const limit = Math.max(1, Math.floor(wanted.length / 3));
+  const limit = Math.max(1, Math.round(wanted.length * 0.4));
   let best: string | undefined;
   let bestSlips = limit + 1;
   for (const candidate of known) {

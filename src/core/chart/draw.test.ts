@@ -1,0 +1,138 @@
+import { describe, expect, test } from "vitest";
+import type { BarMarks, LineMarks, PointMarks } from "../scene/scene";
+import { chartRows, Model } from "../plan/model";
+import type { ChartPlan } from "./plan";
+import { compileText, sheetOver } from "../testing/compile-text";
+import { categoryScale, continuousScale } from "./scales";
+import { drawChart } from "./draw";
+
+const CSV = `k,c,v,d
+a,x,1,2024-01-10
+a,y,2,2024-01-20
+b,x,5,2024-03-01
+b,x,-2,2024-03-02
+c,,4,2024-04-09
+,y,3,2024-04-10`;
+
+function drawn(chart: string, setup: (model: Model) => void = () => undefined, off: (string | null)[] = [], links = "") {
+  const compiled = compileText(sheetOver(CSV, `charts:\n  one: ${chart}\n  two: {from: calls, draw: points, x: v, y: v}\n${links}`));
+  expect(compiled.findings.filter(({ severity }) => severity === "error").map(({ message }) => message)).toEqual([]);
+  const model = new Model(compiled.plan, compiled.tables);
+  setup(model);
+  const input = model.chartInput("one", 400, 200, new Set(off));
+  if (!input) throw new Error("no chart");
+  const result = drawChart(input);
+  const rows = chartRows(input.plan as ChartPlan, result.layers.map(({ marks, values }) => ({ ids: marks.ids, values })), result.layers.map((_, at) => at));
+  return { ...result, rows, input };
+}
+
+describe("bars", () => {
+  test("stand along categories in order, missing last, and begin at zero", () => {
+    const { rows, scene, y } = drawn("{from: calls, draw: bars, x: k, y: count()}");
+    expect(rows).toEqual([{ x: "a", y: 2 }, { x: "b", y: 2 }, { x: "c", y: 1 }, { x: null, y: 1 }]);
+    expect(y?.domain[0]).toBe(0);
+    const marks = scene.marks[0] as BarMarks;
+    expect(marks.height[0]).toBeCloseTo((marks.height[2] as number) * 2, 6);
+    expect([...marks.x]).toEqual([...marks.x].sort((a, b) => a - b));
+  });
+  test("lie down when the measure is on x, sorted by it", () => {
+    const { rows, scene, y } = drawn("{from: calls, draw: bars, y: k, x: sum(v), sort: {y: -sum(v)}}");
+    expect(rows.map(({ y: name }) => name)).toEqual(["c", "a", "b", null]);
+    expect(y?.type).toBe("category");
+    const marks = scene.marks[0] as BarMarks;
+    expect(marks.y[0]).toBeLessThan(marks.y[1] as number);
+  });
+  test("stack where they sum, below zero apart from above", () => {
+    const { scene, rows } = drawn("{from: calls, draw: bars, x: k, y: sum(v), color: c}");
+    expect(rows).toContainEqual({ x: "b", y: 3, color: "x" });
+    const marks = scene.marks[0] as BarMarks;
+    const first = rows.findIndex(({ x, color }) => x === "a" && color === "x");
+    const second = rows.findIndex(({ x, color }) => x === "a" && color === "y");
+    expect((marks.y[second] as number) + (marks.height[second] as number)).toBeCloseTo(marks.y[first] as number, 6);
+  });
+  test("stand beside each other where they do not sum", () => {
+    const { scene } = drawn("{from: calls, draw: bars, x: k, y: mean(v), color: c}");
+    const marks = scene.marks[0] as BarMarks;
+    expect(marks.x[0]).not.toBe(marks.x[1]);
+    expect(marks.y[0] as number).toBeGreaterThan(marks.y[1] as number);
+  });
+  test("empty periods are zero for counts and gaps for means", () => {
+    expect(drawn("{from: calls, draw: bars, x: by_month(d), y: count()}").rows).toEqual([{ x: "2024-01-01", y: 2 }, { x: "2024-02-01", y: 0 }, { x: "2024-03-01", y: 2 }, { x: "2024-04-01", y: 2 }]);
+    expect(drawn("{from: calls, draw: bars, x: by_month(d), y: mean(v)}").rows.map(({ x }) => x)).toEqual(["2024-01-01", "2024-03-01", "2024-04-01"]);
+  });
+  test("a bin is its start", () => {
+    expect(drawn('{from: calls, draw: bars, x: "bin(v, 7)", y: count()}').rows.map(({ x, y }) => [x, y])).toEqual([[-2, 1], [-1, 0], [0, 0], [1, 1], [2, 1], [3, 1], [4, 2]]);
+  });
+});
+
+describe("lines and points", () => {
+  test("a line runs along x, one a colour, with its gaps", () => {
+    const { scene, rows } = drawn("{from: calls, draw: line, x: by_month(d), y: sum(v), color: c}");
+    const marks = scene.marks[0] as LineMarks;
+    expect(marks.starts).toHaveLength(4);
+    expect(rows.filter(({ color }) => color === "x").map(({ x, y }) => [x, y])).toEqual([["2024-01-01", 1], ["2024-02-01", 0], ["2024-03-01", 3], ["2024-04-01", 0]]);
+  });
+  test("points without a value are counted out, and a log axis takes what is above zero", () => {
+    const { scene } = drawn("{from: calls, draw: points, x: v, y: v, axes: {x: {scale: log}}}");
+    expect(scene.marks[0]?.ids).toHaveLength(5);
+    expect([...(scene.marks[0] as PointMarks).x].every(Number.isFinite)).toBe(true);
+  });
+  test("layers name themselves in rows", () => {
+    const { rows } = drawn("{from: calls, x: by_month(d), y: count(), layers: [{draw: line}, {draw: points, name: dots}]}");
+    expect(new Set(rows.map(({ layer }) => layer))).toEqual(new Set([0, "dots"]));
+  });
+});
+
+describe("what is selected", () => {
+  const links = "links:\n  - brush x on two -> filter one\n";
+  test("controls close a measure axis, brushes leave it", () => {
+    const chart = "{from: calls, draw: bars, x: k, y: sum(v)}";
+    const all = drawn(chart, undefined, [], links).y?.domain;
+    const brushed = drawn(chart, (model) => model.engine.select("two", { x: [0, 1.5] }), [], links);
+    expect(brushed.y?.domain).toEqual(all);
+    expect(brushed.rows).toEqual([{ x: "a", y: 1 }]);
+    const picked = drawn(chart, (model) => model.engine.select("k", { keys: [{ k: "b" }] }), [], `${links}controls:\n  k: {pick: k, from: calls}\n`);
+    expect(picked.y?.domain[1]).toBeLessThan(all?.[1] as number);
+  });
+  test("a removed legend entry leaves, and the axis closes", () => {
+    const chart = "{from: calls, draw: bars, x: k, y: count(), color: c}";
+    const { rows, y } = drawn(chart, undefined, ["x", null]);
+    expect(rows).toEqual([{ x: "a", y: 1, color: "y" }, { x: null, y: 1, color: "y" }]);
+    expect(y?.domain[1]).toBeLessThan(drawn(chart).y?.domain[1] as number);
+  });
+  test("fade draws all faintly and the selected part over it", () => {
+    const { scene } = drawn("{from: calls, draw: bars, x: k, y: count()}", (model) => model.engine.select("two", { x: [0, 1.5] }), [], "links:\n  - brush x on two -> fade 0.3 one\n");
+    expect(scene.marks.map(({ opacity, ids }) => [opacity, ids.length])).toEqual([[0.3, 4], [1, 1]]);
+  });
+  test("nothing left says so", () => {
+    const { scene } = drawn("{from: calls, draw: bars, x: k, y: count(), empty: Nobody came}", (model) => model.engine.select("two", { x: [50, 60] }), [], links);
+    expect(scene.message).toBe("Nobody came");
+  });
+});
+
+describe("scales", () => {
+  test("places and values are each other's inverse", () => {
+    for (const scale of ["linear", "log", "time"] as const) {
+      const made = continuousScale({ kind: scale === "time" ? "date" : "number", scale, domain: [2, 5000], range: [10, 310], nice: false, tickCount: 5 });
+      expect(made.invert(made.place(77))).toBeCloseTo(77, 8);
+      expect(made.place(2)).toBeCloseTo(10, 8);
+    }
+  });
+  test("ticks are round and written with just the decimals they need", () => {
+    const texts = (low: number, high: number) => continuousScale({ kind: "number", scale: "linear", domain: [low, high], range: [0, 300], nice: true, tickCount: 4 }).ticks.map(({ text }) => text);
+    expect(texts(0, 1)).toEqual(["0.0", "0.2", "0.4", "0.6", "0.8", "1.0"]);
+    expect(texts(0, 20000)).toEqual(["0", "5,000", "10,000", "15,000", "20,000"]);
+    const clock = continuousScale({ kind: "duration", scale: "linear", domain: [0, 7200], range: [0, 300], nice: true, tickCount: 4 });
+    expect(clock.ticks.map(({ text }) => text)).toEqual(["0:00", "0:30", "1:00", "1:30", "2:00"]);
+  });
+  test("categories lie in equal bands", () => {
+    const scale = categoryScale(["a", "b", "c", "d"], [0, 200]);
+    expect(scale.place(1)).toBe(75);
+    expect(scale.invert(199)).toBe(3);
+  });
+  test("one value alone still has an axis", () => {
+    const scale = continuousScale({ kind: "number", scale: "linear", domain: [5, 5], range: [0, 100], nice: true, tickCount: 4 });
+    expect(Number.isFinite(scale.place(5))).toBe(true);
+    expect(scale.domain[0]).toBeLessThan(scale.domain[1]);
+  });
+});

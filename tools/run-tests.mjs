@@ -1,0 +1,46 @@
+/** Runs every check and test and closes with `N passed, N failed`. */
+import { spawnSync } from "node:child_process";
+import { mkdirSync, readFileSync, rmSync } from "node:fs";
+
+mkdirSync(".build", { recursive: true });
+let passed = 0;
+let failed = 0;
+const started = Date.now();
+
+function run(name, command, args, env = {}) {
+  const result = spawnSync(command, args, { encoding: "utf8", env: { ...process.env, ...env }, maxBuffer: 1 << 28 });
+  const seconds = Math.round((Date.now() - started) / 1000);
+  console.log(`[${seconds}s] ${name}: ${result.status === 0 ? "ok" : "failed"}`);
+  if (result.status !== 0) console.log(`${result.stdout}\n${result.stderr}`.slice(-12000));
+  return result;
+}
+
+/** A check without numbers of its own counts as one test. */
+function check(name, command, args, env) {
+  if (run(name, command, args, env).status === 0) passed += 1;
+  else failed += 1;
+}
+
+/** A test runner that writes a report; a report that cannot be read counts as a failure. */
+function suite(name, args, report, count, env) {
+  rmSync(report, { force: true });
+  const { status } = run(name, "npx", args, env);
+  try {
+    const [good, bad] = count(JSON.parse(readFileSync(report, "utf8")));
+    passed += good;
+    failed += bad;
+    if (good + bad === 0 || (status !== 0 && bad === 0)) failed += 1;
+  } catch (problem) {
+    console.log(`${name}: no report (${problem.message})`);
+    failed += 1;
+  }
+}
+
+check("types", "npx", ["tsc", "-p", ".", "--incremental", "false"]);
+check("lint", "npx", ["biome", "lint", "."]);
+check("import direction", "node", ["tools/check-imports.mjs"]);
+check("unused code", "npx", ["knip"]);
+suite("unit tests", ["vitest", "run", "--reporter=json", "--reporter=default", "--outputFile.json=.build/unit.json"], ".build/unit.json", (report) => [report.numPassedTests, report.numFailedTests + report.testResults.filter(({ status, assertionResults }) => status === "failed" && assertionResults.length === 0).length]);
+suite("browser tests", ["playwright", "test"], ".build/e2e.json", (report) => [report.stats.expected + report.stats.flaky, report.stats.unexpected]);
+console.log(`${passed} passed, ${failed} failed`);
+process.exit(failed ? 1 : 0);
