@@ -1,7 +1,6 @@
 import type { Formula } from "../formula/tree";
-import type { NamedResult, SortKey } from "../steps/step";
 import type { Grain } from "../table/calendar";
-import type { Kind, Scalar } from "../table/column";
+import type { Kind } from "../table/column";
 
 /**
  * Charts as plain data: checked, with every default decided that does not depend on rows.
@@ -131,5 +130,3 @@ export interface PieceWords {
   hint?: string;
   empty?: string;
 }
-
-export type { NamedResult, Scalar, SortKey };

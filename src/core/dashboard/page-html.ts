@@ -134,5 +134,5 @@ export function pageHtml(model: Model, about: string, ground: Ground): string {
     return `<main class="page${page.side.length ? " sided" : ""}${page.height === "screen" ? " screen" : ""}" id="page-${at}"${at === 0 ? "" : " hidden"}>${side}<div class="grid">${pieces.join("")}</div></main>`;
   });
   const first = Object.entries(model.counts()).map(([name, { left, all }]) => `<b>${writeCount(left)}</b> of ${writeCount(all)} ${escapeText(name.replaceAll("_", " "))}`);
-  return `<div class="head"><h1>${escapeText(plan.report)}</h1>${tabs}</div>${about}<p class="sentence" role="status">${first.join(" · ")}</p>${pages.join("")}`;
+  return `<header class="top"><div class="head"><h1>${escapeText(plan.report)}</h1>${tabs}</div>${about}<p class="sentence" role="status">${first.join(" · ")}</p></header>${pages.join("")}`;
 }

@@ -103,8 +103,6 @@ const dayNumber = (seconds: number) => Math.floor(seconds / DAY);
 const secondOfDay = (seconds: number) => seconds - dayNumber(seconds) * DAY;
 
 const UNITS: Record<string, number> = { day: DAY, hour: 3600, minute: 60, second: 1, week: 7 * DAY };
-/** The units that `duration(n, unit)` takes. */
-export const DURATION_UNITS = Object.keys(UNITS).map((unit) => `${unit}s`);
 
 function toMoment(kind: "date" | "datetime"): Evaluate {
   return (args, length) => {

@@ -18,12 +18,6 @@ export interface TextVector {
   step: 0 | 1;
 }
 
-/** A list of constants, as `in` takes it. */
-export interface ListVector {
-  kind: "list";
-  items: Vector[];
-}
-
 export type Vector = NumericVector | TextVector;
 
 export function constantNumber(value: number, kind: NumericKind = "number"): NumericVector {

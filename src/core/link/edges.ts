@@ -37,10 +37,14 @@ export function brushEdges(scale: Scale, kind: Kind, intervals?: Edges): Float64
     if ((found[0] as number) > low) found[0] = low;
     return Float64Array.from(found);
   }
-  const unit = unitOf((high - low) / pixels, kind);
-  add(atUnit(Math.floor(low / unit), unit));
+  // Below what floats of this size can tell apart there are no places for an end.
+  const unit = Math.max(unitOf((high - low) / pixels, kind), Math.max(Math.abs(low), Math.abs(high)) * 2 ** -48);
+  // Division rounds; the edges themselves must lie beyond the ends.
+  let first = Math.floor(low / unit);
+  if (atUnit(first, unit) > low) first -= 1;
+  add(atUnit(first, unit));
   for (let pixel = 0; pixel <= pixels; pixel++) add(atUnit(Math.round((low + ((high - low) * pixel) / pixels) / unit), unit));
-  if ((found.at(-1) as number) <= high) add(atUnit(Math.floor(high / unit) + 1, unit));
+  for (let last = Math.floor(high / unit) + 1; (found.at(-1) as number) <= high; last++) add(atUnit(last, unit));
   return Float64Array.from(found);
 }
 

@@ -76,7 +76,8 @@ export function compile(input: CompileInput): Compiled {
   }
   const selections = readSelections(compiling, new Map(pieces.map((piece) => [piece.name, piece])), controls);
   const pages = readPages(compiling, pieces, controls, sheet.report);
-  warnUnused(compiling, pieces, controls);
+  // While something is broken nobody knows what it would have used.
+  if (!hasErrors(sheet.findings)) warnUnused(compiling, pieces, controls);
   startStates(compiling, controls, selections);
   const { planned, tables, neededBy } = prune(compiling, pieces, controls, selections);
   const plan: Plan = {

@@ -121,7 +121,8 @@ export class Model {
 
   /** Ends a gesture: axes whose range is `left` may move now. */
   settle() {
-    for (const { layers, sorts, settled } of this.questions.values()) {
+    for (const { piece, layers, sorts, settled } of this.questions.values()) {
+      if (piece.plan.type !== "chart" || (piece.plan.axes.x?.range !== "left" && piece.plan.axes.y?.range !== "left")) continue;
       for (const asked of [...layers, ...Object.values(sorts)]) settled.set(asked, this.engine.answer(asked));
     }
   }

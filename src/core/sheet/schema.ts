@@ -6,7 +6,7 @@ import { choice, colour, columnName, format, formula, number, numberOrSetting, o
  * completion, hover help and the reference in docs. `says` is the help of each key.
  */
 
-export const KINDS = ["number", "text", "boolean", "date", "datetime", "duration", "place"] as const;
+const KINDS = ["number", "text", "boolean", "date", "datetime", "duration", "place"] as const;
 
 const columnMap = z.strictObject({
   type: choice(KINDS, "What the column holds.").optional(),
@@ -47,7 +47,6 @@ export const stepSchema = z.strictObject({
 
 /** The keys that make a step; exactly one stands in each. */
 export const STEP_KEYS = ["keep", "add", "only", "drop", "rename", "unique", "group", "sort", "first", "last"] as const;
-export type StepKey = (typeof STEP_KEYS)[number];
 
 export const tableSchema = z.strictObject({
   read: words("The file that the table is read from, beside the sheet or below it.").meta({ role: "file" }).optional(),
@@ -62,7 +61,6 @@ export const tableSchema = z.strictObject({
   steps: z.array(stepSchema).meta({ says: "What is done to the rows, in order." }).optional(),
 });
 
-export const PICK_LOOKS = ["checkboxes", "menu", "range"] as const;
 export const SET_LOOKS = ["slider", "menu"] as const;
 
 export const controlSchema = z.strictObject({
@@ -80,9 +78,7 @@ export const controlSchema = z.strictObject({
   of: z.array(value("A value.")).meta({ says: "The values of a menu." }).optional(),
 });
 
-export const CHANNELS = ["x", "y", "color", "opacity", "size", "label", "series", "along", "above", "carry", "tooltip", "identity"] as const;
-export const MARKS = ["points", "bars", "line", "figure", "table"] as const;
-export type MarkName = (typeof MARKS)[number];
+const MARKS = ["points", "bars", "line", "figure", "table"] as const;
 
 const axis = z.strictObject({
   scale: choice(["linear", "log", "time", "category"], "How values become places.").optional(),

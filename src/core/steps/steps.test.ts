@@ -13,7 +13,7 @@ const CALLS = `id,berth,cargo,tonnes,day
 5,B,grain,30,2024-02-04`;
 
 /** The rows of a table as plain lists, and its ledger, after some steps. */
-function after(steps: string, csv = CALLS) {
+function afterSteps(steps: string, csv = CALLS) {
   const text = `still: 1\nreport: T\ntables:\n  calls:\n    read: calls.csv\n    steps:\n${steps.split("\n").map((line) => `      ${line}`).join("\n")}\ncharts:\n  shown: {draw: table, from: calls}\n`;
   const compiled = compileText(text, { "calls.csv": csv });
   const account = compiled.accounts[0];
@@ -27,81 +27,81 @@ function plain(table: Table) {
 
 describe("keep", () => {
   test("false and missing leave, and are counted apart", () => {
-    const { rows, ledger } = after("- keep: tonnes > 10\n  why: only large ones");
+    const { rows, ledger } = afterSteps("- keep: tonnes > 10\n  why: only large ones");
     expect(rows.map(([id]) => id)).toEqual([2, 2, 5]);
     expect(ledger).toEqual([{ step: "keep tonnes > 10", rowsIn: 6, rowsOut: 3, losses: [{ rows: 2, reason: "not true" }, { rows: 1, reason: "missing" }], why: "only large ones" }]);
   });
   test("an aggregate spreads within its group", () => {
-    expect(after("- keep: count() >= 3\n  within: [berth]").rows.map(([id]) => id)).toEqual([1, 2, 2]);
+    expect(afterSteps("- keep: count() >= 3\n  within: [berth]").rows.map(([id]) => id)).toEqual([1, 2, 2]);
   });
 });
 
 describe("add", () => {
   test("each column sees those above it", () => {
-    const { rows, names } = after("- add: {double: tonnes * 2, more: double + 1}\n- only: [id, more]");
+    const { rows, names } = afterSteps("- add: {double: tonnes * 2, more: double + 1}\n- only: [id, more]");
     expect(names).toEqual(["id", "more"]);
     expect(rows.map(([, more]) => more)).toEqual([21, 41, 41, null, 11, 61]);
   });
   test("shares within a group", () => {
-    const { rows } = after("- unique: all\n- add: {part: sum(tonnes) / 100}\n  within: [cargo]\n- only: [cargo, part]");
+    const { rows } = afterSteps("- unique: all\n- add: {part: sum(tonnes) / 100}\n  within: [cargo]\n- only: [cargo, part]");
     expect(rows).toEqual([["grain", 0.4], ["fuel", 0.25], ["grain", 0.4], ["fuel", 0.25], ["grain", 0.4]]);
   });
 });
 
 describe("columns", () => {
   test("only, drop, patterns, all but", () => {
-    expect(after("- only: [tonnes, \"*d*\"]").names).toEqual(["tonnes", "id", "day"]);
-    expect(after("- drop: [\"c*\", id]").names).toEqual(["berth", "tonnes", "day"]);
-    expect(after("- only: {all_but: [id, day]}").names).toEqual(["berth", "cargo", "tonnes"]);
+    expect(afterSteps("- only: [tonnes, \"*d*\"]").names).toEqual(["tonnes", "id", "day"]);
+    expect(afterSteps("- drop: [\"c*\", id]").names).toEqual(["berth", "tonnes", "day"]);
+    expect(afterSteps("- only: {all_but: [id, day]}").names).toEqual(["berth", "cargo", "tonnes"]);
   });
   test("rename keeps the place", () => {
-    expect(after("- rename: {cargo: goods}").names).toEqual(["id", "berth", "goods", "tonnes", "day"]);
+    expect(afterSteps("- rename: {cargo: goods}").names).toEqual(["id", "berth", "goods", "tonnes", "day"]);
   });
   test("a taken name is an error", () => {
-    expect(after("- rename: {cargo: berth}").errors[0]).toMatchObject({ code: "doubled-column" });
+    expect(afterSteps("- rename: {cargo: berth}").errors[0]).toMatchObject({ code: "doubled-column" });
   });
 });
 
 describe("unique, sort, first, last", () => {
   test("unique keeps the first of each", () => {
-    const { rows, ledger } = after("- unique: [id]");
+    const { rows, ledger } = afterSteps("- unique: [id]");
     expect(rows.map(([id]) => id)).toEqual([1, 2, 3, 4, 5]);
     expect(ledger[0]?.losses).toEqual([{ rows: 1, reason: "duplicates" }]);
   });
   test("missing equals missing for unique", () => {
-    expect(after("- unique: [berth]").rows.map(([, berth]) => berth)).toEqual(["A", "B", null]);
+    expect(afterSteps("- unique: [berth]").rows.map(([, berth]) => berth)).toEqual(["A", "B", null]);
   });
   test("sort by several, missing last both ways", () => {
-    expect(after("- sort: [-tonnes, id]").rows.map(([id]) => id)).toEqual([5, 2, 2, 1, 4, 3]);
-    expect(after("- sort: [berth, -id]").rows.map(([id]) => id)).toEqual([2, 2, 1, 5, 3, 4]);
-    expect(after("- sort: -berth").rows.map(([id]) => id)).toEqual([3, 5, 1, 2, 2, 4]);
+    expect(afterSteps("- sort: [-tonnes, id]").rows.map(([id]) => id)).toEqual([5, 2, 2, 1, 4, 3]);
+    expect(afterSteps("- sort: [berth, -id]").rows.map(([id]) => id)).toEqual([2, 2, 1, 5, 3, 4]);
+    expect(afterSteps("- sort: -berth").rows.map(([id]) => id)).toEqual([3, 5, 1, 2, 2, 4]);
   });
   test("a minus turns the whole item around", () => {
-    expect(after("- sort: -tonnes + 1").rows.map(([id]) => id)).toEqual([5, 2, 2, 1, 4, 3]);
+    expect(afterSteps("- sort: -tonnes + 1").rows.map(([id]) => id)).toEqual([5, 2, 2, 1, 4, 3]);
   });
   test("first and last, also within", () => {
-    expect(after("- first: 2").rows.map(([id]) => id)).toEqual([1, 2]);
-    expect(after("- last: 1\n  within: [cargo]").rows.map(([id]) => id)).toEqual([4, 5]);
-    expect(after("- first: 0").rows).toEqual([]);
+    expect(afterSteps("- first: 2").rows.map(([id]) => id)).toEqual([1, 2]);
+    expect(afterSteps("- last: 1\n  within: [cargo]").rows.map(([id]) => id)).toEqual([4, 5]);
+    expect(afterSteps("- first: 0").rows).toEqual([]);
   });
 });
 
 describe("group", () => {
   test("one row per group in order of first appearance, missing a group of its own", () => {
-    const { rows, names } = after("- group: {by: [berth], get: {n: count(), total: sum(tonnes), mid: mean(tonnes), all: sum(tonnes) / count()}}");
+    const { rows, names } = afterSteps("- group: {by: [berth], get: {n: count(), total: sum(tonnes), mid: mean(tonnes), all: sum(tonnes) / count()}}");
     expect(names).toEqual(["berth", "n", "total", "mid", "all"]);
     expect(rows).toEqual([["A", 3, 50, 50 / 3, 50 / 3], ["B", 2, 30, 30, 15], [null, 1, 5, 5, 5]]);
   });
   test("by formulas with names", () => {
-    const { rows } = after("- group: {by: [\"by_month(day) as month\"], get: {n: distinct(cargo)}}");
+    const { rows } = afterSteps("- group: {by: [\"by_month(day) as month\"], get: {n: distinct(cargo)}}");
     expect(rows).toEqual([[Date.UTC(2024, 0, 1) / 1000, 2], [Date.UTC(2024, 1, 1) / 1000, 2]]);
   });
   test("a bare column is an error that says what to do", () => {
-    expect(after("- group: {by: [berth], get: {x: tonnes}}").errors[0]).toMatchObject({ code: "bare-column" });
-    expect(after("- group: {by: [berth], get: {x: sum(tonnes) + id}}").errors[0]).toMatchObject({ code: "bare-column" });
+    expect(afterSteps("- group: {by: [berth], get: {x: tonnes}}").errors[0]).toMatchObject({ code: "bare-column" });
+    expect(afterSteps("- group: {by: [berth], get: {x: sum(tonnes) + id}}").errors[0]).toMatchObject({ code: "bare-column" });
   });
   test("a table without rows has no groups", () => {
-    expect(after("- keep: id > 99\n- group: {by: [berth], get: {n: count()}}").rows).toEqual([]);
+    expect(afterSteps("- keep: id > 99\n- group: {by: [berth], get: {n: count()}}").rows).toEqual([]);
   });
 });
 
@@ -110,7 +110,7 @@ describe("against a plain model, row by row", () => {
   const csv = (rows: { k: string; v: number | null }[]) => `k,v\n${rows.map(({ k, v }) => `${k},${v ?? ""}`).join("\n")}\n`;
   const steps = (text: string, rows: { k: string; v: number | null }[]) => {
     // A first row decides the kinds, whatever the drawn rows hold.
-    const result = after(`- keep: k != "kind"\n${text}`, csv([{ k: "kind", v: 1 }, ...rows]));
+    const result = afterSteps(`- keep: k != "kind"\n${text}`, csv([{ k: "kind", v: 1 }, ...rows]));
     expect(result.errors).toEqual([]);
     return result.rows;
   };

@@ -29,10 +29,6 @@ export type Column = NumericColumn | TextColumn;
 /** A single value as it leaves a column. Kind is known from where it came. */
 export type Scalar = number | string | boolean | null;
 
-export function numericColumn(kind: NumericKind, values: Float64Array): NumericColumn {
-  return { kind, values };
-}
-
 /** Builds a text column, sharing equal texts. `null` is missing. */
 export function textColumn(texts: Iterable<string | null>, length: number): TextColumn {
   const codes = new Int32Array(length);
@@ -53,10 +49,6 @@ export function textColumn(texts: Iterable<string | null>, length: number): Text
     codes[row++] = code;
   }
   return { kind: "text", codes, dictionary };
-}
-
-export function lengthOf(column: Column): number {
-  return column.kind === "text" ? column.codes.length : column.values.length;
 }
 
 /** The value at a row; missing is `null`, booleans are booleans. */
@@ -81,19 +73,4 @@ export function gather(column: Column, rows: Int32Array): Column {
   const values = new Float64Array(length);
   for (let i = 0; i < length; i++) values[i] = column.values[rows[i] as number] as number;
   return { kind: column.kind, values };
-}
-
-export function missingCount(column: Column): number {
-  let count = 0;
-  if (column.kind === "text") {
-    for (const code of column.codes) if (code < 0) count += 1;
-  } else {
-    for (const value of column.values) if (value !== value) count += 1;
-  }
-  return count;
-}
-
-/** The kind in the words a person reads. */
-export function kindInWords(kind: Kind): string {
-  return kind === "boolean" ? "true or false" : kind;
 }

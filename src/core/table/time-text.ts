@@ -136,9 +136,6 @@ const PARTS: Record<string, Part> = {
   },
 };
 
-/** The letters that a `read:` format may use. */
-export const TIME_LETTERS = Object.keys(PARTS);
-
 /**
  * Makes a reader from strptime letters. Answers the unknown letter when there is one.
  * For durations hours, minutes and seconds are lengths and hours have no limit of two digits.

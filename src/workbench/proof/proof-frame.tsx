@@ -25,7 +25,9 @@ export function ProofFrame({ html, title }: { html: string | undefined; title: s
     if (!host || html === undefined) return;
     const frame = document.createElement("iframe");
     frame.setAttribute("sandbox", "allow-scripts allow-downloads allow-modals");
-    frame.title = title;
+    // A frame that is still being made is nobody's business.
+    frame.setAttribute("aria-hidden", "true");
+    frame.tabIndex = -1;
     frame.style.cssText = `${frameStyle}visibility:hidden`;
     const listen = (event: MessageEvent) => {
       if (event.source !== frame.contentWindow) return;
@@ -34,6 +36,9 @@ export function ProofFrame({ html, title }: { html: string | undefined; title: s
       else if (data?.stillHarbor === "state") state.current = data.hash ?? "";
       else if (data?.stillHarbor === "ready") {
         frame.style.visibility = "visible";
+        frame.title = title;
+        frame.removeAttribute("aria-hidden");
+        frame.removeAttribute("tabindex");
         for (const other of [...host.children]) if (other !== frame) other.remove();
       }
     };

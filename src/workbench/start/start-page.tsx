@@ -100,7 +100,7 @@ const Message = styled.span<{ $severity: string }>`
   color: ${({ $severity }) => ($severity === "error" ? "var(--coral)" : $severity === "warning" ? "var(--brass)" : "var(--ink)")};
 `;
 
-const Tally = styled.footer`
+const Tally = styled.div`
   grid-column: 1 / -1;
   display: flex;
   gap: 18px;
@@ -156,7 +156,7 @@ export function StartPage() {
           <Findings aria-label="Findings">
             {reply.findings.map((finding, at) => (
               <Line key={`${finding.code} ${finding.span?.start ?? at}`}>
-                <Place onPress={() => goTo(finding)} aria-label={`line ${finding.line}, column ${finding.column}`}>
+                <Place onPress={() => goTo(finding)} aria-label={`${finding.line}:${finding.column}, go to line ${finding.line}`}>
                   {finding.line}:{finding.column}
                 </Place>
                 <Message $severity={finding.severity}>{finding.message}</Message>

@@ -1,0 +1,49 @@
+import { chromium } from "@playwright/test";
+import { median, ms, p95, say } from "./measure";
+
+interface Timed {
+  firstPicture: number;
+  ready: number;
+}
+
+/** Opens a built file in headless Chromium and moves its brush, one move a frame. */
+export async function benchBrowser(file: string, what: string, goals: { ready?: string; frame?: string }) {
+  const browser = await chromium.launch({ executablePath: process.env.CHROMIUM ?? "/usr/bin/chromium", args: ["--no-sandbox", "--disable-gpu", "--disable-background-networking"] });
+  const page = await browser.newPage({ viewport: { width: 1280, height: 800 } });
+  await page.goto(`file://${file}`, { waitUntil: "commit", timeout: 120_000 });
+  const opened = await page.evaluate(async (): Promise<Timed> => {
+    const sleep = () => new Promise((resolve) => setTimeout(resolve, 5));
+    while (!("stillHarbor" in window)) await sleep();
+    await (window as unknown as { stillHarbor: { ready: Promise<void> } }).stillHarbor.ready;
+    const ready = performance.now();
+    const paint = performance.getEntriesByName("first-contentful-paint")[0];
+    return { firstPicture: paint?.startTime ?? Number.NaN, ready };
+  });
+  say(`${what}: open to first picture`, ms(opened.firstPicture));
+  say(`${what}: open to answering a gesture`, ms(opened.ready), goals.ready);
+  await page.waitForTimeout(300);
+  const frames = await page.evaluate(async () => {
+    const target = document.querySelector<HTMLElement>("section[data-piece=waiting] .catch") as HTMLElement;
+    const box = target.getBoundingClientRect();
+    const fire = (type: string, part: number) => target.dispatchEvent(new PointerEvent(type, { bubbles: true, button: 0, pointerId: 1, clientX: box.left + box.width * part, clientY: box.top + box.height / 2 }));
+    target.setPointerCapture = () => undefined;
+    target.hasPointerCapture = () => false;
+    const frame = () => new Promise<number>((resolve) => requestAnimationFrame(resolve));
+    fire("pointerenter", 0.2);
+    await new Promise((resolve) => setTimeout(resolve, 1500));
+    fire("pointerdown", 0.2);
+    const spent: number[] = [];
+    for (let i = 0; i < 120; i++) {
+      await frame();
+      const started = performance.now();
+      fire("pointermove", 0.25 + (i / 120) * 0.5);
+      // The move has asked for a frame; ours comes after it, so that what lies between is its whole work.
+      await frame();
+      spent.push(performance.now() - started);
+    }
+    fire("pointerup", 0.75);
+    return spent.slice(5);
+  });
+  say(`${what}: whole frame of a brush move`, `median ${ms(median(frames))}, p95 ${ms(p95(frames))} (a frame at rest takes ${ms(1000 / 60)})`, goals.frame);
+  await browser.close();
+}

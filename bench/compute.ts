@@ -1,0 +1,53 @@
+import { compile } from "../src/core/plan/compile";
+import { Model } from "../src/core/plan/model";
+import type { Table } from "../src/core/table/table";
+import { LINKED_SHEET } from "./linked";
+import { median, ms, p95, say, timed } from "./measure";
+
+/** A column repeated until it has so many rows, for tables that no file could hold. */
+function repeated(table: Table, rows: number): Table {
+  const columns = new Map(
+    [...table.columns].map(([name, column]) => {
+      if (column.kind === "text") {
+        const codes = new Int32Array(rows);
+        for (let at = 0; at < rows; at += column.codes.length) codes.set(column.codes.subarray(0, Math.min(column.codes.length, rows - at)), at);
+        return [name, { ...column, codes }] as const;
+      }
+      const values = new Float64Array(rows);
+      for (let at = 0; at < rows; at += column.values.length) values.set(column.values.subarray(0, Math.min(column.values.length, rows - at)), at);
+      return [name, { ...column, values }] as const;
+    }),
+  );
+  return { ...table, rowCount: rows, columns };
+}
+
+/** Compute of brush moves over eight linked views, at some number of rows. */
+export function benchCompute(csv: Uint8Array, sizes: readonly number[]) {
+  const compiled = compile({ text: LINKED_SHEET, fileName: "bench", readFile: () => csv });
+  for (const rows of sizes) {
+    const tables = new Map([...compiled.tables].map(([name, table]) => [name, rows === table.rowCount ? table : repeated(table, rows)]));
+    const model = new Model(compiled.plan, tables);
+    const edges = Float64Array.from({ length: 500 }, (_, i) => Math.round(i * 1.2) / 10);
+    const pieces = compiled.plan.pieces.map(({ name }) => name).filter((name) => name !== "waiting");
+    for (const piece of pieces) for (const asked of model.askedBy(piece)) model.engine.all(asked);
+    model.counts();
+    const slices: number[] = [];
+    const [, index] = timed(() => {
+      slices.push(timed(() => model.engine.activate("waiting", "x", edges))[1]);
+      for (const piece of pieces) for (const asked of model.askedBy(piece)) slices.push(timed(() => model.engine.warm(asked))[1]);
+    });
+    const moves: number[] = [];
+    for (let i = 0; i < 200; i++) {
+      const low = i + 20;
+      moves.push(
+        timed(() => {
+          model.engine.select("waiting", { x: [edges[low] as number, edges[low + 120] as number] });
+          for (const piece of pieces) for (const asked of model.askedBy(piece)) model.engine.answer(asked);
+        })[1],
+      );
+    }
+    const size = rows >= 1e6 ? `${rows / 1e6} million rows` : `${rows} rows`;
+    say(`index when a brush becomes active, ${size}, 8 views`, `${ms(index)}, longest slice ${ms(Math.max(...slices))}`, rows === 1e6 ? "100 ms" : "");
+    say(`brush move, ${size}, 8 views: compute`, `median ${ms(median(moves))}, p95 ${ms(p95(moves))}`, "1 ms");
+  }
+}

@@ -1,0 +1,56 @@
+/** `./still bench [ROWS]`: measures what the design asks for, as ratios in one run where a ratio can say it. */
+import { spawnSync } from "node:child_process";
+import { existsSync, mkdirSync, readFileSync, statSync, writeFileSync } from "node:fs";
+import { resolve } from "node:path";
+import { deflateSync } from "fflate";
+import Papa from "papaparse";
+import { buildDashboard } from "../src/core/dashboard/build";
+import { benchBrowser } from "./browser";
+import { benchCompute } from "./compute";
+import { LINKED_SHEET, POINTS_SHEET } from "./linked";
+import { ms, say, table, timed, times } from "./measure";
+
+const rows = Number(process.argv[2] ?? 1_000_000);
+const folder = resolve(".build/bench");
+mkdirSync(folder, { recursive: true });
+const csvFile = `${folder}/calls-${rows}.csv`;
+if (!existsSync(csvFile)) spawnSync("node", [".build/make.mjs", "calls", String(rows), csvFile], { stdio: "inherit" });
+const viewer = readFileSync(".build/viewer.js", "utf8");
+const gzip = (file: string) => Number(spawnSync("sh", ["-c", 'gzip -6 -c "$1" | wc -c', "sh", file], { encoding: "utf8" }).stdout);
+
+say("viewer script, gzip", `${(gzip(".build/viewer.js") / 1000).toFixed(1)} kB`, "70 kB");
+
+const [csv, reading] = timed(() => new Uint8Array(readFileSync(csvFile)));
+const [, deflating] = timed(() => deflateSync(csv, { level: 6 }));
+const [, parsing] = timed(() => {
+  let count = 0;
+  Papa.parse(readFileSync(csvFile, "utf8"), { chunkSize: 1 << 20, chunk: (part: { data: unknown[] }) => (count += part.data.length) } as Papa.ParseConfig);
+  return count;
+});
+const build = (sheet: string) => buildDashboard({ text: sheet, fileName: "bench.still.yaml", readFile: () => csv }, { viewer });
+const [built, building] = timed(() => build(LINKED_SHEET));
+if (!built.html) throw new Error(built.findings.map(({ message }) => message).join("\n"));
+const size = `${rows / 1e6} million rows, ${(csv.length / 1e6).toFixed(0)} MB`;
+say(`compile, ${size}`, `${ms(building)}, ${times(building / (reading + deflating))} of reading and deflating once (${ms(reading + deflating)})`, "3x");
+say("the CSV parser alone", `${ms(parsing)}, ${times(building / parsing)} of it is the whole compile`);
+writeFileSync(`${folder}/linked.html`, built.html);
+
+const packed = built.packing.reduce((sum, { bytes }) => sum + bytes, 0);
+const used = new Set(["arrived", "berth", "cargo", "waited", "alongside", "weight", "tonnes"]);
+const { data } = Papa.parse<Record<string, string>>(readFileSync(csvFile, "utf8"), { header: true, skipEmptyLines: true });
+writeFileSync(`${folder}/used.csv`, Papa.unparse(data.map((row) => Object.fromEntries(Object.entries(row).filter(([name]) => used.has(name))))));
+data.length = 0;
+const zipped = gzip(`${folder}/used.csv`);
+say("packed data against gzip -6 of the same CSV columns", `${times((packed * 0.75) / zipped)} as bytes, ${times(packed / zipped)} as base64 (${(packed / 1e6).toFixed(1)} MB in a file of ${(statSync(`${folder}/linked.html`).size / 1e6).toFixed(1)} MB)`, "0.6x");
+
+benchCompute(csv, rows >= 1e6 ? [1e6, 1e7] : [rows]);
+await benchBrowser(`${folder}/linked.html`, `${rows / 1e6} million rows, 8 views`, { ready: "1.5 s", frame: "16 ms" });
+const points = build(POINTS_SHEET);
+if (points.html) {
+  writeFileSync(`${folder}/points.html`, points.html);
+  await benchBrowser(`${folder}/points.html`, `${rows / 1e6} million points`, { frame: "32 ms" });
+}
+const start = performance.now();
+const small = spawnSync("node", [".build/cli.mjs", "build", "examples/quay-calls/quay-calls.still.yaml", "-o", `${folder}/quay.html`], { encoding: "utf8" });
+if (small.status === 0) say("the demo report from the terminal, all of it", ms(performance.now() - start));
+console.log(`\n${table()}`);

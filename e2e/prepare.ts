@@ -1,0 +1,90 @@
+import { spawnSync } from "node:child_process";
+import { mkdirSync, writeFileSync } from "node:fs";
+
+export const OUT = ".build/e2e-out";
+
+/** Runs the terminal as a user does. */
+export function still(...args: string[]) {
+  return spawnSync("./still", args, { encoding: "utf8" });
+}
+
+const HOSTILE = [
+  "</script><script>window.ran = 1</script>",
+  '<img src=x onerror="window.ran = 2">',
+  `"double" 'single' \`back\``,
+  "line\u2028separator\u2029here",
+  "\u202eright to left\u202c",
+  "<!-- comment",
+  "]]> & &amp; &lt;",
+  "x".repeat(100_000),
+];
+
+/** Builds the dashboards that the tests open from disk. */
+export default function prepare() {
+  mkdirSync(OUT, { recursive: true });
+  for (const name of ["quay", "quay-again"]) {
+    const built = still("build", "examples/quay-calls/quay-calls.still.yaml", "-o", `${OUT}/${name}.html`);
+    if (built.status !== 0) throw new Error(built.stderr);
+  }
+  const rows = HOSTILE.map((text, n) => `"${text.replaceAll('"', '""')}",${n + 1},${n % 3}`).join("\n");
+  writeFileSync(`${OUT}/hostile.csv`, `name,n,<b>k</b>\n${rows}\n`);
+  writeFileSync(
+    `${OUT}/hostile.still.yaml`,
+    `still: 1
+report: '</title><script>window.ran = 3</script>'
+about: '<img src=x onerror="window.ran = 4"> [press](javascript:window.ran=5)'
+tables: {t: {read: hostile.csv, columns: {name: {label: '<i>Name</i>'}}}}
+controls: {name: {pick: name, from: t, as: checkboxes}}
+charts:
+  bars: {from: t, draw: bars, y: name, x: sum(n), color: name, title: '<h1 onclick="window.ran = 6">Bars</h1>'}
+  list: {from: t, draw: table, columns: [name, n, '\`<b>k</b>\`']}
+links: [click on bars -> filter all]
+`,
+  );
+  writeFileSync(
+    `${OUT}/kinds.still.yaml`,
+    `still: 1
+report: Kinds
+tables:
+  t:
+    rows: |
+      k,c,v,w,d
+      a,x,1,10,2024-01-10
+      a,y,2,20,2024-01-20
+      b,x,5,30,2024-03-01
+      b,x,4,40,2024-03-02
+      c,,3,50,2024-04-09
+      ,y,6,60,2024-04-10
+controls:
+  k: {pick: k, from: t, as: menu}
+  half: {set: 2, as: slider, range: [1, 6]}
+  how: {set: month, as: menu, of: [month, year]}
+charts:
+  dots: {from: t, draw: points, x: v, y: w, color: c}
+  bins: {from: t, draw: bars, x: "bin(v, $half)", y: count()}
+  time: {from: t, draw: line, x: "by($how, d)", y: sum(v)}
+  groups: {from: t, draw: bars, y: k, x: mean(v)}
+  rows: {from: t, draw: table, columns: [k, v, w], page: [2, all]}
+  total: {from: t, draw: figure, value: median(v), against: median(v) of all}
+links:
+  - brush xy on dots -> filter all
+  - click on groups -> fade 0.2 bins, filter rows
+  - rows on rows -> filter total
+pages:
+  - page: First
+    side: [k, half, how]
+    columns: 1fr 1fr
+    rows: 90px 1fr 1fr
+    grid: |
+      total total
+      dots bins
+      groups rows
+  - page: Second
+    grid: time
+`,
+  );
+  for (const name of ["hostile", "kinds"]) {
+    const built = still("build", `${OUT}/${name}.still.yaml`);
+    if (built.status !== 0) throw new Error(built.stderr);
+  }
+}
