@@ -1,21 +1,22 @@
 import { compile } from "../src/core/plan/compile";
 import { Model } from "../src/core/plan/model";
+import type { Column } from "../src/core/table/column";
 import type { Table } from "../src/core/table/table";
 import { LINKED_SHEET } from "./linked";
 import { median, ms, p95, say, timed } from "./measure";
 
 /** A column repeated until it has so many rows, for tables that no file could hold. */
 function repeated(table: Table, rows: number): Table {
-  const columns = new Map(
-    [...table.columns].map(([name, column]) => {
+  const columns = new Map<string, Column>(
+    [...table.columns].map(([name, column]): [string, Column] => {
       if (column.kind === "text") {
         const codes = new Int32Array(rows);
         for (let at = 0; at < rows; at += column.codes.length) codes.set(column.codes.subarray(0, Math.min(column.codes.length, rows - at)), at);
-        return [name, { ...column, codes }] as const;
+        return [name, { ...column, codes }];
       }
       const values = new Float64Array(rows);
       for (let at = 0; at < rows; at += column.values.length) values.set(column.values.subarray(0, Math.min(column.values.length, rows - at)), at);
-      return [name, { ...column, values }] as const;
+      return [name, { ...column, values }];
     }),
   );
   return { ...table, rowCount: rows, columns };

@@ -28,6 +28,7 @@ await Promise.all([
   }),
   build({ ...node, entryPoints: ["src/cli/main.ts"], outfile: ".build/cli.mjs" }),
   build({ ...node, entryPoints: ["examples/make/main.ts"], outfile: ".build/make.mjs" }),
+  build({ ...node, entryPoints: ["tools/make-docs.ts"], outfile: ".build/make-docs.mjs" }),
   build({ ...node, entryPoints: ["bench/main.ts"], outfile: ".build/bench.mjs" }),
 ]);
 

@@ -319,6 +319,9 @@ export class ChartView implements View {
     const lines = tooltipLines(this.plan.layers[this.focused.layer] as LayerPlan, values, id);
     this.hovered = { ...this.focused, id, ...middle, distance: 0 };
     this.app.tooltip.show(lines, "", box.left + middle.x, box.top + middle.y);
+    const hovers = this.app.selectionsOf(this.name).filter(({ gesture }) => gesture === "hover x");
+    const column = values.get("x");
+    if (hovers.length && column && column.kind !== "text") this.app.setCrosshair(column.values[id] as number, hovers.flatMap(({ effects }) => effects.map(({ target }) => target)));
     this.app.say(lines.map(({ label, text, unit }) => `${label} ${text}${unit ? ` ${unit}` : ""}`).join(", "));
     this.drawOverlay();
   }

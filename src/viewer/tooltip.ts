@@ -15,7 +15,11 @@ export class Tooltip {
     if (caption) table.append(element("caption", {}, caption));
     for (const { label, text, unit, color } of lines) {
       const name = element("td", {}, label);
-      if (color) name.style.color = color;
+      // A stroke of the series' colour; words in it would be too faint to read on some grounds.
+      if (color) {
+        name.classList.add("keyed");
+        name.style.borderLeftColor = color;
+      }
       const shown = text.length > 300 ? `${text.slice(0, 300)}…` : text;
       table.append(element("tr", {}, name, element("td", { class: "value" }, unit ? `${shown} ${unit}` : shown)));
     }

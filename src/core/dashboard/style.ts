@@ -49,7 +49,7 @@ a{color:var(--sea)}
 .about p+p{margin-top:4px}
 .sentence{min-height:22px;line-height:22px}
 .sentence b{font-weight:600}
-.chip{border-bottom:1px solid var(--brass)}
+.chip{border-bottom:2px solid var(--brass)}
 .chip+button{color:var(--quiet);padding:0 5px}
 .chip+button:hover{color:var(--coral)}
 .plain{color:var(--quiet);text-decoration:underline;text-underline-offset:2px}
@@ -107,6 +107,7 @@ a{color:var(--sea)}
 .tip td{padding:1px 0;vertical-align:top;overflow-wrap:anywhere}
 .tip td:first-child{color:var(--quiet);padding-right:14px;overflow-wrap:normal}
 .tip td.value{text-align:right}
+.tip td.keyed{border-left:8px solid;padding-left:7px}
 .menu{position:absolute;right:0;top:26px;z-index:20;background:var(--sheet);border:1px solid var(--rule);border-top:2px solid var(--ink);padding:4px 0;min-width:170px}
 .menu button{display:block;width:100%;padding:4px 12px}
 .menu button:hover,.menu button:focus-visible{background:var(--ground)}
@@ -117,6 +118,7 @@ a{color:var(--sea)}
 .choices .name{flex:1;min-width:0;overflow:hidden;text-overflow:ellipsis;white-space:nowrap}
 .choices .count{color:var(--quiet)}
 .choices input{accent-color:var(--sea);margin:0;align-self:center}
+.foot select{background:none;border:0;border-bottom:1px solid var(--rule);color:inherit;padding:0}
 .control select,.control input[type=search],.control input[type=text]{width:100%;background:none;border:0;border-bottom:1px solid var(--ink);border-radius:0;padding:3px 0}
 .track{position:relative;height:24px}
 .track .rail{position:absolute;left:0;right:0;top:11px;height:2px;background:var(--rule)}

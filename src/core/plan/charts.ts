@@ -48,6 +48,9 @@ export function readPiece(compiling: Compiling, name: string, spec: ChartSpec): 
   if (!plan) return undefined;
   const words: PieceWords = { title: spec.title ?? titleOf(plan, name) };
   for (const key of ["subtitle", "credit", "hint", "empty"] as const) if (spec[key] !== undefined) words[key] = spec[key];
+  for (const key of ["title", "subtitle", "credit", "hint", "empty"] as const) {
+    if (/\{[^}]*\}/.test(spec[key] ?? "")) return wrong(key, "not-in-this-version", "values in braces belong to the language but this version does not compute them in words");
+  }
   return { name, words, plan };
 }
 
