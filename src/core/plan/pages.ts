@@ -30,7 +30,7 @@ export function readPages(compiling: Compiling, pieces: PlanPiece[], controls: C
       compiling.used.add(area.piece);
       if (pieceNames.includes(area.piece)) return true;
       if (!sheet.broken.has(area.piece)) gridName(compiling, path, area.piece, pieceNames);
-      return sheet.broken.has(area.piece) && sheet.charts.has(area.piece);
+      return sheet.broken.has(area.piece);
     });
     return {
       name: spec.page,

@@ -22,6 +22,9 @@ export interface BuildReply {
   milliseconds: number;
 }
 
+/** What keeps the file from being written comes first. */
+const SEVERITIES = ["error", "warning", "advice"];
+
 const files = new Map<string, Uint8Array>();
 const cache = new CompileCache();
 let viewer = "";
@@ -38,6 +41,7 @@ const api = {
     const started = performance.now();
     const built = buildDashboard({ text, fileName, readFile: (path) => files.get(path), cache }, { viewer, draft: true });
     const findings = built.findings.map((finding) => ({ ...finding, ...placeOf(text, finding.span?.start ?? 0) }));
+    findings.sort((a, b) => SEVERITIES.indexOf(a.severity) - SEVERITIES.indexOf(b.severity) || a.line - b.line || a.column - b.column);
     const read = built.accounts.filter(({ report }) => report);
     return {
       html: built.plan.pieces.length || built.ok ? built.html : undefined,
