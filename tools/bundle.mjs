@@ -17,7 +17,7 @@ await Promise.all([
   build({
     entryPoints: ["src/viewer/main.ts"],
     bundle: true,
-    minify: true,
+    minify: process.env.STILL_PLAIN !== "1",
     format: "iife",
     target: "es2022",
     charset: "ascii",

@@ -33,7 +33,7 @@ function drawPoints(context: CanvasRenderingContext2D, marks: PointMarks, ground
     context.fillStyle = color;
     context.beginPath();
     for (const i of indices) {
-      const [x, y, radius] = [marks.x[i] as number, marks.y[i] as number, marks.radius[i] as number];
+      const [x, y, radius] = [marks.x[i] as number, marks.y[i] as number, marks.radius];
       context.moveTo(x + radius, y);
       context.arc(x, y, radius, 0, 2 * Math.PI);
     }
@@ -76,8 +76,10 @@ const rgb = (hex: string): [number, number, number] => [1, 3, 5].map((at) => Num
  * points of the given opacity would make it.
  */
 function drawCounts(context: CanvasRenderingContext2D, marks: PointMarks, scene: Scene, ratio: number, ground: Ground) {
-  const [left, top] = [Math.floor(scene.plot.x * ratio), Math.floor(scene.plot.y * ratio)];
-  const [width, height] = [Math.max(1, Math.ceil(scene.plot.width * ratio)), Math.max(1, Math.ceil(scene.plot.height * ratio))];
+  // Points at the very edge are drawn whole, as paths would draw them.
+  const border = 6;
+  const [left, top] = [Math.floor((scene.plot.x - border) * ratio), Math.floor((scene.plot.y - border) * ratio)];
+  const [width, height] = [Math.ceil((scene.plot.width + 2 * border) * ratio), Math.ceil((scene.plot.height + 2 * border) * ratio)];
   const paints = marks.paints.map((paint) => rgb(paintOf(paint, ground)));
   const size = width * height;
   const counts = new Float32Array(size);
@@ -85,32 +87,37 @@ function drawCounts(context: CanvasRenderingContext2D, marks: PointMarks, scene:
   const green = new Float32Array(size);
   const blue = new Float32Array(size);
   const { x, y, color, picked } = marks;
-  const radius = Math.max(1, Math.round((marks.radius[0] ?? 1) * ratio * 0.7));
+  const side = Math.max(2, Math.round(marks.radius * ratio));
+  const back = side >> 1;
   for (let i = 0; i < x.length; i++) {
-    const weight = picked && !picked[i] ? FAINT : 1;
-    const [r, g, b] = paints[color[i] as number] as [number, number, number];
-    const [px, py] = [((x[i] as number) * ratio - left) | 0, ((y[i] as number) * ratio - top) | 0];
-    for (let dy = 0; dy < radius; dy++) {
-      for (let dx = 0; dx < radius; dx++) {
-        const [cx, cy] = [px + dx, py + dy];
-        if (cx < 0 || cy < 0 || cx >= width || cy >= height) continue;
-        const cell = cy * width + cx;
+    const weight = picked && picked[i] === 0 ? FAINT : 1;
+    const paint = paints[color[i] as number] as [number, number, number];
+    const left0 = (((x[i] as number) * ratio - left) | 0) - back;
+    const top0 = (((y[i] as number) * ratio - top) | 0) - back;
+    if (left0 < 0 || top0 < 0 || left0 + side > width || top0 + side > height) continue;
+    for (let dy = 0; dy < side; dy++) {
+      const row = (top0 + dy) * width + left0;
+      for (let cell = row; cell < row + side; cell++) {
         counts[cell] = (counts[cell] as number) + weight;
-        red[cell] = (red[cell] as number) + r * weight;
-        green[cell] = (green[cell] as number) + g * weight;
-        blue[cell] = (blue[cell] as number) + b * weight;
+        red[cell] = (red[cell] as number) + paint[0] * weight;
+        green[cell] = (green[cell] as number) + paint[1] * weight;
+        blue[cell] = (blue[cell] as number) + paint[2] * weight;
       }
     }
   }
   const image = new ImageData(width, height);
-  const each = Math.min(0.8, 0.35 * marks.opacity + 0.1);
+  const { data } = image;
+  const each = Math.min(0.85, 0.6 * marks.opacity);
+  // How dark so many points are, looked up instead of raised to a power each time.
+  const dark = Uint8Array.from({ length: 64 }, (_, count) => 255 * (1 - (1 - each) ** (count / 4)));
   for (let cell = 0; cell < size; cell++) {
     const count = counts[cell] as number;
     if (count === 0) continue;
-    image.data[cell * 4] = (red[cell] as number) / count;
-    image.data[cell * 4 + 1] = (green[cell] as number) / count;
-    image.data[cell * 4 + 2] = (blue[cell] as number) / count;
-    image.data[cell * 4 + 3] = 255 * marks.opacity * (1 - (1 - each) ** count);
+    const at = cell * 4;
+    data[at] = (red[cell] as number) / count;
+    data[at + 1] = (green[cell] as number) / count;
+    data[at + 2] = (blue[cell] as number) / count;
+    data[at + 3] = dark[Math.min(63, Math.round(count * 4))] as number;
   }
   const layer = new OffscreenCanvas(width, height);
   layer.getContext("2d")?.putImageData(image, 0, 0);

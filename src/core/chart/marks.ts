@@ -21,13 +21,15 @@ function categoryPlaces(column: Column, categories: readonly Category[], ids: In
   const byName = new Map(categories.map(({ name }, place) => [name, place]));
   const byCode = column.kind === "text" ? Float64Array.from(column.dictionary, (name) => byName.get(name) ?? Number.NaN) : undefined;
   const missing = byName.get(null) ?? Number.NaN;
-  return Float64Array.from(ids, (id) => {
+  const places = new Float64Array(ids.length);
+  for (let i = 0; i < ids.length; i++) {
+    const id = ids[i] as number;
     if (byCode && column.kind === "text") {
       const code = column.codes[id] as number;
-      return code < 0 ? missing : (byCode[code] as number);
-    }
-    return byName.get(nameAt(column, id)) ?? Number.NaN;
-  });
+      places[i] = code < 0 ? missing : (byCode[code] as number);
+    } else places[i] = byName.get(nameAt(column, id)) ?? Number.NaN;
+  }
+  return places;
 }
 
 /** Values of a place channel as the axis counts them: numbers, or numbers of categories. */
@@ -37,7 +39,27 @@ function axisValues(values: LayerValues, name: "x" | "y", frames: Frames, ids: I
   if (!column) return new Float64Array(ids.length);
   if (categories) return categoryPlaces(column, categories, ids);
   if (column.kind === "text") return new Float64Array(ids.length).fill(Number.NaN);
-  return Float64Array.from(ids, (id) => column.values[id] as number);
+  return taken(column.values, ids);
+}
+
+/** The values at some places. A plain loop: with a million marks a callback each would be felt. */
+function taken(values: Float64Array, ids: Int32Array): Float64Array {
+  const result = new Float64Array(ids.length);
+  for (let i = 0; i < ids.length; i++) result[i] = values[ids[i] as number] as number;
+  return result;
+}
+
+const pixelCache = new WeakMap<Float64Array, { key: string; pixels: Float64Array }>();
+
+/** The pixels of all values of a column on a scale, kept as long as the scale stays as it is. */
+function pixelsOf(values: Float64Array, scale: Scale): Float64Array {
+  const key = `${scale.type} ${scale.domain.join()} ${scale.range.join()}`;
+  const known = pixelCache.get(values);
+  if (known?.key === key) return known.pixels;
+  const pixels = new Float64Array(values.length);
+  for (let i = 0; i < values.length; i++) pixels[i] = scale.place(values[i] as number);
+  pixelCache.set(values, { key, pixels });
+  return pixels;
 }
 
 const RAMP_STEPS = 32;
@@ -108,14 +130,16 @@ function clampTo(scale: Scale, value: number): number {
 }
 
 function points(layer: LayerInput, values: LayerValues, ids: Int32Array, frames: Frames, base: Omit<PointMarks, "shape" | "x" | "y" | "radius">): PointMarks {
-  const xs = axisValues(values, "x", frames, ids);
-  const ys = axisValues(values, "y", frames, ids);
-  for (let i = 0; i < ids.length; i++) {
-    xs[i] = frames.x ? frames.x.place(xs[i] as number) : 0;
-    ys[i] = frames.y ? frames.y.place(ys[i] as number) : 0;
-  }
+  const pixels = (name: "x" | "y") => {
+    const scale = frames[name];
+    if (!scale) return new Float64Array(ids.length);
+    const column = values.get(name);
+    // Rows keep their place while a brush moves; only which of them are drawn changes.
+    if (column && column.kind !== "text" && !frames.categories[name] && !values.prepared.query.grouped) return taken(pixelsOf(column.values, scale), ids);
+    return axisValues(values, name, frames, ids).map(scale.place);
+  };
   const area = layer.plan.size ?? (ids.length > 2000 ? 9 : 24);
-  return { ...base, shape: "points", x: xs, y: ys, radius: new Float64Array(ids.length).fill(Math.sqrt(area / Math.PI)) };
+  return { ...base, shape: "points", x: pixels("x"), y: pixels("y"), radius: Math.sqrt(area / Math.PI) };
 }
 
 function lines(input: ChartInput, values: LayerValues, ids: Int32Array, frames: Frames, base: Omit<LineMarks, "shape" | "x" | "y" | "starts" | "lineColor" | "width">): LineMarks {

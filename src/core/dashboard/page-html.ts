@@ -1,13 +1,13 @@
 import { drawChart } from "../chart/draw";
-import type { DataTablePlan } from "../chart/plan";
-import { LayerValues } from "../chart/inputs";
+import type { ChartPlan, DataTablePlan } from "../chart/plan";
+import { type ColorScale, LayerValues } from "../chart/inputs";
 import { writeCount } from "../formula/format";
 import type { PagePlan } from "../page/page";
 import type { Model } from "../plan/model";
 import type { PlanPiece } from "../plan/plan";
-import { figureTexts, writeAt } from "../plan/texts";
+import { figureTexts, writeAt, writeNumber } from "../plan/texts";
 import { escapeAttribute, escapeText, sceneSvg } from "../scene/svg";
-import { type Ground, paintOf } from "../scene/theme";
+import { type Ground, paintOf, rampPaint } from "../scene/theme";
 import { textWidth } from "../scene/text-width";
 import { markCount } from "../scene/scene";
 
@@ -46,15 +46,27 @@ function areaBoxes(page: PagePlan): { width: number; height: number }[] {
 
 function legendHtml(model: Model, piece: PlanPiece, ground: Ground): string {
   const color = model.colorScale(piece.name);
-  if (piece.plan.type !== "chart" || piece.plan.legend.at === "none" || color?.type !== "categories") return "";
+  if (piece.plan.type !== "chart" || piece.plan.legend.at === "none" || !color) return "";
+  const open = `<div class="legend" role="group" aria-label="${escapeAttribute(`Legend of ${piece.words.title}`)}">`;
+  if (color.type === "ramp") return `${open}${rampHtml(piece.plan, color, ground)}</div>`;
   const entries = color.names.map((name, at) => `<span><svg viewBox="0 0 10 10" aria-hidden="true"><path d="M0 0h10v10H0z" fill="${paintOf(color.paints[at] as string, ground)}"/></svg>${escapeText(name ?? "missing")}</span>`);
-  return `<div class="legend" role="group" aria-label="${escapeAttribute(`Legend of ${piece.words.title}`)}">${entries.join("")}</div>`;
+  return `${open}${entries.join("")}</div>`;
+}
+
+/** A strip of the ramp between its ends in words. */
+function rampHtml(plan: ChartPlan, color: ColorScale & { type: "ramp" }, ground: Ground): string {
+  const channel = plan.layers.map((layer) => layer.query.channels.color).find((found) => found !== undefined);
+  if (!channel) return "";
+  const steps = Array.from({ length: 24 }, (_, step) => `<path d="M${step * 4} 0h4.2v10h-4.2z" fill="${paintOf(rampPaint("kelp", step / 23), ground)}"/>`).join("");
+  const words = (value: number) => escapeText(writeNumber(channel, value));
+  return `<span>${escapeText(channel.label)} ${words(color.low)}<svg class="ramp" viewBox="0 0 96 10" aria-hidden="true">${steps}</svg>${words(color.high)}${channel.unit ? ` ${escapeText(channel.unit)}` : ""}</span>`;
 }
 
 /** How many lines the legend fills at a width. */
 function legendHeight(model: Model, piece: PlanPiece, width: number): number {
   const color = model.colorScale(piece.name);
-  if (piece.plan.type !== "chart" || piece.plan.legend.at === "none" || color?.type !== "categories") return 0;
+  if (piece.plan.type !== "chart" || piece.plan.legend.at === "none" || !color) return 0;
+  if (color.type === "ramp") return 22.2;
   let lines = 1;
   let used = 0;
   for (const name of color.names) {

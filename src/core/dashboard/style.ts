@@ -73,6 +73,7 @@ a{color:var(--sea)}
 .legend{display:flex;flex-wrap:wrap;gap:2px 14px;min-height:22px;padding:2px 0}
 .legend button,.legend span{display:inline-flex;align-items:center;gap:5px}
 .legend svg{width:10px;height:10px;flex:none}
+.legend svg.ramp{width:96px}
 .legend button[aria-pressed=false]{color:var(--quiet);text-decoration:line-through}
 .legend button[aria-pressed=false] svg{opacity:.3}
 .plot{flex:1;position:relative;min-height:0;min-width:0}

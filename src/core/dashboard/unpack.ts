@@ -10,8 +10,8 @@ export function unpackColumn(packed: PackedColumn, whole: Uint8Array, rowCount: 
   const bytes = fromPlanes(planes, encoding.width);
   const aligned = bytes.byteOffset % 8 === 0 ? bytes : bytes.slice();
   const { buffer, byteOffset } = aligned;
-  const values = new Float64Array(rowCount);
-  const raw =
+  // Widened at once by the engine itself, so that the loops below meet one kind of array only.
+  const values = new Float64Array(
     encoding.type === "float"
       ? encoding.width === 4
         ? new Float32Array(buffer, byteOffset, rowCount)
@@ -20,22 +20,26 @@ export function unpackColumn(packed: PackedColumn, whole: Uint8Array, rowCount: 
         ? new Uint8Array(buffer, byteOffset, rowCount)
         : encoding.width === 2
           ? new Uint16Array(buffer, byteOffset, rowCount)
-          : new Uint32Array(buffer, byteOffset, rowCount);
+          : new Uint32Array(buffer, byteOffset, rowCount),
+  );
   const { base, divisor, delta } = encoding;
   if (delta) {
     let last = base;
     for (let row = 0; row < rowCount; row++) {
-      const fold = raw[row] as number;
+      const fold = values[row] as number;
       last += fold % 2 === 1 ? -(fold + 1) / 2 : fold / 2;
       values[row] = last / divisor;
     }
-  } else if (encoding.type === "float" && base === 0 && divisor === 1) values.set(raw);
-  else if (divisor === 1) for (let row = 0; row < rowCount; row++) values[row] = (raw[row] as number) + base;
-  else for (let row = 0; row < rowCount; row++) values[row] = ((raw[row] as number) + base) / divisor;
+  } else if (divisor !== 1) for (let row = 0; row < rowCount; row++) values[row] = ((values[row] as number) + base) / divisor;
+  else if (base !== 0) for (let row = 0; row < rowCount; row++) values[row] = (values[row] as number) + base;
   if (missingBytes) for (let row = 0; row < rowCount; row++) if ((missing[row >> 3] as number) & (1 << (row & 7))) values[row] = Number.NaN;
   if (packed.kind !== "text") return { kind: packed.kind as NumericKind, values };
   const dictionary = JSON.parse(new TextDecoder().decode(whole.subarray(whole.length - dictionaryBytes))) as string[];
-  const codes = Int32Array.from(values, (code) => (code === code ? code : -1));
+  const codes = new Int32Array(rowCount);
+  for (let row = 0; row < rowCount; row++) {
+    const code = values[row] as number;
+    codes[row] = code === code ? code : -1;
+  }
   return { kind: "text", codes, dictionary, ...(packed.ordered ? { ordered: true } : {}) };
 }
 

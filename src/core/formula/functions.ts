@@ -179,7 +179,8 @@ export interface Bins {
 export function equalBins(values: Float64Array, count: number): Bins | undefined {
   let low = Number.POSITIVE_INFINITY;
   let high = Number.NEGATIVE_INFINITY;
-  for (const value of values) {
+  for (let row = 0; row < values.length; row++) {
+    const value = values[row] as number;
     if (value < low) low = value;
     if (value > high) high = value;
   }

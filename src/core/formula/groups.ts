@@ -13,14 +13,24 @@ export interface Grouping {
 /** Numbers per row such that equal numbers mean equal values; -1 is missing. */
 export function codesOf(vector: Column | Vector, length: number): { codes: Int32Array; count: number } {
   const step = "step" in vector ? vector.step : 1;
+  // Immutable columns can lend their codes.
+  if (vector.kind === "text" && step === 1) return { codes: vector.codes, count: vector.dictionary.length };
   const codes = new Int32Array(length);
   if (vector.kind === "text") {
     for (let row = 0; row < length; row++) codes[row] = vector.codes[row * step] as number;
     return { codes, count: vector.dictionary.length };
   }
   const seen = new Map<number, number>();
+  const { values } = vector;
+  // Neighbouring rows are often alike, as in tables that stand in the order of time.
+  let last = Number.NaN;
+  let lastCode = -1;
   for (let row = 0; row < length; row++) {
-    const value = vector.values[row * step] as number;
+    const value = values[row * step] as number;
+    if (value === last) {
+      codes[row] = lastCode;
+      continue;
+    }
     if (value !== value) {
       codes[row] = -1;
       continue;
@@ -31,6 +41,8 @@ export function codesOf(vector: Column | Vector, length: number): { codes: Int32
       seen.set(value, code);
     }
     codes[row] = code;
+    last = value;
+    lastCode = code;
   }
   return { codes, count: seen.size };
 }
@@ -66,7 +78,7 @@ export function groupRows(keys: readonly (Column | Vector)[], length: number, le
     of = next;
     count = nextCount;
   }
-  if (leaveOut) ({ of, count } = compact(of, count, leaveOut));
+  if (leaveOut?.includes(1)) ({ of, count } = compact(of, count, leaveOut));
   const firstRows = new Int32Array(count).fill(-1);
   for (let row = 0; row < length; row++) {
     const group = of[row] as number;

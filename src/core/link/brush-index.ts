@@ -84,20 +84,24 @@ export class BrushIndex {
     if (bytes > MOST_PER_TARGET || (!known && this.bytes + bytes > MOST_IN_ALL)) return undefined;
     if (!known) this.bytes += bytes;
     const { places } = this;
-    const totals = contributions.map((contribution) => {
-      const table = new Float64Array(cells);
-      for (let row = 0; row < groups.length; row++) {
-        const place = places[row] as number;
-        const group = groups[row] as number;
-        if (place < 0 || group < 0) continue;
-        if (others && ((others.bits[row] as number) & others.mask) !== 0) continue;
-        // A row between edges i and i + 1 counts from edge i + 1 on.
-        const cell = (place + 1) * groupCount + group;
-        table[cell] = (table[cell] as number) + (contribution ? (contribution[row] as number) : 1);
+    const totals = contributions.map(() => new Float64Array(cells));
+    const counts = totals[0] as Float64Array;
+    const measured = contributions.length - 1;
+    for (let row = 0; row < groups.length; row++) {
+      const place = places[row] as number;
+      const group = groups[row] as number;
+      if (place < 0 || group < 0) continue;
+      if (others && ((others.bits[row] as number) & others.mask) !== 0) continue;
+      // A row between edges i and i + 1 counts from edge i + 1 on.
+      const cell = (place + 1) * groupCount + group;
+      // The first contribution always counts rows.
+      counts[cell] = (counts[cell] as number) + 1;
+      for (let at = 1; at <= measured; at++) {
+        const table = totals[at] as Float64Array;
+        table[cell] = (table[cell] as number) + ((contributions[at] as Float64Array)[row] as number);
       }
-      for (let cell = groupCount; cell < cells; cell++) table[cell] = (table[cell] as number) + (table[cell - groupCount] as number);
-      return table;
-    });
+    }
+    for (const table of totals) for (let cell = groupCount; cell < cells; cell++) table[cell] = (table[cell] as number) + (table[cell - groupCount] as number);
     const running = { key, totals };
     this.byPrepared.set(prepared, running);
     return running;

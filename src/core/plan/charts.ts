@@ -162,6 +162,11 @@ function chart(place: Place, spec: ChartSpec): ChartPlan | undefined {
     if (!channel) continue;
     const plan = axisPlan(place, axis, channel, layers, along, spec.axes?.[axis]);
     if (!plan) return undefined;
+    // Parts of a whole have no unit any more.
+    if (spec.stacking === "percent" && axis !== along) {
+      plan.format ??= ".0%";
+      delete plan.unit;
+    }
     axes[axis] = plan;
   }
   const legendSpec = spec.legend ?? {};

@@ -57,8 +57,8 @@ export interface PointMarks extends MarksBase {
   shape: "points";
   x: Float64Array;
   y: Float64Array;
-  /** Radius in pixels, of all or of each. */
-  radius: Float64Array;
+  /** In pixels. */
+  radius: number;
 }
 
 /** Several lines; line i runs over the vertices from `starts[i]` to `starts[i + 1]`. `NaN` breaks it. */

@@ -36,7 +36,7 @@ function points(marks: PointMarks, ground: Ground): string {
   let out = "";
   for (let i = 0; i < marks.ids.length; i++) {
     const fill = color(marks.paints[marks.color[i] as number] as string, ground);
-    out += `<circle cx="${px(marks.x[i] as number)}" cy="${px(marks.y[i] as number)}" r="${px(marks.radius[i] as number)}" fill="${fill}"${faded(marks, i)}/>`;
+    out += `<circle cx="${px(marks.x[i] as number)}" cy="${px(marks.y[i] as number)}" r="${px(marks.radius)}" fill="${fill}"${faded(marks, i)}/>`;
   }
   return out;
 }

@@ -31,7 +31,7 @@ export type PaletteName = keyof typeof PALETTES;
 
 /** Ramps for numbers and dates, from little to much, as stops to interpolate between. */
 export const RAMPS = {
-  kelp: { light: ["#d5dfd3", "#8fb5a4", "#468a80", "#165e5d", "#0c3338"], dark: ["#24403e", "#34685f", "#559684", "#90c3a6", "#dcecc9"] },
+  kelp: { light: ["#a9c9b0", "#78ab9c", "#468a80", "#165e5d", "#0c3338"], dark: ["#2f5f58", "#45877a", "#64a58f", "#9bcbab", "#e4f0cf"] },
 } as const;
 
 export type RampName = keyof typeof RAMPS;

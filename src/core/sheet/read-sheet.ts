@@ -86,7 +86,10 @@ export function readSheet(text: string): Sheet {
   const take = <T extends z.ZodType>(schema: T, path: Path, value: Tree | undefined, piece?: string): z.output<T> | undefined => {
     const result = schema.safeParse(value === undefined ? undefined : value);
     if (result.success) return result.data;
-    findings.push(...findingsOfIssues(result.error.issues, path, schema, source, piece));
+    // The rest of a text that YAML has split is no key of its own and is not blamed twice.
+    const split = findings.filter(({ code }) => code === "split-text");
+    const isRest = ({ span }: Finding) => span !== undefined && split.some((whole) => whole.span && span.start > whole.span.start && span.end <= whole.span.end);
+    findings.push(...findingsOfIssues(result.error.issues, path, schema, source, piece).filter((finding) => !isRest(finding)));
     return undefined;
   };
   // The top level is checked key by key, so that one broken chart leaves the others standing.
