@@ -71,6 +71,18 @@ function drawLines(context: CanvasRenderingContext2D, marks: LineMarks, ground: 
 
 const rgb = (hex: string): [number, number, number] => [1, 3, 5].map((at) => Number.parseInt(hex.slice(at, at + 2), 16)) as [number, number, number];
 
+/** Lets every cell reach over a square of cells to its right and below. */
+function spreadSquares(plane: Float32Array, width: number, height: number, side: number) {
+  // A cell at the left edge takes over the right edge of the row above; both lie in the empty border.
+  for (const step of [1, width]) {
+    for (let cell = width * height - 1; cell >= step * (side - 1); cell--) {
+      let sum = plane[cell] as number;
+      for (let reach = 1; reach < side; reach++) sum += plane[cell - reach * step] as number;
+      plane[cell] = sum;
+    }
+  }
+}
+
 /**
  * Many points: each pixel counts what falls on it, by colour, and is painted as dark as that many
  * points of the given opacity would make it.
@@ -87,24 +99,21 @@ function drawCounts(context: CanvasRenderingContext2D, marks: PointMarks, scene:
   const green = new Float32Array(size);
   const blue = new Float32Array(size);
   const { x, y, color, picked } = marks;
-  const side = Math.max(2, Math.round(marks.radius * ratio));
-  const back = side >> 1;
   for (let i = 0; i < x.length; i++) {
     const weight = picked && picked[i] === 0 ? FAINT : 1;
     const paint = paints[color[i] as number] as [number, number, number];
-    const left0 = (((x[i] as number) * ratio - left) | 0) - back;
-    const top0 = (((y[i] as number) * ratio - top) | 0) - back;
-    if (left0 < 0 || top0 < 0 || left0 + side > width || top0 + side > height) continue;
-    for (let dy = 0; dy < side; dy++) {
-      const row = (top0 + dy) * width + left0;
-      for (let cell = row; cell < row + side; cell++) {
-        counts[cell] = (counts[cell] as number) + weight;
-        red[cell] = (red[cell] as number) + paint[0] * weight;
-        green[cell] = (green[cell] as number) + paint[1] * weight;
-        blue[cell] = (blue[cell] as number) + paint[2] * weight;
-      }
-    }
+    const px = ((x[i] as number) * ratio - left) | 0;
+    const py = ((y[i] as number) * ratio - top) | 0;
+    if (px < 0 || py < 0 || px >= width || py >= height) continue;
+    const cell = py * width + px;
+    counts[cell] = (counts[cell] as number) + weight;
+    red[cell] = (red[cell] as number) + paint[0] * weight;
+    green[cell] = (green[cell] as number) + paint[1] * weight;
+    blue[cell] = (blue[cell] as number) + paint[2] * weight;
   }
+  // Each point is a small square: sums are spread over the pixels, not over the points.
+  const side = Math.max(2, Math.round(marks.radius * ratio));
+  for (const plane of [counts, red, green, blue]) spreadSquares(plane, width, height, side);
   const image = new ImageData(width, height);
   const { data } = image;
   const each = Math.min(0.85, 0.6 * marks.opacity);

@@ -180,24 +180,39 @@ function middleOf(scale: Scale, value: number, edges: Parameters<typeof stretchE
   return edges ? (scale.place(value) + scale.place(stretchEnd(edges, value))) / 2 : scale.place(value);
 }
 
+const placeable = new WeakMap<Float64Array, { log: boolean; fits: Uint8Array | null }>();
+
+/** 1 for values that have a place on a scale; nothing when all have one. */
+function fitsOf(values: Float64Array, log: boolean): Uint8Array | null {
+  const known = placeable.get(values);
+  if (known && known.log === log) return known.fits;
+  const fits = new Uint8Array(values.length);
+  let all = true;
+  for (let i = 0; i < values.length; i++) {
+    const value = values[i] as number;
+    if (log ? value > 0 : value === value) fits[i] = 1;
+    else all = false;
+  }
+  const result = { log, fits: all ? null : fits };
+  placeable.set(values, result);
+  return result.fits;
+}
+
 /** Marks whose measured value is missing, or not above zero on a log axis, cannot be drawn. */
 function placed(values: LayerValues, ids: Int32Array, frames: Frames): Int32Array {
   let kept = ids;
   for (const name of ["x", "y"] as const) {
     const scale = frames[name];
-    if (!scale || frames.categories[name]) continue;
-    const numbers = values.numbers(name);
-    if (!numbers) continue;
-    const log = scale.type === "log";
-    let all = true;
-    for (const id of kept) {
-      const value = numbers[id] as number;
-      if (value !== value || (log && value <= 0)) {
-        all = false;
-        break;
-      }
+    const numbers = scale && !frames.categories[name] ? values.numbers(name) : undefined;
+    const fits = numbers && fitsOf(numbers, scale?.type === "log");
+    if (!fits) continue;
+    const next = new Int32Array(kept.length);
+    let count = 0;
+    for (let i = 0; i < kept.length; i++) {
+      const id = kept[i] as number;
+      if (fits[id]) next[count++] = id;
     }
-    if (!all) kept = kept.filter((id) => (log ? (numbers[id] as number) > 0 : numbers[id] === numbers[id]));
+    kept = next.subarray(0, count);
   }
   return kept;
 }

@@ -175,8 +175,18 @@ function fillEmpty(keys: Map<string, Column>, count: number, along: string | und
 
 /** Answers a query over the rows that pass, by going over all of them. */
 export function answerQuery(prepared: Prepared, filter: RowFilter | null): Answer {
+  if (!prepared.query.grouped) return { prepared, counts: passingRows(prepared.groups, filter), values: [] };
   const totals = prepared.contributions.map((contribution) => addTotals(contribution, prepared.groups, prepared.groupCount, filter));
   return answerFromTotals(prepared, totals, filter);
+}
+
+/** Without groups every row is its own: 1 where it is drawn and passes. */
+function passingRows(groups: Int32Array, filter: RowFilter | null): Float64Array {
+  const counts = new Float64Array(groups.length);
+  const { bits, mask } = filter ?? { bits: undefined, mask: 0 };
+  if (!bits) for (let row = 0; row < groups.length; row++) counts[row] = (groups[row] as number) >= 0 ? 1 : 0;
+  else for (let row = 0; row < groups.length; row++) counts[row] = (groups[row] as number) >= 0 && ((bits[row] as number) & mask) === 0 ? 1 : 0;
+  return counts;
 }
 
 /** Answers a query whose totals are known already; only measures that need rows go over them. */
