@@ -20,7 +20,7 @@ const MISTAKES: [string, string, RegExp][] = [
   ["key", `${HEAD}tabels: {}\n`, /:3:1 error unknown-key: .*did you mean "tables"/],
   ["inner-key", `${HEAD}${TABLE}charts: {a: {from: t, draw: bars, x: berth, y: count(), colour: berth}}\n`, /:4:57 error unknown-key: .*did you mean "color"/],
   ["column", `${HEAD}${TABLE}charts: {a: {from: t, draw: bars, x: berth, y: sum(tonns)}}\n`, /:4:52 error unknown-column: t has no column "tonns"; did you mean tonnes\?/],
-  ["type", `${HEAD}${TABLE}charts: {a: {from: t, draw: bars, x: berth, y: count(), height: tall}}\n`, /:4:65 error wrong-value: a number is expected, not "tall"/],
+  ["type", `${HEAD}${TABLE}charts: {a: {from: t, draw: bars, x: berth, y: count(), opacity: tall}}\n`, /:4:66 error wrong-value: a number is expected, not "tall"/],
   ["mark", `${HEAD}${TABLE}charts: {a: {from: t, draw: barz}}\n`, /:4:29 error wrong-value: "barz" is not one of .*fix: write bars/],
   ["cycle", `${HEAD}tables: {a: {from: b}, b: {from: a}}\ncharts: {c: {from: a, draw: table}}\n`, /error cycle/],
   ["file", `${HEAD}tables: {t: {read: b.csv}}\n`, /:3:20 error no-such-file: there is no file "b.csv"/],

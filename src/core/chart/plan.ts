@@ -81,7 +81,7 @@ export interface AxisPlan {
 export type CategorySort = { list: string[] } | { by: Channel; descending: boolean };
 
 export interface LegendPlan {
-  at: "top" | "right" | "bottom" | "none";
+  at: "top" | "bottom" | "none";
   press: "remove" | "fade" | "nothing";
   refit: boolean;
 }
@@ -99,7 +99,6 @@ export interface ChartPlan {
   colors?: string[] | Record<string, string> | "quay" | "wharf";
   stacking: "off" | "sum" | "percent" | "beside";
   legend: LegendPlan;
-  height?: number;
 }
 
 export interface FigurePlan {

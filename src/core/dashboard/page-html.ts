@@ -113,7 +113,7 @@ function pieceHtml(model: Model, piece: PlanPiece, place: number, box: { width: 
   if (plan.type === "table") return `${open("table")}${head()}${drawn ? tableHtml(model, plan, name) : '<div class="rows"></div>'}${around}</section>`;
   const legend = legendHtml(model, piece, ground);
   const extra = (words.subtitle === undefined ? 0 : 18) + (words.hint === undefined ? 0 : 17) + (words.credit === undefined ? 0 : 17);
-  const height = plan.height ?? box.height - 27 - legendHeight(model, piece, box.width) - extra;
+  const height = box.height - 27 - legendHeight(model, piece, box.width) - extra;
   let picture = "";
   if (drawn) {
     const input = model.chartInput(name, Math.max(120, box.width), Math.max(60, height), new Set());

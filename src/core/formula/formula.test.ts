@@ -228,11 +228,11 @@ describe("functions", () => {
   });
   test("bins are equal over the whole extent and the last holds the largest", () => {
     fc.assert(
-      fc.property(fc.array(fc.double({ noNaN: true, min: -1e6, max: 1e6 }), { minLength: 2, maxLength: 40 }), fc.integer({ min: 1, max: 30 }), (values, count) => {
+      fc.property(fc.array(fc.integer({ min: -1e9, max: 1e9 }).map((value) => value / 1000), { minLength: 2, maxLength: 40 }), fc.integer({ min: 1, max: 30 }), (values, count) => {
         const rows = makeTable(values.length, [["x", { kind: "number", values: Float64Array.from(values) }]]);
         const column = columnOf(evaluate(parse(`bin(x, ${count})`), frameOf(rows)), values.length);
         const [low, high] = [Math.min(...values), Math.max(...values)];
-        const width = low === high ? 1 : (high - low) / count;
+        const width = high / count - low / count || 1;
         values.forEach((value, row) => {
           const start = valueAt(column, row) as number;
           expect(start).toBeLessThanOrEqual(value);

@@ -186,8 +186,10 @@ export function equalBins(values: Float64Array, count: number): Bins | undefined
   }
   if (low > high) return undefined;
   const whole = Math.max(1, Math.min(10000, Math.round(count) || 1));
-  if (low === high) return { start: low, width: 1, count: 1 };
-  return { start: low, width: (high - low) / whole, count: whole };
+  const width = high / whole - low / whole;
+  // One value alone, or values so close that no float lies between them.
+  if (!(width > 0)) return { start: low, width: 1, count: 1 };
+  return { start: low, width, count: whole };
 }
 
 export const binEdge = (bins: Bins, index: number): number => bins.start + index * bins.width;

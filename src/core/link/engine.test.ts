@@ -152,6 +152,16 @@ links:
     m.engine.select("months", undefined);
     expect(shown(m, "groups")).toEqual(["[\"a\",3]", "[\"b\",7]", "[null,5]"]);
   });
+  test("rows kept in a derived table follow the rows they came from, both ways", () => {
+    const m = modelOf(sheetOver(csv, "  few:\n    from: calls\n    steps:\n      - keep: v >= 2\n      - sort: -v\ncharts:\n  list: {from: few, draw: table, columns: [id]}\n  all_rows: {from: calls, draw: table, columns: [id]}\n  a: {from: calls, draw: points, x: v, y: v}\n  b: {from: few, draw: points, x: v, y: v}\nlinks:\n  - brush x on a -> filter list\n  - brush x on b -> filter all_rows\n"));
+    m.engine.select("a", { x: [1, 4] });
+    expect(ids(m)).toEqual([2, 3]);
+    m.engine.select("b", { x: [4, 6] });
+    expect(shown(m, "all_rows")).toEqual(["[4]", "[5]"]);
+    // What is not in the derived table is in none of its selections.
+    m.engine.select("b", { x: [0, 3] });
+    expect(shown(m, "all_rows")).toEqual(["[2]"]);
+  });
   test("missing is a value that can be picked, and fails every range", () => {
     const m = model();
     m.engine.select("groups", { keys: [{ k: null }] });

@@ -124,7 +124,7 @@ function dataTable(place: Place, spec: ChartSpec): DataTablePlan | undefined {
       return;
     }
     const { formula } = read.channel;
-    const key = read.checked.name ?? (formula.type === "column" ? formula.name : read.channel.text);
+    const key = read.checked.name ?? (formula.type === "column" ? formula.name : text.trim());
     if (columns.some((column) => column.key === key)) {
       sound = false;
       addFinding(compiling, inner, "doubled-column", `"${key}" stands twice in this table`, { piece: name });
@@ -133,8 +133,6 @@ function dataTable(place: Place, spec: ChartSpec): DataTablePlan | undefined {
     channels[`column${at}`] = read.channel;
     columns.push({ channel: `column${at}`, key });
   });
-  const carried = spec.carry === undefined ? [] : Array.isArray(spec.carry) ? spec.carry : [spec.carry];
-  if (carried.length) addFinding(compiling, [...path, "carry"], "not-in-this-version", '"carry" belongs to the language but this version does not carry it out on tables', { piece: name });
   const { sound: keepSound, keep } = keepFormula(place, [...path, "keep"], spec.keep);
   if (!sound || !keepSound) return undefined;
   const query = queryOf(place, channels, () => path, keep);
@@ -187,7 +185,6 @@ function chart(place: Place, spec: ChartSpec): ChartPlan | undefined {
     stacking,
     legend,
     ...(spec.colors === undefined ? {} : { colors: spec.colors }),
-    ...(spec.height === undefined ? {} : { height: spec.height }),
   };
 }
 

@@ -4,7 +4,7 @@ import { dayMonthReader, readDuration, readIsoDate, readIsoDatetime, type TimeRe
 
 /** What the sheet says of a column before it is read. */
 export interface ColumnWish {
-  type?: Kind;
+  type?: Exclude<Kind, "place">;
   /** strptime letters for dates, datetimes and durations. */
   read?: string;
 }
@@ -109,7 +109,7 @@ export function inferColumn(name: string, texts: readonly (string | null)[], mis
     }
     return { column: { kind, values } as Column, report };
   };
-  if (wish.type === "text" || wish.type === "place") return asText();
+  if (wish.type === "text") return asText();
   if (wish.type) {
     const kind = wish.type;
     let read = wished(kind);

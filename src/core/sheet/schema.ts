@@ -6,7 +6,7 @@ import { choice, colour, columnName, format, formula, number, numberOrSetting, o
  * completion, hover help and the reference in docs. `says` is the help of each key.
  */
 
-const KINDS = ["number", "text", "boolean", "date", "datetime", "duration", "place"] as const;
+const KINDS = ["number", "text", "boolean", "date", "datetime", "duration"] as const;
 
 const columnMap = z.strictObject({
   type: choice(KINDS, "What the column holds.").optional(),
@@ -16,7 +16,6 @@ const columnMap = z.strictObject({
   format: format("How values are written: d3-format, strftime, or h:mm:ss.").optional(),
   order: z.array(value("A value of the column.")).meta({ says: "Its values in the order in which they stand." }).optional(),
   colors: z.record(z.string(), colour("The colour of this value wherever the column is the colour.")).meta({ says: "Colours of its values." }).optional(),
-  role: choice(["image"], "image: the column holds addresses of pictures.").optional(),
 });
 
 export const columnSchema = z.union([choice(KINDS, "What the column holds."), columnMap]);
@@ -57,7 +56,6 @@ export const tableSchema = z.strictObject({
   from: tableName("The table that this one is made from.").optional(),
   columns: z.record(z.string(), columnSchema).meta({ says: "What reading should not decide by itself, and words and colours of columns." }).optional(),
   missing_as: z.array(value("A spelling of missing.")).meta({ says: "Texts that mean missing in this table." }).optional(),
-  zone: words("UTC or a fixed offset, said beside clock times.").optional(),
   steps: z.array(stepSchema).meta({ says: "What is done to the rows, in order." }).optional(),
 });
 
@@ -101,7 +99,6 @@ const channels = {
   series: formula("Separate lines without a colour.").optional(),
   along: formula("The order in which a line connects its rows, in place of x.").optional(),
   tooltip: z.union([choice(["none"], "No tooltip."), z.array(formula("A formula."))]).meta({ says: "What a tooltip shows; left out, the channels in use." }).optional(),
-  carry: oneOrMore(columnName("A column.")).meta({ says: "Columns that come along to views of rows." }).optional(),
 };
 
 export const layerSchema = z.strictObject({
@@ -134,13 +131,12 @@ export const chartSchema = z.strictObject({
   stacking: choice(["off", "sum", "percent", "beside"], "How bars of several colours share a place.").optional(),
   legend: z
     .strictObject({
-      at: choice(["top", "right", "bottom", "none"], "Where it stands.").optional(),
+      at: choice(["top", "bottom", "none"], "Where it stands.").optional(),
       press: choice(["remove", "fade", "nothing"], "What pressing an entry does.").optional(),
       refit: onOff("Whether the axes close on what is left.").optional(),
     })
     .meta({ says: "The legend." })
     .optional(),
-  height: number("Height in pixels where the page leaves it open.").optional(),
   title: words("The title.").optional(),
   subtitle: words("A line under the title.").optional(),
   credit: words("Where the data come from.").optional(),
@@ -184,7 +180,7 @@ export const LATER_WORDS: ReadonlySet<string> = new Set([
   "place", "above", "identity", "area", "rules", "labels", "track", "heatmap", "boxes", "slices", "bubbles", "trend", "regions", "summary", "spark",
   "by", "cells", "totals", "map", "top", "wait_for", "margin", "steps", "show", "areas", "accent", "palette", "numbers", "logo", "pictures",
   "menus", "radio", "at_least", "at_most", "dates", "stepper", "switch", "text", "date", "does", "to", "order", "label", "sqrt", "symlog", "side",
-  "stream", "lasso", "xlsx", "copy", "print", "tabs", "beside", "gradient", "shade",
+  "zone", "role", "carry", "height", "right", "left", "stream", "lasso", "xlsx", "copy", "print", "tabs", "beside", "gradient", "shade",
 ]);
 
 export type ColumnSpec = z.output<typeof columnMap>;
