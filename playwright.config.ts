@@ -4,7 +4,8 @@ import { defineConfig } from "@playwright/test";
 export default defineConfig({
   testDir: "e2e",
   outputDir: ".build/e2e",
-  timeout: 60_000,
+  timeout: 120_000,
+  expect: { timeout: 20_000 },
   workers: 2,
   fullyParallel: true,
   reporter: [["list"], ["json", { outputFile: ".build/e2e.json" }]],

@@ -83,7 +83,60 @@ pages:
     grid: time
 `,
   );
-  for (const name of ["hostile", "kinds"]) {
+  writeFileSync(
+    `${OUT}/ways.still.yaml`,
+    `still: 1
+report: Ways
+about: A second sheet of *small* things.
+tables:
+  t:
+    rows: |
+      k,c,v,w,d,open
+      a,x,1,10,2024-01-10 08:00,true
+      a,y,2,20,2024-01-20 09:30,false
+      b,x,5,30,2024-03-01 23:59,true
+      b,x,4,40,2024-03-02 00:00,true
+      c,,3,50,2024-04-09 12:00,false
+      ,y,6,60,2024-04-10 12:00,
+    columns:
+      w: {label: Weight, unit: kg}
+      k: {order: [c, a, b]}
+  large:
+    from: t
+    steps:
+      - keep: w >= 20
+      - group: {by: [k], get: {n: count(), most: max(w)}}
+controls:
+  c: {pick: c, from: t, none: nothing, start: [x]}
+  when: {pick: d, from: t, as: range}
+charts:
+  faded: {from: t, draw: bars, y: k, x: count(), color: c, legend: {press: fade, at: bottom}}
+  beside: {from: t, draw: bars, x: k, y: mean(v), color: c}
+  shares: {from: t, draw: bars, x: k, y: count(), color: c, stacking: percent}
+  log: {from: t, draw: points, x: v, y: w, axes: {y: {scale: log}, x: {reverse: true}}, title: On a log axis, subtitle: reversed, hint: Drag upwards, credit: Made up}
+  line: {from: t, draw: line, x: by_month(d), y: sum(w)}
+  days: {from: t, draw: points, x: d, y: w}
+  grouped: {from: large, draw: table, columns: [k, n, most]}
+  flags: {from: t, draw: bars, x: open, y: count(), sort: {x: ["true"]}}
+links:
+  - brush y on log -> fade 0.3 line, filter grouped
+  - hover x on line -> crosshair days, line
+  - legend on faded -> filter days
+  - click on flags as opened -> filter beside
+pages:
+  - page: Ways
+    height: content
+    side: [c, when]
+    columns: 1fr 1fr
+    rows: 260px 260px 260px 260px
+    grid: |
+      faded beside
+      shares log
+      line days
+      grouped flags
+`,
+  );
+  for (const name of ["hostile", "kinds", "ways"]) {
     const built = still("build", `${OUT}/${name}.still.yaml`);
     if (built.status !== 0) throw new Error(built.stderr);
   }

@@ -99,7 +99,7 @@ export function axisDomain(input: ChartInput, name: "x" | "y", axis: AxisPlan): 
   if (Array.isArray(axis.range)) return axis.range;
   let [low, high] = [Number.POSITIVE_INFINITY, Number.NEGATIVE_INFINITY];
   const take = (value: number) => {
-    if (axis.scale === "log" && value <= 0) return;
+    if (!Number.isFinite(value) || (axis.scale === "log" && value <= 0)) return;
     if (value < low) low = value;
     if (value > high) high = value;
   };

@@ -125,6 +125,17 @@ describe("scales", () => {
     const clock = continuousScale({ kind: "duration", scale: "linear", domain: [0, 7200], range: [0, 300], nice: true, tickCount: 4 });
     expect(clock.ticks.map(({ text }) => text)).toEqual(["0:00", "0:30", "1:00", "1:30", "2:00"]);
   });
+  test("counts have whole ticks, however few there are", () => {
+    const texts = (high: number) => continuousScale({ kind: "number", scale: "linear", domain: [0, high], range: [0, 300], nice: true, whole: true, tickCount: 6 }).ticks.map(({ text }) => text);
+    expect(texts(1)).toEqual(["0", "1"]);
+    expect(texts(2)).toEqual(["0", "1", "2"]);
+    expect(texts(2500)).toEqual(["0", "500", "1,000", "1,500", "2,000", "2,500"]);
+  });
+  test.each(["linear", "log"])("a %s axis stands even where controls leave nothing", (scale) => {
+    const { y, scene } = drawn(`{from: calls, draw: points, x: v, y: v, axes: {y: {scale: ${scale}}}}`, (model) => model.engine.select("k", { keys: [] }), [], "controls:\n  k: {pick: k, from: calls}\n");
+    expect(y?.domain.every(Number.isFinite)).toBe(true);
+    expect(scene.message).toBe("No rows pass");
+  });
   test("categories lie in equal bands", () => {
     const scale = categoryScale(["a", "b", "c", "d"], [0, 200]);
     expect(scale.place(1)).toBe(75);

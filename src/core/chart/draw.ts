@@ -37,6 +37,7 @@ function makeScale(input: ChartInput, name: "x" | "y", axis: AxisPlan, categorie
     domain: axisDomain(input, name, axis),
     range: along,
     nice: !isInterval && !Array.isArray(axis.range),
+    whole: axis.whole,
     tickCount: axis.ticks ?? Math.max(2, Math.round(length / spaced)),
     ...(axis.format === undefined ? {} : { format: axis.format }),
   });

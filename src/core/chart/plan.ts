@@ -75,6 +75,8 @@ export interface AxisPlan {
   hidden: boolean;
   /** Holds a measure: its range follows the answers. */
   measure: boolean;
+  /** Counts things, of which there are no halves. */
+  whole: boolean;
 }
 
 /** How categories of a channel are sorted: by a list or by formulas over their rows. */

@@ -74,14 +74,17 @@ interface Continuous {
   range: [number, number];
   /** Widens the ends to round values. */
   nice: boolean;
+  /** Ticks stand at whole numbers only. */
+  whole?: boolean;
   tickCount: number;
   format?: string;
 }
 
 /** A scale for numbers, lengths of time or moments. */
-export function continuousScale({ kind, scale, domain, range, nice, tickCount, format: given }: Continuous): Scale {
+export function continuousScale({ kind, scale, domain, range, nice, whole, tickCount: wanted, format: given }: Continuous): Scale {
   let [low, high] = domain;
   if (!(low <= high)) [low, high] = [0, 1];
+  const tickCount = whole ? Math.max(1, Math.min(wanted, Math.ceil(high - low))) : wanted;
   if (scale === "log") return logScale(kind, low, high, range, tickCount, given);
   if (low === high) {
     const room = scale === "time" ? DAY : Math.abs(low) || 1;
@@ -95,7 +98,7 @@ export function continuousScale({ kind, scale, domain, range, nice, tickCount, f
   const [from, to] = range;
   const slope = (to - from) / (high - low);
   const place = (value: number) => from + (value - low) * slope;
-  const values = scale === "time" ? utcTicks(new Date(low * 1000), new Date(high * 1000), tickCount).map((date) => date.getTime() / 1000) : kind === "duration" ? durationTicks(low, high, tickCount) : ticks(low, high, tickCount);
+  const values = scale === "time" ? utcTicks(new Date(low * 1000), new Date(high * 1000), tickCount).map((date) => date.getTime() / 1000) : kind === "duration" ? durationTicks(low, high, tickCount) : ticks(low, high, tickCount).filter((value) => !whole || Number.isInteger(value));
   const step = values.length > 1 ? Math.abs((values[1] as number) - (values[0] as number)) : high - low;
   const write = given !== undefined && isFormat(kind, given) ? writer(kind, given) : scale === "time" ? momentText : kind === "duration" ? durationText(step) : numberText(step, Math.max(Math.abs(low), Math.abs(high)));
   return {

@@ -163,6 +163,7 @@ function chart(place: Place, spec: ChartSpec): ChartPlan | undefined {
     // Parts of a whole have no unit any more.
     if (spec.stacking === "percent" && axis !== along) {
       plan.format ??= ".0%";
+      plan.whole = false;
       delete plan.unit;
     }
     axes[axis] = plan;
@@ -327,6 +328,7 @@ function axisPlan(place: Place, name: "x" | "y", channel: Channel, layers: reado
     grid: spec?.grid ?? (measured || !layers.some((layer) => layer.draw === "bars")),
     hidden: spec?.hidden ?? false,
     measure: channel.aggregate,
+    whole: channel.formula.type === "call" && (channel.formula.name === "count" || channel.formula.name === "distinct"),
     ...(channel.unit !== undefined && spec?.title === undefined && scale !== "category" ? { unit: channel.unit } : {}),
     ...(spec?.format !== undefined ? { format: spec.format } : {}),
     ...(spec?.ticks === undefined ? {} : { ticks: spec.ticks }),
