@@ -44,6 +44,18 @@ test("rows of a table are picked, by pointer and by keys", async ({ context }) =
   await expect(table.getByRole("row")).toHaveCount(7);
 });
 
+test("rows picked in another build are dropped, saying so", async ({ context }) => {
+  const { page } = await openFile(context, "kinds.html");
+  await piece(page, "rows").getByRole("row").nth(2).click();
+  const hash = await page.evaluate(() => location.hash);
+  expect(hash).toMatch(/rows=rows:1@[0-9a-f]{8}$/);
+  const again = await openFile(context, "kinds.html", hash);
+  expect(await rowsOf(again.page, "total")).toEqual([{ value: 2 }]);
+  const other = await openFile(context, "kinds.html", hash.replace(/@.*/, "@00000000"));
+  expect(await stateOf(other.page)).toEqual({ page: "First" });
+  await expect(other.page.getByRole("status")).toContainText("picked in another build");
+});
+
 test("settings change bins and grain, menus show counts, pages keep what is set", async ({ context }) => {
   const { page } = await openFile(context, "kinds.html");
   expect(await rowsOf(page, "bins")).toHaveLength(2);

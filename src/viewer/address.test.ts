@@ -40,9 +40,9 @@ describe("the address", () => {
   test("gives back every state that it was given", () => {
     fc.assert(
       fc.property(state, (held) => {
-        const address = `#${writeAddress({ page: "One", waiting: writeSelection(plan, held) })}`;
+        const address = `#${writeAddress({ page: "One", waiting: writeSelection(plan, held, "1a2b") })}`;
         const parts = readAddress(new URL(address, "file:///x.html").hash);
-        expect(readSelection(plan, parts.get("waiting") ?? "")).toEqual(held);
+        expect(readSelection(plan, parts.get("waiting") ?? "", "1a2b")).toEqual(held);
       }),
       { numRuns: 400 },
     );
@@ -61,8 +61,13 @@ describe("the address", () => {
   test.each(["", "%", "x:", "x:9..1", "nothing:3", "x:a..b|rows:-1", "berth", "rows:1.5"])("%s cannot be read and breaks nothing", (wrong) => {
     expect(readSelection(plan, wrong)).toBeUndefined();
   });
+  test("rows picked in another build are left out, the rest stays", () => {
+    expect(readSelection(plan, "rows:3,4@aaaa", "bbbb")).toBeUndefined();
+    expect(readSelection(plan, "rows:3,4", "bbbb")).toBeUndefined();
+    expect(readSelection(plan, "x:1..2|rows:3@aaaa", "bbbb")).toEqual({ x: [1, 2] });
+  });
   test("what can be read beside what cannot stays", () => {
-    expect(readSelection(plan, "x:a..b|rows:4")).toEqual({ rows: [4] });
+    expect(readSelection(plan, "x:a..b|rows:4@ff", "ff")).toEqual({ rows: [4] });
     expect([...readAddress("#a=1&%&=2&b=3")]).toEqual([["a", "1"], ["b", "3"]]);
   });
 });

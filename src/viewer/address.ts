@@ -59,17 +59,18 @@ function readKeyValue(text: string, kind: string): Scalar | [number, number] | u
 
 const kindOf = (plan: SelectionPlan, name: string) => plan.words[name]?.kind ?? "text";
 
-/** `x:8..20`, `berth:Salt%20Steps;berth:Granary`, `rows:3,17`. */
-export function writeSelection(plan: SelectionPlan, state: SelectionState): string {
+/** `x:8..20`, `berth:Salt%20Steps;berth:Granary`, `rows:3,17@SEAL`: row numbers hold for one build only. */
+export function writeSelection(plan: SelectionPlan, state: SelectionState, seal = ""): string {
   const parts: string[] = [];
   for (const axis of ["x", "y"] as const) if (state[axis]) parts.push(`${axis}:${rangeText(kindOf(plan, axis), state[axis])}`);
   if (state.keys) parts.push(`keys:${state.keys.map((key) => Object.entries(key).map(([name, value]) => `${encode(name)}:${valueText(value, kindOf(plan, name))}`).join("+")).join(";")}`);
-  if (state.rows) parts.push(`rows:${state.rows.join(",")}`);
+  if (state.rows) parts.push(`rows:${state.rows.join(",")}@${seal}`);
   const only = parts[0] ?? "";
   return parts.length === 1 && only.startsWith("keys:") && state.keys?.length ? only.slice(5) : parts.join("|");
 }
 
-export function readSelection(plan: SelectionPlan, text: string): SelectionState | undefined {
+/** Reads a selection back; rows picked in another build are left out. */
+export function readSelection(plan: SelectionPlan, text: string, seal = ""): SelectionState | undefined {
   const state: SelectionState = {};
   for (const part of text.split("|")) {
     const colon = part.indexOf(":");
@@ -79,7 +80,8 @@ export function readSelection(plan: SelectionPlan, text: string): SelectionState
       const range = readRange(kindOf(plan, head), rest);
       if (range) state[head] = range;
     } else if (head === "rows") {
-      const rows = rest.split(",").map(Number).filter((row) => Number.isInteger(row) && row >= 0);
+      const [numbers = "", of] = rest.split("@");
+      const rows = of === seal ? numbers.split(",").map(Number).filter((row) => Number.isInteger(row) && row >= 0) : [];
       if (rows.length) state.rows = rows;
     } else {
       const keys = head === "keys" && rest === "" ? [] : readKeys(plan, head === "keys" ? rest : part);

@@ -32,6 +32,8 @@ export class App {
   /** Sort and page of data tables, as they stand in the address. */
   readonly tables = new Map<string, { sort?: string; page?: string }>();
   page = 0;
+  /** Something that the reader should know once, beside the sentence. */
+  notice = "";
   /** Value of the shared rule, and who shows it. */
   crosshair: { value: number; targets: ReadonlySet<string> } | undefined;
   private dirty = new Set<string>();
@@ -125,6 +127,10 @@ export class App {
   settle() {
     if (this.settling) return;
     this.settling = true;
+    if (this.notice) {
+      this.notice = "";
+      this.touch("#sentence");
+    }
     this.model.settle();
     if (this.plan.pieces.some(({ plan }) => plan.type === "chart" && (plan.axes.x?.range === "left" || plan.axes.y?.range === "left"))) this.touchAll();
     this.flush();

@@ -10,8 +10,8 @@ async function inflate(bytes: Uint8Array<ArrayBuffer>): Promise<Uint8Array> {
 }
 
 /** Reads plan and tables out of the page itself. */
-export async function load(): Promise<{ plan: Plan; tables: Map<string, Table> }> {
-  const { plan, tables: packed } = JSON.parse(document.getElementById("plan")?.textContent ?? "") as { plan: Plan; tables: PackedTable[] };
+export async function load(): Promise<{ plan: Plan; tables: Map<string, Table>; seal: string }> {
+  const { plan, tables: packed, seal } = JSON.parse(document.getElementById("plan")?.textContent ?? "") as { plan: Plan; tables: PackedTable[]; seal: string };
   const blocks = [...document.querySelectorAll("script[data-column]")];
   const inflated = await Promise.all(
     blocks.map((block) => {
@@ -28,5 +28,5 @@ export async function load(): Promise<{ plan: Plan; tables: Map<string, Table> }
     next += table.columns.length;
     tables.set(table.name, unpackTable(table, own));
   }
-  return { plan, tables };
+  return { plan, tables, seal };
 }

@@ -17,7 +17,7 @@ declare global {
 
 /** Wakes the page: takes over the first picture, piece by piece. */
 async function start(): Promise<Omit<StillHarbor, "ready">> {
-  const { plan, tables } = await load();
+  const { plan, tables, seal } = await load();
   const app = new App(plan, tables);
   const controls = new Map<string, ControlView>();
   for (const control of plan.controls) {
@@ -33,7 +33,7 @@ async function start(): Promise<Omit<StillHarbor, "ready">> {
   }
   const sentence = document.querySelector<HTMLElement>(".sentence");
   if (sentence) app.add(new Sentence(app, sentence));
-  const keeper = new StateKeeper(app, controls);
+  const keeper = new StateKeeper(app, controls, seal);
   for (const tab of document.querySelectorAll<HTMLButtonElement>("[data-page]")) {
     tab.addEventListener("click", () => {
       app.showPage(Number(tab.dataset.page));

@@ -73,6 +73,7 @@ export class Sentence implements View {
     });
     const pressed = [...this.app.off.values()].some((set) => set.size > 0);
     if (active.length || pressed) parts.push(" ", button("clear all", () => this.app.clearAll(), { class: "plain" }));
+    if (this.app.notice) parts.push(" ", element("span", { class: "notice" }, this.app.notice));
     this.host.replaceChildren(...parts);
   }
 

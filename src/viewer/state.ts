@@ -11,6 +11,7 @@ export class StateKeeper {
   constructor(
     private readonly app: App,
     private readonly controls: ReadonlyMap<string, ControlView>,
+    private readonly seal: string,
   ) {
     app.onSettled(() => this.write());
     window.addEventListener("hashchange", () => {
@@ -29,7 +30,7 @@ export class StateKeeper {
     for (const selection of app.plan.selections) {
       if (selection.gesture.startsWith("hover")) continue;
       const state = app.model.engine.state(selection.name);
-      if (selection.gesture !== "control" && state) texts[selection.name] = writeSelection(selection, state);
+      if (selection.gesture !== "control" && state) texts[selection.name] = writeSelection(selection, state, this.seal);
     }
     for (const [name, control] of this.controls) {
       const value = control.value();
@@ -80,12 +81,14 @@ export class StateKeeper {
     const { app } = this;
     const parts = readAddress(hash);
     this.written = hash.replace(/^#/, "");
+    app.notice = "";
     const page = parts.get("page");
     const wanted = page === undefined ? 0 : app.plan.pages.findIndex(({ name }) => name === decodePart(page));
     for (const selection of app.plan.selections) {
       if (selection.gesture === "control") continue;
       const text = parts.get(selection.name);
-      const state = text === undefined ? undefined : readSelection(selection, text);
+      const state = text === undefined ? undefined : readSelection(selection, text, this.seal);
+      if (text !== undefined && /(?:^|\|)rows:/.test(text) && !state?.rows) app.notice = "rows picked in another build of this report were dropped";
       app.select(selection.name, state?.rows && !this.hasRows(selection.table, state) ? undefined : state);
     }
     for (const [name, control] of this.controls) this.readControl(name, control, parts.get(name));

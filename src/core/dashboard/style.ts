@@ -52,6 +52,7 @@ a{color:var(--sea)}
 .chip{border-bottom:2px solid var(--brass)}
 .chip+button{color:var(--quiet);padding:0 5px}
 .chip+button:hover{color:var(--coral)}
+.notice{color:var(--coral)}
 .plain{color:var(--quiet);text-decoration:underline;text-underline-offset:2px}
 .plain:hover{color:var(--sea)}
 .page{flex:1;display:grid;grid-template-columns:minmax(0,1fr);gap:0 26px;margin-top:8px;min-height:0}
