@@ -1,6 +1,7 @@
 import type { Drawn } from "../core/chart/draw";
 import { nearestEdge } from "../core/link/edges";
 import type { SelectionPlan, SelectionState } from "../core/link/selection";
+import { textWidth } from "../core/scene/text-width";
 import { paintOf } from "../core/scene/theme";
 import type { App } from "./app";
 import type { ChartView } from "./chart-view";
@@ -278,8 +279,10 @@ export class Brush {
     if (spans.x) for (const x of [left, right]) grip(x, (top + bottom) / 2, true);
     if (spans.y) for (const y of [top, bottom]) grip((left + right) / 2, y, false);
     const words = this.axes.map((axis) => (state?.[axis] ? this.view.rangeWords(axis, state[axis]) : "")).join(" · ");
-    const fits = right + 6 + words.length * 6.5 < plot.x + plot.width;
-    const text = svgPart("text", { x: fits ? right + 6 : left - 6, y: top + 12, "font-size": 12, fill: brass, "text-anchor": fits ? "start" : "end" });
+    const room = textWidth(words, 12) + 8;
+    // Beside the box where there is room, else inside it.
+    const [x, anchor] = right + room < plot.x + plot.width ? [right + 6, "start"] : left - room > 0 ? [left - 6, "end"] : [left + 6, "start"];
+    const text = svgPart("text", { x, y: top + 12, "font-size": 12, fill: brass, "text-anchor": anchor });
     text.textContent = words;
     this.overlay.append(text);
   }

@@ -4,7 +4,7 @@ import type { Answer, Prepared } from "./query";
 
 /**
  * The groups or rows that are drawn: those with rows that pass, and empty stretches of a series
- * that has any. A series without a passing row is not there at all.
+ * that is there. A series without a passing row is not.
  */
 export function drawnIds(answer: Answer, along: string): Int32Array {
   const { counts, prepared } = answer;

@@ -106,7 +106,13 @@ function arithmetic(operator: BinaryOperator, left: NumericVector, right: Numeri
   else if (operator === "-") for (let row = 0; row < count; row++) result[row] = (a[row * stepA] as number) - (b[row * stepB] as number);
   else if (operator === "*") for (let row = 0; row < count; row++) result[row] = (a[row * stepA] as number) * (b[row * stepB] as number);
   else if (operator === "/") for (let row = 0; row < count; row++) result[row] = (a[row * stepA] as number) / (b[row * stepB] as number);
-  else for (let row = 0; row < count; row++) result[row] = (a[row * stepA] as number) ** (b[row * stepB] as number);
+  else {
+    for (let row = 0; row < count; row++) {
+      const base = a[row * stepA] as number;
+      // The engine says that anything to the power of 0 is 1, but missing stays missing.
+      result[row] = base !== base ? base : base ** (b[row * stepB] as number);
+    }
+  }
   // Division by zero and overflow are missing.
   for (let row = 0; row < count; row++) if (!Number.isFinite(result[row] as number)) result[row] = Number.NaN;
   return { kind: arithmeticKind(operator, left, right), values: result, step };
