@@ -1,5 +1,5 @@
 import { defineConfig } from "vitest/config";
 
 export default defineConfig({
-  test: { include: ["src/**/*.test.ts"], environment: "node", testTimeout: 30_000, setupFiles: ["src/core/testing/seeds.ts"] },
+  test: { include: ["src/**/*.test.ts", "examples/make/*.test.ts"], environment: "node", testTimeout: 30_000, setupFiles: ["src/core/testing/seeds.ts"] },
 });

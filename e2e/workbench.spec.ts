@@ -58,6 +58,68 @@ test("the file downloaded in the browser is the one that the terminal writes, by
   expect(readFileSync(file).equals(readFileSync(`${OUT}/quay.html`))).toBe(true);
 });
 
+test("the proof has no origin: it reaches neither the workbench nor any network", async ({ page }) => {
+  await open(page);
+  const frame = page.locator("iframe[title='The dashboard as it stands']");
+  await expect(frame).toHaveAttribute("sandbox", "allow-scripts allow-downloads allow-modals");
+  const inside = await (await frame.elementHandle())?.contentFrame();
+  const reached = await inside?.evaluate(async () => {
+    const tries: Record<string, string> = {};
+    try {
+      tries.parent = String(window.parent.document.title);
+    } catch (problem) {
+      tries.parent = (problem as Error).name;
+    }
+    try {
+      tries.storage = String(window.localStorage.length);
+    } catch (problem) {
+      tries.storage = (problem as Error).name;
+    }
+    tries.network = await fetch("/demo/calls.csv").then(
+      () => "answered",
+      (problem: Error) => problem.name,
+    );
+    return tries;
+  });
+  expect(reached).toEqual({ parent: "SecurityError", storage: "SecurityError", network: "TypeError" });
+});
+
+test("the shell of the proof has a policy of its own", async ({ request }) => {
+  const answer = await request.get(`${ADDRESS}proof`);
+  expect(answer.headers()["content-security-policy"]).toContain("default-src 'none'");
+  expect(answer.headers()["content-security-policy"]).toContain("frame-ancestors 'self'");
+  expect(await answer.text()).not.toContain("demo");
+});
+
+test("a brush made in the proof stays through edits of the sheet", async ({ page }) => {
+  const { editor, proof } = await open(page);
+  const plot = proof.locator("section[data-piece=waiting]").getByRole("application");
+  const box = await plot.boundingBox();
+  if (!box) throw new Error("no chart");
+  await page.mouse.move(box.x + 60, box.y + 100);
+  await page.mouse.down();
+  for (let step = 1; step <= 10; step++) await page.mouse.move(box.x + 60 + step * 6, box.y + 100);
+  await page.mouse.up();
+  const sentence = proof.locator(".sentence");
+  await expect(sentence).toContainText("where waited");
+  const before = await sentence.textContent();
+  await editor.fill((await editor.inputValue()).replace("title: Hours waited for a berth", "title: Waiting"));
+  await expect(proof.getByRole("heading", { name: "Waiting" })).toBeVisible();
+  await expect(sentence).toHaveText(before ?? "");
+});
+
+test("every mistake leads to its place in the text", async ({ page }) => {
+  const { editor } = await open(page);
+  await editor.fill((await editor.inputValue()).replace("draw: figure", "draw: figur"));
+  const findings = page.getByRole("list", { name: "Findings" });
+  await expect(findings).toContainText('"figur" is not one of');
+  await findings.getByRole("button", { name: /go to line/ }).first().click();
+  const marked = await editor.evaluate((area: HTMLTextAreaElement) => area.value.slice(area.selectionStart, area.selectionEnd));
+  expect(marked).toBe("figur");
+  await findings.getByRole("button", { name: "write figure" }).click();
+  await expect(page.getByRole("status")).toContainText("nothing to mend");
+});
+
 test("text that is no sheet says so and loses nothing", async ({ page }) => {
   const { editor, proof } = await open(page);
   await editor.fill("just words");

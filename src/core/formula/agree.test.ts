@@ -35,7 +35,7 @@ const PLAIN: Record<string, (x: number, y: number) => number | boolean> = {
   "greatest(a, b)": Math.max,
   "mod(a, b)": (x, y) => x - y * Math.floor(x / y),
   "atan2(a, b)": Math.atan2,
-  "if(a > b, a, b)": (x, y) => (x > y ? x : y),
+  "if(a > b, a, b)": Math.max,
   "clamp(a, b, 5)": (x, y) => Math.min(Math.max(x, y), 5),
 };
 

@@ -1,0 +1,36 @@
+import { devices, expect, test } from "@playwright/test";
+import { OUT } from "./prepare";
+import { piece, plot, rowsOf, stateOf } from "./dashboard";
+
+test.use({ viewport: { width: 390, height: 780 }, hasTouch: true, isMobile: true, userAgent: devices["Pixel 7"].userAgent });
+
+test.beforeEach(async ({ page }) => {
+  await page.goto(`file://${process.cwd()}/${OUT}/quay.html`);
+  await page.evaluate(() => window.stillHarbor.ready);
+});
+
+test("a tap picks a bar, and another takes it away", async ({ page }) => {
+  await plot(page, "by_berth").scrollIntoViewIfNeeded();
+  await plot(page, "by_berth").tap({ position: { x: 110, y: 30 } });
+  expect(await stateOf(page)).toMatchObject({ by_berth: { keys: [{ berth: "Long Quay" }] } });
+  await plot(page, "by_berth").tap({ position: { x: 110, y: 30 } });
+  expect(await stateOf(page)).toEqual({ page: "Overview" });
+});
+
+test("controls, legends and tables answer a tap", async ({ page }) => {
+  await page.getByRole("checkbox", { name: /grain/ }).tap();
+  expect(((await rowsOf(page, "trend")) as { color: string }[]).some(({ color }) => color === "grain")).toBe(false);
+  await piece(page, "trend").getByRole("button", { name: "fuel" }).tap();
+  expect(((await rowsOf(page, "trend")) as { color: string }[]).some(({ color }) => color === "fuel")).toBe(false);
+  await piece(page, "landed").getByRole("button", { name: "vessel" }).tap();
+  const vessels = ((await rowsOf(page, "landed")) as { vessel: string }[]).map(({ vessel }) => vessel);
+  expect(vessels).toEqual([...vessels].sort());
+});
+
+test("nothing is wider than the screen", async ({ page }) => {
+  expect(await page.evaluate(() => document.documentElement.scrollWidth)).toBeLessThanOrEqual(390);
+  for (const name of ["tonnage", "by_berth", "trend", "waiting", "landed"]) {
+    const box = await piece(page, name).boundingBox();
+    expect((box?.x ?? 0) + (box?.width ?? 0), name).toBeLessThanOrEqual(391);
+  }
+});
