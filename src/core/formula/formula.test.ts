@@ -232,7 +232,7 @@ describe("functions", () => {
         const rows = makeTable(values.length, [["x", { kind: "number", values: Float64Array.from(values) }]]);
         const column = columnOf(evaluate(parse(`bin(x, ${count})`), frameOf(rows)), values.length);
         const [low, high] = [Math.min(...values), Math.max(...values)];
-        const width = high / count - low / count || 1;
+        const width = (high - low) / count || 1;
         values.forEach((value, row) => {
           const start = valueAt(column, row) as number;
           expect(start).toBeLessThanOrEqual(value);

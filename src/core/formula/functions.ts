@@ -186,7 +186,8 @@ export function equalBins(values: Float64Array, count: number): Bins | undefined
   }
   if (low > high) return undefined;
   const whole = Math.max(1, Math.min(10000, Math.round(count) || 1));
-  const width = high / whole - low / whole;
+  const span = high - low;
+  const width = Number.isFinite(span) ? span / whole : high / whole - low / whole;
   // One value alone, or values so close that no float lies between them.
   if (!(width > 0)) return { start: low, width: 1, count: 1 };
   return { start: low, width, count: whole };

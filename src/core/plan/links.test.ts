@@ -1,0 +1,125 @@
+import { describe, expect, test } from "vitest";
+import { placeOf } from "../finding/place";
+import { compileText, sheetOver } from "../testing/compile-text";
+
+const CSV = `k,c,v,w,d,e
+a,x,1,10,2024-01-05,2024-01-05 10:00
+b,y,2,20,2024-02-06,2024-02-06 11:00`;
+
+const CHARTS = `charts:
+  bins: {from: calls, draw: bars, x: "bin(v, 4)", y: count()}
+  kinds: {from: calls, draw: bars, y: k, x: count(), color: c}
+  dots: {from: calls, draw: points, x: v, y: w}
+  months: {from: calls, draw: line, x: by_month(d), y: sum(w)}
+  moments: {from: calls, draw: points, x: e, y: w}
+  list: {from: calls, draw: table}
+  totals: {from: calls, draw: table, columns: [k, sum(v)]}
+  total: {from: calls, draw: figure, value: count()}
+  layered:
+    from: calls
+    x: v
+    layers:
+      - {draw: points, y: w, name: low}
+      - {draw: points, y: v, name: high}
+`;
+
+function linked(links: string[], rest = "") {
+  const text = sheetOver(CSV, `${CHARTS}${rest}links:\n${links.map((link) => `  - ${link}\n`).join("")}`);
+  const { plan, findings } = compileText(text);
+  return {
+    text,
+    selections: plan.selections,
+    errors: findings.filter(({ severity }) => severity === "error").map(({ code, span }) => `${code} ${text.slice(span?.start, span?.end)}`),
+    places: findings.map(({ span }) => placeOf(text, span?.start ?? 0)),
+  };
+}
+
+const targetsOf = (links: string[], rest = "") => linked(links, rest).selections.map(({ name, effects }) => `${name}: ${effects.map(({ effect, target }) => `${effect} ${target}`).join(", ")}`);
+
+describe("what a gesture selects on", () => {
+  const basis = (link: string) => {
+    const { selections, errors } = linked([link]);
+    expect(errors).toEqual([]);
+    const [selection] = selections;
+    return { axes: Object.keys(selection?.axes ?? {}), keys: Object.keys(selection?.keys ?? {}), by: selection?.by };
+  };
+  test("a brush on bins acts on what is binned", () => {
+    expect(linked(["brush x on bins -> filter dots"]).selections[0]?.axes.x).toEqual({ type: "column", name: "v" });
+    expect(linked(["brush x on months -> filter dots"]).selections[0]?.axes.x).toEqual({ type: "column", name: "d" });
+  });
+  test("a box has both axes", () => expect(basis("brush xy on dots -> filter bins").axes).toEqual(["x", "y"]));
+  test("a click has the keys of its groups, or the columns of by", () => {
+    expect(basis("click on kinds -> filter bins").keys).toEqual(["y", "color"].map((channel) => ({ y: "k", color: "c" })[channel]));
+    expect(basis("click on kinds by c -> filter bins")).toMatchObject({ keys: ["c"], by: ["c"] });
+    expect(basis("click on dots -> filter bins").keys).toEqual([]);
+  });
+  test("a legend has its colours, a grouped table its groups", () => {
+    expect(basis("legend on kinds -> filter bins").keys).toEqual(["c"]);
+    expect(basis("rows on totals -> filter bins").keys).toEqual(["k"]);
+    expect(basis("rows on list -> filter bins").keys).toEqual([]);
+  });
+  test("a layer may be named", () => {
+    expect(linked(["brush xy on layered.high -> filter bins"]).selections[0]?.axes.y).toEqual({ type: "column", name: "v" });
+    expect(linked(["brush xy on layered -> filter bins"]).selections[0]?.axes.y).toEqual({ type: "column", name: "w" });
+    expect(linked(["brush xy on layered.middle -> filter bins"]).errors).toEqual(["unknown-layer layered.middle"]);
+  });
+});
+
+describe("names of selections", () => {
+  test("are those of their sources, hovers and legends apart", () => {
+    expect(linked(["click on kinds -> filter bins", "legend on kinds -> filter dots", "hover x on months -> crosshair moments"]).selections.map(({ name }) => name)).toEqual(["kinds", "kinds.legend", "months.hover"]);
+  });
+  test("two unnamed on one chart are an error, named ones are not", () => {
+    expect(linked(["click on dots -> filter bins", "brush xy on dots -> filter kinds"]).errors).toEqual(["doubled-selection dots"]);
+    expect(linked(["click on dots as picked -> filter bins", "brush xy on dots -> filter kinds"]).errors).toEqual([]);
+    expect(linked(["click on dots as bins -> filter kinds"]).errors).toEqual(["doubled-name bins"]);
+    expect(linked(["click on dots as a -> filter kinds", "click on kinds as a -> filter dots"]).errors).toEqual(["doubled-selection a"]);
+  });
+});
+
+describe("what a link does to whom", () => {
+  test("all means every other chart of the family", () => {
+    expect(targetsOf(["click on kinds -> filter all"])).toEqual(["kinds: filter bins, filter dots, filter months, filter moments, filter list, filter totals, filter total, filter layered"]);
+  });
+  test("several effects in one sentence", () => {
+    expect(targetsOf(["click on kinds -> filter dots, months, fade 0.3 bins, moments"])).toEqual(["kinds: filter dots, filter months, fade bins, fade moments"]);
+  });
+  test("a crosshair runs where the axis is shared, dates and moments alike", () => {
+    expect(targetsOf(["hover x on months -> crosshair all"])).toEqual(["months.hover: crosshair moments"]);
+    expect(linked(["hover x on months -> crosshair dots"]).errors).toEqual(["effect-here dots"]);
+    expect(linked(["hover x on months -> crosshair total"]).errors).toEqual(["effect-here total"]);
+  });
+  test("only charts fade", () => {
+    expect(linked(["click on kinds -> fade list"]).errors).toEqual(["effect-here list"]);
+  });
+  test("charts of other families share no rows", () => {
+    const text = sheetOver(CSV, "  other:\n    rows: [{z: 1}]\ncharts:\n  a: {from: calls, draw: points, x: v, y: w}\n  b: {from: other, draw: points, x: z, y: z}\nlinks: [click on a -> filter b]\n");
+    expect(compileText(text).findings[0]).toMatchObject({ code: "effect-here" });
+  });
+  test("gestures that a piece does not know", () => {
+    expect(linked(["click on total -> filter bins"]).errors).toEqual(["gesture-here click on total"]);
+    expect(linked(["rows on dots -> filter bins"]).errors).toEqual(["gesture-here rows on dots"]);
+    expect(linked(["brush x on list -> filter bins"]).errors).toEqual(["gesture-here brush x on list"]);
+    expect(linked(["brush y on months -> filter bins"]).errors).toEqual(["gesture-here brush y on months"]);
+  });
+});
+
+describe("cross-filter", () => {
+  test("leaves the author's own links standing and adds what they leave out", () => {
+    const { selections, errors } = linked(["brush xy on dots -> fade bins", "click on kinds as own -> filter bins", "cross-filter calls"]);
+    expect(errors).toEqual([]);
+    const dots = selections.find(({ name }) => name === "dots");
+    expect(dots?.effects.filter(({ target }) => target === "bins")).toEqual([{ effect: "fade", target: "bins" }]);
+    expect(dots?.effects.some(({ target, effect }) => target === "kinds" && effect === "filter")).toBe(true);
+    expect(selections.map(({ name }) => name)).toContain("own");
+  });
+  test("reaches charts of that very table only", () => {
+    const few = "  few:\n    from: calls\n    steps: [keep: v > 0]\n";
+    const text = sheetOver(CSV, `${few}charts:\n  a: {from: calls, draw: points, x: v, y: w}\n  b: {from: few, draw: points, x: v, y: w}\n  c: {from: calls, draw: points, x: v, y: w}\nlinks: [cross-filter calls]\n`);
+    expect(compileText(text).plan.selections.map(({ name, effects }) => [name, effects.map(({ target }) => target)])).toEqual([["a", ["c"]], ["c", ["a"]]]);
+  });
+  test("more than 31 selections are refused", () => {
+    const many = Array.from({ length: 33 }, (_, i) => `  p${i}: {from: calls, draw: points, x: v, y: w}\n`).join("");
+    expect(compileText(sheetOver(CSV, `charts:\n${many}links: [cross-filter calls]\n`)).findings.map(({ code }) => code)).toContain("too-many-selections");
+  });
+});
