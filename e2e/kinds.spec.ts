@@ -56,6 +56,16 @@ test("rows picked in another build are dropped, saying so", async ({ context }) 
   await expect(other.page.getByRole("status")).toContainText("picked in another build");
 });
 
+test("Escape drops what was selected last, one by one", async ({ context }) => {
+  const { page } = await openFile(context, "kinds.html");
+  await page.evaluate(() => window.stillHarbor.select("groups", { keys: [{ k: "b" }] }));
+  await page.evaluate(() => window.stillHarbor.select("dots", { x: [0, 5] }));
+  await page.keyboard.press("Escape");
+  expect(Object.keys(await stateOf(page))).toEqual(["page", "groups"]);
+  await page.keyboard.press("Escape");
+  expect(await stateOf(page)).toEqual({ page: "First" });
+});
+
 test("settings change bins and grain, menus show counts, pages keep what is set", async ({ context }) => {
   const { page } = await openFile(context, "kinds.html");
   expect(await rowsOf(page, "bins")).toHaveLength(2);

@@ -40,6 +40,8 @@ export class App {
   private frame = 0;
   private readonly listeners: (() => void)[] = [];
   private settling = false;
+  /** Names of selections, the one that changed last at the end. */
+  private recent: string[] = [];
 
   constructor(
     readonly plan: Plan,
@@ -86,6 +88,7 @@ export class App {
   /** Changes a selection while a gesture goes on; {@link settle} ends it. */
   select(name: string, state: SelectionState | undefined) {
     this.model.engine.select(name, state);
+    this.recent = [...this.recent.filter((other) => other !== name), name];
     const plan = this.model.selections.get(name);
     if (!plan) return;
     this.touch(plan.source, ...plan.effects.map(({ target }) => target));
@@ -121,6 +124,14 @@ export class App {
         view.draw();
       } else if (!view) this.dirty.delete(name);
     }
+  }
+
+  /** Drops the selection that was made or moved last. */
+  dropLast() {
+    const last = this.recent.findLast((name) => this.model.active().some((plan) => plan.name === name));
+    if (last === undefined) return;
+    this.select(last, undefined);
+    this.settle();
   }
 
   /** Ends a gesture: ranges may move, the address is written. */

@@ -42,11 +42,7 @@ async function start(): Promise<Omit<StillHarbor, "ready">> {
   }
   for (const side of document.querySelectorAll(".side")) foldable(side);
   document.addEventListener("keydown", (event) => {
-    if (event.key !== "Escape") return;
-    const last = app.model.active().at(-1);
-    if (!last) return;
-    app.select(last.name, undefined);
-    app.settle();
+    if (event.key === "Escape") app.dropLast();
   });
   window.addEventListener("message", (event) => {
     const data = event.data as { stillHarbor?: string; hash?: string } | null;

@@ -39,6 +39,13 @@ export interface Compiling {
   cache: CompileCache;
 }
 
+/** The tables from a table up to the one that was read. */
+export function ancestry(compiling: Compiling, name: string): string[] {
+  const path = [name];
+  for (let table = compiling.tables.get(name); table?.from !== undefined; table = compiling.tables.get(table.from)) path.push(table.from);
+  return path;
+}
+
 export function addFinding(compiling: Compiling, path: Path, code: string, message: string, more: Partial<Finding> = {}) {
   compiling.findings.push(findingAt(compiling.sheet.source, path, code, message, more));
 }

@@ -5,7 +5,7 @@ import type { Formula } from "../formula/tree";
 import type { Gesture, LinkSentence, PlacedName } from "../sheet/link-sentence";
 import type { Path } from "../sheet/tree";
 import { channelOf } from "./channels";
-import type { Compiling } from "./compiling";
+import { ancestry, type Compiling } from "./compiling";
 import type { ControlPlan, PickControlPlan, PlanPiece } from "./plan";
 
 interface Linking {
@@ -15,13 +15,6 @@ interface Linking {
   selections: SelectionPlan[];
   /** Selections that were named with `as`. */
   namedByAuthor: Set<string>;
-}
-
-/** The tables from a table up to the one that was read. */
-function ancestry(compiling: Compiling, name: string): string[] {
-  const path = [name];
-  for (let table = compiling.tables.get(name); table?.from !== undefined; table = compiling.tables.get(table.from)) path.push(table.from);
-  return path;
 }
 
 const rootOf = (compiling: Compiling, name: string) => ancestry(compiling, name).at(-1) as string;

@@ -4,7 +4,7 @@ import type { SelectionPlan } from "../link/selection";
 import { runStep } from "../steps/run";
 import type { Step } from "../steps/step";
 import { kindsOf, type Table } from "../table/table";
-import { type BuiltTable, type Compiling, settingValue } from "./compiling";
+import { ancestry, type BuiltTable, type Compiling, settingValue } from "./compiling";
 import type { ControlPlan, PlanPiece, PlanTable } from "./plan";
 import { usesSettings } from "./steps";
 
@@ -70,12 +70,6 @@ function narrowed(step: Step, available: ReadonlySet<string>): Step {
   if (step.do === "rename") return { ...step, names: step.names.filter(([from]) => available.has(from)) };
   if (step.do === "add") return { ...step, columns: step.columns.filter(({ formula }) => [...columnsOf(formula)].every((name) => available.has(name) || step.columns.some((other) => other.name === name))) };
   return step;
-}
-
-function ancestry(compiling: Compiling, name: string): string[] {
-  const path = [name];
-  for (let table = compiling.tables.get(name); table?.from !== undefined; table = compiling.tables.get(table.from)) path.push(table.from);
-  return path;
 }
 
 /** Tables that must be made in the dashboard, because selections or settings reach above them. */
