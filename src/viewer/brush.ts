@@ -59,9 +59,13 @@ export class Brush {
     const waiting = [...this.app.plan.pages[this.app.page]?.areas.map(({ piece }) => piece) ?? []].flatMap((piece) => this.app.model.askedBy(piece));
     waiting.push(...this.app.model.countsAsked());
     const next = () => {
-      let asked = waiting.shift();
-      while (asked && !engine.warm(asked)) asked = waiting.shift();
-      if (asked) setTimeout(next, 0);
+      for (let asked = waiting[0]; asked; asked = waiting[0]) {
+        if (engine.warm(asked)) {
+          setTimeout(next, 0);
+          return;
+        }
+        waiting.shift();
+      }
     };
     setTimeout(next, 0);
   }

@@ -10,7 +10,12 @@ interface Running {
   key: string;
   /** One array a contribution: totals of all rows below an edge, by edge and group. */
   totals: Float64Array[];
+  /** The first row that is not counted yet; all are, and the totals run, once it is `undefined`. */
+  next: number | undefined;
 }
+
+/** Rows that are counted in one slice while a table is made ahead of its first use. */
+const SLICE = 200_000;
 
 /**
  * Running totals over the places of a moving brush: for every target, one table of
@@ -58,8 +63,9 @@ export class BrushIndex {
   totals(prepared: Prepared, key: string, others: RowFilter | null): Float64Array[] | undefined {
     const ends = this.ends();
     if (!ends || !isSubtractable(prepared)) return undefined;
-    const running = this.running(prepared, key, others);
+    const running = this.running(prepared, key);
     if (!running) return undefined;
+    this.count(running, prepared, others, Number.POSITIVE_INFINITY);
     const { groupCount } = prepared;
     const [low, high] = [ends[0] * groupCount, ends[1] * groupCount];
     return running.totals.map((table) => {
@@ -69,25 +75,37 @@ export class BrushIndex {
     });
   }
 
-  /** Makes the table of a target before it is asked for. */
+  /** Makes a slice of the table of a target before it is asked for. False once there is nothing left to do. */
   warm(prepared: Prepared, key: string, others: RowFilter | null): boolean {
-    if (!isSubtractable(prepared) || this.byPrepared.get(prepared)?.key === key) return false;
-    return this.running(prepared, key, others) !== undefined;
+    const running = isSubtractable(prepared) ? this.running(prepared, key) : undefined;
+    if (!running || running.next === undefined) return false;
+    this.count(running, prepared, others, SLICE);
+    return true;
   }
 
-  private running(prepared: Prepared, key: string, others: RowFilter | null): Running | undefined {
+  private running(prepared: Prepared, key: string): Running | undefined {
     const known = this.byPrepared.get(prepared);
     if (known?.key === key) return known;
-    const { groupCount, groups, contributions } = prepared;
+    const { groupCount, contributions } = prepared;
     const cells = this.edges.length * groupCount;
     const bytes = cells * 8 * contributions.length;
     if (bytes > MOST_PER_TARGET || (!known && this.bytes + bytes > MOST_IN_ALL)) return undefined;
     if (!known) this.bytes += bytes;
+    const running = { key, totals: contributions.map(() => new Float64Array(cells)), next: 0 };
+    this.byPrepared.set(prepared, running);
+    return running;
+  }
+
+  /** Counts up to so many more rows; behind the last one the totals are made to run. */
+  private count(running: Running, prepared: Prepared, others: RowFilter | null, most: number) {
+    if (running.next === undefined) return;
+    const { groupCount, groups, contributions } = prepared;
     const { places } = this;
-    const totals = contributions.map(() => new Float64Array(cells));
+    const { totals } = running;
     const counts = totals[0] as Float64Array;
     const measured = contributions.length - 1;
-    for (let row = 0; row < groups.length; row++) {
+    const end = Math.min(groups.length, running.next + most);
+    for (let row = running.next; row < end; row++) {
       const place = places[row] as number;
       const group = groups[row] as number;
       if (place < 0 || group < 0) continue;
@@ -101,10 +119,9 @@ export class BrushIndex {
         table[cell] = (table[cell] as number) + ((contributions[at] as Float64Array)[row] as number);
       }
     }
-    for (const table of totals) for (let cell = groupCount; cell < cells; cell++) table[cell] = (table[cell] as number) + (table[cell - groupCount] as number);
-    const running = { key, totals };
-    this.byPrepared.set(prepared, running);
-    return running;
+    running.next = end < groups.length ? end : undefined;
+    if (running.next !== undefined) return;
+    for (const table of totals) for (let cell = groupCount; cell < table.length; cell++) table[cell] = (table[cell] as number) + (table[cell - groupCount] as number);
   }
 
   /** Lets bits follow the brush, touching only rows that enter or leave it. False where its ends are no edges. */

@@ -176,7 +176,7 @@ export class Engine {
     instance.synced.delete(selection);
   }
 
-  /** Prepares the active brush's tables for a question ahead of its first move. Answers whether there was work. */
+  /** Prepares a slice of the active brush's tables for a question ahead of its first move. False once nothing is left to do. */
   warm(asked: Asked): boolean {
     const { brush } = this;
     if (!brush || asked.query.from !== brush.plan.table || !asked.filters.includes(brush.plan.name)) return false;
