@@ -7,8 +7,6 @@ export default defineConfig({
   timeout: 120_000,
   expect: { timeout: 20_000 },
   workers: 2,
-  // A machine under load may be slow once; a test that fails twice is broken.
-  retries: process.env.CI ? 1 : 0,
   fullyParallel: true,
   reporter: [["list"], ["json", { outputFile: ".build/e2e.json" }]],
   globalSetup: "./e2e/prepare.ts",

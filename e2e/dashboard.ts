@@ -82,8 +82,9 @@ export function sumBy<K extends string>(calls: readonly Call[], key: (call: Call
   return sums;
 }
 
-export function expectNoNoise({ requests, errors }: Opened) {
+/** No error, and no request but for the file itself, once for every time it was loaded. */
+export function expectNoNoise({ requests, errors }: Opened, loads = 1) {
   expect(errors).toEqual([]);
   expect(requests.filter((url) => !url.startsWith("file:") && !url.startsWith("data:") && !url.startsWith("blob:"))).toEqual([]);
-  expect(requests.filter((url) => url.startsWith("file:"))).toHaveLength(1);
+  expect(requests.filter((url) => url.startsWith("file:"))).toHaveLength(loads);
 }

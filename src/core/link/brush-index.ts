@@ -20,10 +20,8 @@ const SLICE = 200_000;
 /**
  * Running totals over the places of a moving brush: for every target, one table of
  * (edge x group), so that a move costs two look-ups a group whatever the number of rows.
- * The idea of answering a brush from totals kept per pixel is that of data tiles
- * (Liu, Jiang, Heer, "imMens: real-time visual querying of big data", EuroVis 2013;
- * Moritz, Howe, Heer, "Falcon: balancing interactive latency and resolution sensitivity for
- * scalable linked visualizations", CHI 2019).
+ * The idea of answering a brush from totals kept per pixel is known from the literature on data
+ * tiles and interactive latency (Liu, Jiang and Heer, EuroVis 2013; Moritz, Howe and Heer, CHI 2019).
  */
 export class BrushIndex {
   /** The stretch between edges that holds each row's value; -1 outside and for missing. */
