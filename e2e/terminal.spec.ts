@@ -30,7 +30,7 @@ const MISTAKES: [string, string, RegExp][] = [
   ["split", `${HEAD}${TABLE}charts: {a: {from: t, draw: bars, x: if(berth = "A", 1, 2), y: count()}}\n`, /:4:38 error split-text: .*fix: quote it/],
   ["refused", `${HEAD}tables:\n  t:\n    read: a.csv\n    steps:\n      - keep: "A" = berth\ncharts: {a: {from: t, draw: table}}\n`, /:7:\d+ error yaml: .*fix: quote it/],
   ["anchor", `${HEAD}tables: {t: &x {read: a.csv}}\n`, /:3:\d+ error yaml-extra/],
-  ["alias", `${HEAD}tables:\n  t:\n    read: a.csv\n    steps:\n      - keep: &b berth = "A"\n      - keep: *b\n`, /:7:\d+ error yaml-extra: an anchor[^]*:8:\d+ error yaml-extra: an alias/],
+  ["alias", `${HEAD}tables:\n  t:\n    read: a.csv\n    steps:\n      - keep: &b berth = "A"\n      - keep: *b\n`, /:7:\d+ error yaml-extra: an anchor[\s\S]*:8:\d+ error yaml-extra: an alias/],
   ["directive", `%YAML 1.2\n---\n${HEAD}`, /:1:1 error yaml-extra: a directive/],
   ["tag", `${HEAD}tables:\n  t:\n    read: !file a.csv\n`, /:5:\d+ error yaml-extra/],
   ["missing", `${HEAD}${TABLE}charts: {a: {from: t, draw: table, keep: tonnes = missing}}\n`, /:4:42 error equals-missing: .*fix: write missing\(tonnes\)/],

@@ -1,10 +1,9 @@
 import { type Drawn, drawChart } from "../core/chart/draw";
-import { nameAt } from "../core/chart/categories";
+import { nameAt, plainValue } from "../core/chart/categories";
 import type { ChartPlan, LayerPlan } from "../core/chart/plan";
 import { brushEdges } from "../core/link/edges";
 import type { Key, SelectionPlan } from "../core/link/selection";
 import { stretchEnd } from "../core/chart/interval";
-import { plainValue } from "../core/chart/categories";
 import { chartRows, type PlainRow } from "../core/plan/model";
 import type { PlanPiece } from "../core/plan/plan";
 import { type TooltipLine, tooltipLines, writeNumber } from "../core/plan/texts";
@@ -15,7 +14,7 @@ import { Brush } from "./brush";
 import { drawMarks } from "./canvas";
 import { element, svg, svgPart } from "./dom";
 import { Legend } from "./legend";
-import { type Found, marksAtX, nearestMark } from "./nearest-mark";
+import { type Found, marksAtX, middleOf, nearestMark } from "./nearest-mark";
 
 /** The size at which a chart is thought drawn while its page is out of sight. */
 const UNSEEN = { width: 600, height: 300 };
@@ -314,7 +313,7 @@ export class ChartView implements View {
     this.focused = flat[(now + step + flat.length) % flat.length] as { layer: number; mark: number };
     const { marks, values } = drawn.layers[this.focused.layer] as Drawn["layers"][number];
     const id = marks.ids[this.focused.mark] as number;
-    const middle = marks.shape === "bars" ? { x: (marks.x[this.focused.mark] as number) + (marks.width[this.focused.mark] as number) / 2, y: (marks.y[this.focused.mark] as number) + (marks.height[this.focused.mark] as number) / 2 } : { x: marks.x[this.focused.mark] as number, y: marks.y[this.focused.mark] as number };
+    const middle = middleOf(marks, this.focused.mark);
     const box = this.catcher.getBoundingClientRect();
     const lines = tooltipLines(this.plan.layers[this.focused.layer] as LayerPlan, values, id);
     this.hovered = { ...this.focused, id, ...middle, distance: 0 };

@@ -28,8 +28,6 @@ export interface Prepared {
   /** Distinct integer contributions; the first is `null`, which counts rows. */
   contributions: (Float64Array | null)[];
   measures: PreparedMeasure[];
-  /** Rows that have no place: missing on a continuous axis, or not kept. */
-  notKept: number;
 }
 
 export interface PreparedMeasure {
@@ -82,12 +80,10 @@ export function prepareQuery(query: Query, table: Table, setting: SettingValues,
   const frame = frameOf(table, setting);
   const length = table.rowCount;
   const leaveOut = new Uint8Array(length);
-  let notKept = 0;
   if (query.keep) {
     const { rows } = rowsWhere(evaluate(query.keep, frame), length);
     leaveOut.fill(1);
     for (const row of rows) leaveOut[row] = 0;
-    notKept = length - rows.length;
   }
   const rowColumn = (name: string) => {
     const channel = query.channels[name] as Channel;
@@ -104,7 +100,7 @@ export function prepareQuery(query: Query, table: Table, setting: SettingValues,
     const found = fixedEdges?.get(name) ?? intervalEdges(channel.interval, frame);
     if (found) edges.set(name, found);
   }
-  const base = { query, table, setting, edges, notKept };
+  const base = { query, table, setting, edges };
   if (!query.grouped) {
     const keys = new Map<string, Column>();
     for (const name of Object.keys(query.channels)) {

@@ -1,3 +1,4 @@
+import { DAY } from "../table/calendar";
 import type { Column, Scalar } from "../table/column";
 import { textPlaces } from "../table/compare";
 import { AGGREGATES } from "./aggregate-names";
@@ -23,7 +24,6 @@ export function frameOf(table: { rowCount: number; columns: ReadonlyMap<string, 
   return { length: table.rowCount, column: (name) => table.columns.get(name), setting };
 }
 
-const DAY = 86400;
 const isMoment = (vector: Vector) => vector.kind === "date" || vector.kind === "datetime";
 
 /** A datetime compared with a date is cut to its day. */

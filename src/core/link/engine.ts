@@ -1,6 +1,5 @@
 import { type Answer, answerFromTotals, answerQuery, type Prepared, type PrepareOptions, prepareQuery } from "../chart/query";
 import type { Query } from "../chart/plan";
-import { addTotals } from "../formula/measures";
 import type { Scalar } from "../table/column";
 import type { Table } from "../table/table";
 import type { Step } from "../steps/step";
@@ -185,26 +184,6 @@ export class Engine {
     const instance = this.baseInstance(asked.query.from);
     const filter = others.length ? { bits: instance.bits, mask: this.sync(instance, others) } : null;
     return brush.warm(prepared, this.signature(others), filter);
-  }
-
-  deactivate() {
-    const { brush } = this;
-    this.brush = undefined;
-    if (brush) for (const instance of this.instances.values()) instance.synced.delete(brush.plan.name);
-  }
-
-  /** Rows of a question's table that pass, as bits to look at row by row. */
-  passing(from: string, filters: readonly string[]): { table: Table; bits: Uint32Array; mask: number } {
-    const active = filters.filter((name) => this.states.has(name));
-    const upstream = active.filter((name) => this.entersAbove(name, from));
-    const instance = this.instance(from, upstream);
-    return { table: instance.table, bits: instance.bits, mask: this.sync(instance, active.filter((name) => !upstream.includes(name))) };
-  }
-
-  /** How many rows of a table pass. */
-  countPassing(from: string, filters: readonly string[]): number {
-    const { table, bits, mask } = this.passing(from, filters);
-    return addTotals(null, new Int32Array(table.rowCount), 1, { bits, mask })[0] as number;
   }
 
   private stateOf(asked: Asked): AskedState {

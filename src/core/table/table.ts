@@ -9,7 +9,6 @@ export interface ColumnInfo {
   /** Values in the order in which they stand wherever the column makes categories. */
   order?: string[];
   colors?: Record<string, string>;
-  role?: "image";
 }
 
 /** An immutable table: columns of equal length, in order, with what is said of them. */
