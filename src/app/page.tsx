@@ -1,5 +1,5 @@
-import { StartPage } from "../workbench/start/start-page";
+import { Workbench } from "../workbench/workbench";
 
 export default function Page() {
-  return <StartPage />;
+  return <Workbench />;
 }

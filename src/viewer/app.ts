@@ -32,6 +32,8 @@ export class App {
   /** Sort and page of data tables, as they stand in the address. */
   readonly tables = new Map<string, { sort?: string; page?: string }>();
   page = 0;
+  /** The one piece that is shown, where the dashboard stands in a frame that asked for it. */
+  alone: string | undefined;
   /** Something that the reader should know once, beside the sentence. */
   notice = "";
   /** Value of the shared rule, and who shows it. */
@@ -77,6 +79,7 @@ export class App {
 
   /** True if the view stands on the page in sight. */
   isInSight(name: string): boolean {
+    if (name === this.alone) return true;
     const page = this.plan.pages[this.page];
     return page !== undefined && (page.side.includes(name) || page.areas.some((area) => area.piece === name));
   }

@@ -4,6 +4,7 @@ import { ChartView } from "./chart-view";
 import { type ControlView, makeControl } from "./controls";
 import { button, element } from "./dom";
 import { FigureView } from "./figure-view";
+import { listenToFrame, spareBox, spareSection } from "./frame";
 import { load } from "./load";
 import { Sentence } from "./sentence";
 import { StateKeeper } from "./state";
@@ -20,6 +21,7 @@ async function start(): Promise<Omit<StillHarbor, "ready">> {
   const { plan, tables, seal } = await load();
   const app = new App(plan, tables);
   const controls = new Map<string, ControlView>();
+  const spare = spareBox();
   for (const control of plan.controls) {
     const host = document.querySelector<HTMLElement>(`[data-control="${CSS.escape(control.name)}"]`);
     const view = makeControl(app, control, host ?? element("div"));
@@ -27,7 +29,7 @@ async function start(): Promise<Omit<StillHarbor, "ready">> {
     app.add(view);
   }
   for (const piece of plan.pieces) {
-    const section = document.querySelector<HTMLElement>(`[data-piece="${CSS.escape(piece.name)}"]`) ?? emptySection(piece.plan.type);
+    const section = document.querySelector<HTMLElement>(`[data-piece="${CSS.escape(piece.name)}"]`) ?? spareSection(spare, piece);
     if (piece.plan.type === "chart") app.add(new ChartView(app, piece, section));
     else app.add(piece.plan.type === "figure" ? new FigureView(app, piece, section) : new TableView(app, piece, section));
   }
@@ -44,20 +46,10 @@ async function start(): Promise<Omit<StillHarbor, "ready">> {
   document.addEventListener("keydown", (event) => {
     if (event.key === "Escape") app.dropLast();
   });
-  window.addEventListener("message", (event) => {
-    const data = event.data as { stillHarbor?: string; hash?: string } | null;
-    if (event.source === window.parent && window.parent !== window && data?.stillHarbor === "restore" && typeof data.hash === "string") keeper.read(`#${data.hash}`);
-  });
+  if (window.parent !== window) listenToFrame(app, keeper);
   keeper.read();
   app.flush();
   return makeApi(app, controls, keeper);
-}
-
-/** A piece that stands on no page still answers rows(). */
-function emptySection(type: string): HTMLElement {
-  const section = element("section");
-  section.append(element("div", { class: type === "table" ? "rows" : "plot" }), element("p", { class: "number" }), element("p", { class: "compare" }));
-  return section;
 }
 
 function foldable(side: Element) {

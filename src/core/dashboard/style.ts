@@ -131,6 +131,13 @@ a{color:var(--sea)}
 .track input::-moz-range-thumb{pointer-events:auto;width:5px;height:14px;background:var(--sheet);border:2px solid var(--sea);border-radius:0;cursor:ew-resize}
 .ends{display:flex;justify-content:space-between;gap:8px;font-size:12px}
 .sr{position:absolute;width:1px;height:1px;overflow:hidden;clip-path:inset(50%);white-space:nowrap}
+.alone .piece:not(.shown),.alone .page:not(.holds),.alone .side,.alone .top{display:none}
+.spare{display:none}
+.alone .spare.holds{display:grid}
+.alone .grid{display:flex}
+.alone .shown{flex:1;border-top:0}
+.marked::before{content:"";position:absolute;left:0;top:5px;width:3px;height:20px;background:var(--brass)}
+.marked h2{padding-left:10px}
 dialog{background:var(--ground);color:inherit;border:1px solid var(--rule);border-top:2px solid var(--ink);padding:14px 18px;width:min(900px,92vw);max-height:86vh;flex-direction:column;gap:8px}
 dialog[open]{display:flex}
 dialog::backdrop{background:rgb(16 32 31/.35)}

@@ -7,7 +7,7 @@ import type { Table } from "../table/table";
 import { readPiece } from "./charts";
 import { chooseColors } from "./colors";
 import { CompileCache } from "./cache";
-import { addFinding, type Compiling } from "./compiling";
+import { addFinding, type Compiling, type TableStages } from "./compiling";
 import { readControl, readSettings } from "./controls";
 import { readSelections } from "./links";
 import { readPages } from "./pages";
@@ -23,6 +23,8 @@ export interface CompileInput {
   fileName: string;
   /** Bytes of a file beside the sheet, or nothing. */
   readFile: (path: string) => Uint8Array | undefined;
+  /** Is told how far long work has come, from 0 to 1. */
+  progress?: (what: string, part: number) => void;
   /** Keeps what files and steps gave, for compiling the same tables again. */
   cache?: CompileCache;
 }
@@ -44,6 +46,8 @@ export interface Compiled {
   tables: Map<string, Table>;
   neededBy: Map<string, Map<string, Set<string>>>;
   accounts: TableAccount[];
+  /** Every table that could be read, stage by stage, also where a step is broken. */
+  stages: ReadonlyMap<string, TableStages>;
   ok: boolean;
 }
 
@@ -55,6 +59,8 @@ export function compile(input: CompileInput): Compiled {
     findings: sheet.findings,
     tables: new Map(),
     sourceTables: new Map(),
+    stages: new Map(),
+    progress: input.progress ?? (() => undefined),
     settings: new Map(),
     used: new Set(),
     readFile: input.readFile,
@@ -94,7 +100,7 @@ export function compile(input: CompileInput): Compiled {
     broken: brokenPieces(sheet),
   };
   const accounts = [...compiling.tables.values()].map(({ name, table, ledger, report }): TableAccount => ({ name, rowCount: table.rowCount, ledger, ...(report ? { report } : {}) }));
-  return { findings: sheet.findings, sheet, plan, tables, neededBy, accounts, ok: !hasErrors(sheet.findings) };
+  return { findings: sheet.findings, sheet, plan, tables, neededBy, accounts, stages: compiling.stages, ok: !hasErrors(sheet.findings) };
 }
 
 /** What stands in the place of each broken piece: its first finding in words. */

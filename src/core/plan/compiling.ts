@@ -25,6 +25,17 @@ export interface BuiltTable {
   usesSettings: boolean;
 }
 
+/** A table on its way through its steps: as read, then after each step that could be run. */
+export interface TableStages {
+  name: string;
+  /** One more than there are ledger lines. */
+  tables: Table[];
+  ledger: LedgerLine[];
+  report?: IntakeReport;
+  /** The step that cannot be run, if one cannot; those below it wait. */
+  brokenStep?: number;
+}
+
 /** What is known while a sheet is compiled; findings gather here. */
 export interface Compiling {
   sheet: Sheet;
@@ -32,10 +43,14 @@ export interface Compiling {
   tables: Map<string, BuiltTable>;
   /** Tables as read, before their steps; kept for those whose steps follow a setting. */
   sourceTables: Map<string, Table>;
+  /** Every table that could be read, also where a step is broken. */
+  stages: Map<string, TableStages>;
   settings: Map<string, SettingPlan>;
   /** Names of settings, tables and pieces that something uses. */
   used: Set<string>;
   readFile: (path: string) => Uint8Array | undefined;
+  /** Is told how far long work has come, from 0 to 1. */
+  progress: (what: string, part: number) => void;
   cache: CompileCache;
 }
 

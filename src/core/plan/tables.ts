@@ -8,7 +8,7 @@ import { runStep } from "../steps/run";
 import type { LedgerLine, Step } from "../steps/step";
 import { type ColumnInfo, emptyTable, makeTable, type Table } from "../table/table";
 import { timeReader } from "../table/time-text";
-import { addFinding, type BuiltTable, type Compiling, settingValue } from "./compiling";
+import { addFinding, type BuiltTable, type Compiling, settingValue, type TableStages } from "./compiling";
 import { readyStep, usesSettings } from "./steps";
 
 /** Reads and runs all tables of the sheet, each after the one it is made from. */
@@ -55,10 +55,13 @@ function buildTable(compiling: Compiling, name: string, spec: TableSpec, build: 
   const steps: Step[] = [];
   let sound = true;
   const setting = settingValue(compiling);
+  const stages: TableStages = { name, tables: [table], ledger, ...(start.report ? { report: start.report } : {}) };
+  compiling.stages.set(name, stages);
   for (const [at, stepSpec] of (spec.steps ?? []).entries()) {
     const ready = readyStep({ compiling, path: [...path, "steps", at], tableName: name, table }, stepSpec);
     if (!ready) {
       sound = false;
+      stages.brokenStep = at;
       break;
     }
     const result = compiling.cache.step(ready.step, table, setting, () => runStep(ready.step, table, setting));
@@ -67,6 +70,7 @@ function buildTable(compiling: Compiling, name: string, spec: TableSpec, build: 
     ledger.push(line);
     steps.push(ready.step);
     table = result.table;
+    stages.tables.push(table);
   }
   if (!sound) return undefined;
   checkFormats(compiling, name, spec, table);
@@ -156,7 +160,7 @@ function checkFormats(compiling: Compiling, name: string, spec: TableSpec, table
 }
 
 function readSource(compiling: Compiling, name: string, spec: TableSpec, wishes: Map<string, ColumnWish>): { table: Table; report?: ReadResult["report"] } | undefined {
-  const options = { columns: wishes, missingAs: spec.missing_as ?? [] };
+  const options = { columns: wishes, missingAs: spec.missing_as ?? [], progress: (part: number) => compiling.progress(`reading ${spec.read ?? name}`, part) };
   const piece = `tables.${name}`;
   const take = (result: ReadResult) => {
     for (const finding of result.findings) compiling.findings.push({ ...finding, piece });

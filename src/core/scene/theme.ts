@@ -8,6 +8,12 @@ export const TOKENS = {
   dark: { ground: "#10201f", sheet: "#162928", ink: "#e9e4d6", quiet: "#9fb0a9", rule: "#2c4442", sea: "#6fbdb0", brass: "#e0ad4b", coral: "#f08a76", moss: "#a9c46c" },
 } as const;
 
+/** Grounds that only the workbench needs: what is in hand, what is marked, the stream of rows. */
+export const WORKBENCH_TOKENS = {
+  light: { band: "#f3ead3", held: "#d5e0da", stream: "#ccd7cf", bars: "#4d837c" },
+  dark: { band: "#2b2f1d", held: "#2a4a48", stream: "#2b4a47", bars: "#6a9d95" },
+} as const;
+
 export type Token = keyof (typeof TOKENS)["light"];
 
 /**

@@ -4,7 +4,7 @@ import { EFFECTS, GESTURES } from "./link-sentence";
 import { topSchema } from "./schema";
 
 /** JSON Schema of a sheet, for editors and scripts: made from the schema itself. */
-interface JsonSchema {
+export interface JsonSchema {
   type?: string;
   properties?: Record<string, JsonSchema>;
   additionalProperties?: JsonSchema | boolean;
@@ -21,7 +21,8 @@ export function sheetJsonSchema(): JsonSchema {
   return z.toJSONSchema(topSchema, { io: "input", unrepresentable: "any" }) as JsonSchema;
 }
 
-function shapeOf(schema: JsonSchema): string {
+/** What a value of a schema is, in words. */
+export function shapeOf(schema: JsonSchema): string {
   if (schema.anyOf) return [...new Set(schema.anyOf.map(shapeOf))].join(" or ");
   if (schema.enum) return schema.enum.map((word) => `\`${word}\``).join(" ");
   if (schema.type === "array") return `list of ${schema.items ? shapeOf(schema.items) : "values"}`;

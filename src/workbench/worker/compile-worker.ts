@@ -1,61 +1,213 @@
+import { sha256 } from "@noble/hashes/sha2.js";
+import { bytesToHex } from "@noble/hashes/utils.js";
 import { expose } from "comlink";
-import { buildDashboard } from "../../core/dashboard/build";
-import { type Finding, hasErrors } from "../../core/finding/finding";
+import { type Suggestion, suggestCharts } from "../../core/advice/suggest";
+import { type Built, buildDashboard } from "../../core/dashboard/build";
+import { hasErrors } from "../../core/finding/finding";
 import { placeOf } from "../../core/finding/place";
+import { writer } from "../../core/formula/format";
+import { type AccountLine, accountOf } from "../../core/plan/accounting";
 import { CompileCache } from "../../core/plan/cache";
-
-/** A finding with its place, ready to be shown. */
-export interface PlacedFinding extends Finding {
-  line: number;
-  column: number;
-}
-
-export interface BuildReply {
-  html: string | undefined;
-  findings: PlacedFinding[];
-  /** False while errors stand: the proof shows what is sound, nothing is written. */
-  ok: boolean;
-  rowsIn: number;
-  rowsKept: number;
-  charts: number;
-  links: number;
-  milliseconds: number;
-}
+import { linkMatrix } from "../../core/plan/matrix";
+import { Model } from "../../core/plan/model";
+import { type Picture, pictureOf } from "../../core/plan/pictures";
+import type { Ground } from "../../core/scene/theme";
+import type { KnownColumn } from "../../core/sheet/knowledge";
+import { type Column, valueAt } from "../../core/table/column";
+import { type ColumnSummary, summarize } from "../../core/table/summary";
+import type { Table } from "../../core/table/table";
+import type { BuildReply, PieceView, RowsReply, TableView } from "./reply";
 
 /** What keeps the file from being written comes first. */
 const SEVERITIES = ["error", "warning", "advice"];
 
 const files = new Map<string, Uint8Array>();
 const cache = new CompileCache();
+const summaries = new WeakMap<Column, ColumnSummary>();
+const samples = new WeakMap<Column, string[]>();
 let viewer = "";
+let built: Built | undefined;
+let model: Model | undefined;
+
+/** Progress goes out at once, also in the middle of a long compile. */
+let told = 0;
+function progress(what: string, part: number) {
+  const now = performance.now();
+  if (now - told < 80) return;
+  told = now;
+  postMessage({ stillHarbor: "progress", what, part });
+}
+
+/** Writes a cell as the table shows it. */
+function cellWriter(table: Table, name: string): (row: number) => string {
+  const column = table.columns.get(name) as Column;
+  if (column.kind === "text") return (row) => valueAt(column, row) as string | null ?? "";
+  if (column.kind === "boolean") return (row) => ({ 1: "true", 0: "false" })[column.values[row] as number] ?? "";
+  const write = writer(column.kind, table.info.get(name)?.format);
+  return (row) => (Number.isNaN(column.values[row]) ? "" : write(column.values[row] as number));
+}
+
+function samplesOf(table: Table, name: string): string[] {
+  const column = table.columns.get(name) as Column;
+  const known = samples.get(column);
+  if (known) return known;
+  const found = new Set<string>();
+  const write = cellWriter(table, name);
+  for (let row = 0; row < Math.min(table.rowCount, 200) && found.size < 3; row++) {
+    const text = write(row);
+    if (text) found.add(text.slice(0, 24));
+  }
+  samples.set(column, [...found]);
+  return [...found];
+}
+
+function knownColumns(table: Table): KnownColumn[] {
+  return [...table.columns].map(([name, { kind }]) => {
+    const unit = table.info.get(name)?.unit;
+    return { name, kind, ...(unit === undefined ? {} : { unit }), samples: samplesOf(table, name) };
+  });
+}
+
+function stageOf(table: string, stage: number): Table | undefined {
+  const tables = built?.stages.get(table)?.tables;
+  return tables?.[Math.min(stage, tables.length - 1)];
+}
+
+function pieceViews({ plan, sheet }: Built): PieceView[] {
+  const sound = new Map(plan.pieces.map((piece) => [piece.name, piece]));
+  const names = [...new Set([...Object.keys(plan.broken).filter((name) => !sheet.controls.has(name)), ...sound.keys()])];
+  const at = (name: string) => sheet.source.keySpan(["charts", name])?.start ?? Number.MAX_SAFE_INTEGER;
+  return names
+    .sort((a, b) => at(a) - at(b))
+    .map((name): PieceView => {
+      const piece = sound.get(name);
+      if (piece) return { name, title: piece.words.title, kind: piece.plan.type, from: piece.plan.from };
+      return { name, title: name, kind: "broken", problem: plan.broken[name] ?? "" };
+    });
+}
+
+const stamps = new WeakMap<Table["columns"], number>();
+let lastStamp = 0;
+
+/** The number of these very columns; tables that were not made again keep theirs. */
+function stampOf({ columns }: Table): number {
+  const known = stamps.get(columns);
+  if (known !== undefined) return known;
+  lastStamp += 1;
+  stamps.set(columns, lastStamp);
+  return lastStamp;
+}
+
+function tableViews({ stages, sheet }: Built): TableView[] {
+  return [...stages.values()].map((stage) => {
+    const spec = sheet.tables.get(stage.name);
+    return {
+      name: stage.name,
+      source: spec?.read ?? (spec?.from === undefined ? "rows in the sheet" : `from ${spec.from}`),
+      rowsIn: stage.tables[0]?.rowCount ?? 0,
+      ledger: stage.ledger,
+      stamps: stage.tables.map(stampOf),
+      ...(stage.report ? { report: stage.report } : {}),
+      ...(stage.brokenStep === undefined ? {} : { brokenStep: stage.brokenStep }),
+    };
+  });
+}
 
 const api = {
-  /** Hands over the viewer's script and the files beside the sheet. */
-  open(script: string, given: [string, Uint8Array][]) {
+  /** Hands over the viewer's script, which goes into every dashboard. */
+  open(script: string) {
     viewer = script;
-    files.clear();
-    for (const [name, bytes] of given) files.set(name, bytes);
+  },
+  /** Hands over the bytes of a file, known by their hash from then on. */
+  put(hash: string, bytes: Uint8Array) {
+    files.set(hash, bytes);
   },
   /** Compiles the sheet: what is sound is built even while errors stand. */
-  build(text: string, fileName: string): BuildReply {
+  build(text: string, fileName: string, paths: readonly (readonly [string, string])[]): BuildReply {
     const started = performance.now();
-    const built = buildDashboard({ text, fileName, readFile: (path) => files.get(path), cache }, { viewer, draft: true });
+    const byPath = new Map(paths);
+    built = buildDashboard({ text, fileName, readFile: (path) => files.get(byPath.get(path) ?? ""), cache, progress }, { viewer, draft: true });
+    model = undefined;
     const findings = built.findings.map((finding) => ({ ...finding, ...placeOf(text, finding.span?.start ?? 0) }));
     findings.sort((a, b) => SEVERITIES.indexOf(a.severity) - SEVERITIES.indexOf(b.severity) || a.line - b.line || a.column - b.column);
-    const read = built.accounts.filter(({ report }) => report);
+    const { plan, sheet } = built;
+    const drawn = plan.pieces.length > 0 || hasErrors(built.findings) === false;
+    const size = built.html === undefined ? 0 : new Blob([built.html]).size;
     return {
-      html: built.plan.pieces.length || built.ok ? built.html : undefined,
+      html: drawn ? built.html : undefined,
       findings,
       ok: !hasErrors(built.findings),
-      rowsIn: read.reduce((sum, { report }) => sum + (report?.rows ?? 0), 0),
-      rowsKept: read.reduce((sum, { rowCount }) => sum + rowCount, 0),
-      charts: built.plan.pieces.length,
-      links: built.sheet.links.length,
+      report: sheet.report,
+      tables: tableViews(built),
+      pieces: pieceViews(built),
+      controls: [...sheet.controls.keys()],
+      matrix: linkMatrix(built),
+      links: sheet.links.length,
+      pages: plan.pages,
+      packing: built.packing,
+      size,
+      knowledge: {
+        tables: new Map([...built.stages].map(([name, stage]) => [name, stage.tables.map(knownColumns)])),
+        files: [...byPath.keys()],
+        charts: [...sheet.charts.keys()],
+        controls: [...sheet.controls.keys()],
+        settings: Object.keys(plan.settings),
+      },
       milliseconds: performance.now() - started,
     };
   },
+  /** The hash of the whole file as it would be written now. */
+  seal(): string {
+    return built?.html === undefined ? "" : bytesToHex(sha256(new TextEncoder().encode(built.html)));
+  },
+  /** Rows of a table as they stand at a stage, written out. */
+  rows(table: string, stage: number, from: number, to: number): RowsReply {
+    const found = stageOf(table, stage);
+    if (!found) return { rowCount: 0, rows: [] };
+    const writers = [...found.columns.keys()].map((name) => cellWriter(found, name));
+    const rows: string[][] = [];
+    for (let row = from; row < Math.min(to, found.rowCount); row++) rows.push(writers.map((write) => write(row)));
+    return { rowCount: found.rowCount, rows };
+  },
+  /** Every column of a table at a stage, summed up. */
+  summary(table: string, stage: number): [string, ColumnSummary][] {
+    const found = stageOf(table, stage);
+    return [...(found?.columns ?? [])].map(([name, column]) => {
+      const summary = summaries.get(column) ?? summarize(column);
+      summaries.set(column, summary);
+      return [name, summary];
+    });
+  },
+  /** A piece as small as a stamp. */
+  picture(piece: string, width: number, height: number, ground: Ground): Picture {
+    return pictureOf(currentModel(), piece, width, height, ground);
+  },
+  /** From rows to marks, for one piece. */
+  account(piece: string): AccountLine[] {
+    return built ? accountOf(built, currentModel(), piece) : [];
+  },
+  /** First charts for a table. */
+  suggest(table: string): Suggestion[] {
+    const found = built?.stages.get(table)?.tables.at(-1);
+    return found ? suggestCharts(table, found) : [];
+  },
 };
+
+function currentModel(): Model {
+  if (!built) throw new Error("nothing is compiled yet");
+  model ??= new Model(built.plan, built.tables);
+  return model;
+}
 
 export type CompileWorker = typeof api;
 
 expose(api);
+
+// A lock that is held as long as this worker lives tells the page when it has died, however it died.
+addEventListener("message", (event: MessageEvent<{ stillHarbor?: string; lock?: string } | null>) => {
+  if (event.data?.stillHarbor !== "live" || !event.data.lock || !navigator.locks) return;
+  void navigator.locks.request(event.data.lock, () => {
+    postMessage({ stillHarbor: "living" });
+    return new Promise(() => undefined);
+  });
+});

@@ -1,0 +1,39 @@
+import type { KnownColumn, Knowledge } from "./knowledge";
+import type { Path } from "./tree";
+
+/** The name written under `from:` of a chart or control, found in the text even while YAML cannot read it. */
+export function tableOf(text: string, group: string, name: string): string | undefined {
+  const lines = text.split("\n");
+  let inGroup = false;
+  for (let at = 0; at < lines.length; at++) {
+    const line = lines[at] as string;
+    if (/^[a-z]/.test(line)) inGroup = line.startsWith(`${group}:`);
+    const head = inGroup ? new RegExp(`^( +)["']?${name}["']?:(.*)$`).exec(line) : null;
+    if (!head) continue;
+    const indent = (head[1] as string).length;
+    let body = head[2] as string;
+    for (let next = at + 1; next < lines.length; next++) {
+      const below = lines[next] as string;
+      if (below.trim() !== "" && below.length - below.trimStart().length <= indent) break;
+      body += `\n${below}`;
+    }
+    return /(?:^|[\s{,])from:\s*["']?([a-z][a-z0-9_]*)/.exec(body)?.[1];
+  }
+  return undefined;
+}
+
+/** The columns that formulas at a path can use: of the table at that very step, or of the table that is drawn. */
+export function columnsAt(text: string, path: Path, knowledge: Knowledge): readonly KnownColumn[] {
+  const [group, name, key, step] = path;
+  if (group === "tables" && typeof name === "string") {
+    const stages = knowledge.tables.get(name);
+    if (!stages?.length) return [];
+    if (key === "steps" && typeof step === "number") return stages[Math.min(step, stages.length - 1)] ?? [];
+    return key === "columns" ? (stages.at(-1) ?? []) : (stages[0] ?? []);
+  }
+  if ((group === "charts" || group === "controls") && typeof name === "string") {
+    const table = tableOf(text, group, name);
+    return (table === undefined ? undefined : knowledge.tables.get(table)?.at(-1)) ?? [];
+  }
+  return [];
+}

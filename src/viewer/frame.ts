@@ -1,0 +1,80 @@
+import type { PlanPiece } from "../core/plan/plan";
+import type { App } from "./app";
+import { element } from "./dom";
+import type { StateKeeper } from "./state";
+
+/**
+ * What a page in which the dashboard stands as a frame may ask of it, by messages: to take over a
+ * state, to show one piece alone, to mark one. It is told which piece the reader is at. Nothing of
+ * a table goes out.
+ */
+interface Ask {
+  stillHarbor?: string;
+  hash?: unknown;
+  piece?: unknown;
+}
+
+const sectionOf = (piece: string) => document.querySelector<HTMLElement>(`section[data-piece="${CSS.escape(piece)}"]`);
+
+export function listenToFrame(app: App, keeper: StateKeeper) {
+  window.addEventListener("message", (event) => {
+    const data = event.data as Ask | null;
+    if (event.source !== window.parent) return;
+    if (data?.stillHarbor === "restore" && typeof data.hash === "string") keeper.read(`#${data.hash}`);
+    if (data?.stillHarbor === "alone") showAlone(app, typeof data.piece === "string" ? data.piece : undefined);
+    if (data?.stillHarbor === "mark") mark(app, typeof data.piece === "string" ? data.piece : undefined);
+  });
+  const tell = (event: Event) => {
+    const piece = (event.target as Element | null)?.closest?.<HTMLElement>("[data-piece],[data-control]");
+    const name = piece?.dataset.piece ?? piece?.dataset.control;
+    if (name) window.parent.postMessage({ stillHarbor: "piece", piece: name, gesture: event.type }, "*");
+  };
+  document.addEventListener("pointerdown", tell, true);
+  document.addEventListener("focusin", tell);
+}
+
+/** Shows the page of a piece, with nothing but the piece on it. */
+function showAlone(app: App, piece: string | undefined) {
+  document.documentElement.classList.toggle("alone", piece !== undefined);
+  for (const one of document.querySelectorAll(".shown,.holds")) one.classList.remove("shown", "holds");
+  app.alone = piece;
+  if (piece === undefined) return;
+  const section = sectionOf(piece);
+  const page = section?.closest(".page");
+  if (!section || !page) return;
+  section.classList.add("shown");
+  page.classList.add("holds");
+  showPageOf(app, page);
+  app.touch(piece);
+}
+
+function showPageOf(app: App, page: Element) {
+  const place = /^page-(\d+)$/.exec(page.id)?.[1];
+  if (place !== undefined) app.showPage(Number(place));
+}
+
+/** Marks a piece at its title and brings it into sight. */
+function mark(app: App, piece: string | undefined) {
+  for (const one of document.querySelectorAll(".marked")) one.classList.remove("marked");
+  const section = piece === undefined ? undefined : sectionOf(piece);
+  if (!section) return;
+  section.classList.add("marked");
+  const page = section.closest(".page");
+  if (page?.hasAttribute("hidden")) showPageOf(app, page);
+  section.scrollIntoView({ block: "nearest" });
+}
+
+/** Where pieces live that stand on no page: they answer rows() and can be shown alone. */
+export function spareBox(): HTMLElement {
+  const grid = element("div", { class: "grid" });
+  document.body.append(element("main", { class: "page spare" }, grid));
+  return grid;
+}
+
+export function spareSection(box: HTMLElement, { name, words, plan }: PlanPiece): HTMLElement {
+  const section = element("section", { class: `piece ${plan.type}`, "data-piece": name, "aria-label": words.title }, element("header", {}, element("h2", {}, words.title)));
+  if (plan.type === "figure") section.append(element("p", { class: "number" }), element("p", { class: "compare" }));
+  else section.append(element("div", { class: plan.type === "table" ? "rows" : "plot" }));
+  box.append(section);
+  return section;
+}

@@ -1,0 +1,192 @@
+import type { Suggestion } from "../../core/advice/suggest";
+import type { TextEdit } from "../../core/finding/finding";
+import { openProject, packProject } from "../../core/project/archive";
+import { pathProblem } from "../../core/project/directory";
+import { applyEdits } from "../../core/finding/finding";
+import { setValue, writeValue } from "../../core/sheet/edit";
+import type { ProjectRow, VersionRow } from "../store/database";
+import type { Desk } from "./desk";
+
+/** What an author can do beyond writing: take tables in, hand files out, go from report to report. */
+
+/** Files beyond this are not read into a browser. */
+const MOST_FILE = 600_000_000;
+
+function say(desk: Desk, notice: string) {
+  desk.state.set({ notice });
+}
+
+function download(bytes: BlobPart, type: string, name: string) {
+  const url = URL.createObjectURL(new Blob([bytes], { type }));
+  const link = document.createElement("a");
+  link.href = url;
+  link.download = name;
+  link.click();
+  setTimeout(() => URL.revokeObjectURL(url), 10_000);
+}
+
+const baseName = (sheetName: string) => sheetName.replace(/\.still\.(?:yaml|json)$/, "");
+
+/** Writes the dashboard file, if the sheet as it stands is sound. */
+export async function writeDashboard(desk: Desk): Promise<void> {
+  const { reply, replyText, text, sheetName } = desk.state.get();
+  if (!reply || replyText !== text) return say(desk, "still compiling; write the file when it is done");
+  if (!reply.ok || reply.html === undefined) return say(desk, "nothing is written while there is something to mend");
+  download(reply.html, "text/html", `${baseName(sheetName)}.html`);
+  await desk.addVersion("written as a file");
+}
+
+/** Saves the report with its original files as one zip. */
+export async function saveZip(desk: Desk): Promise<void> {
+  const project = await desk.projects.whole(desk.row(), desk.memory);
+  download(packProject(project) as BlobPart, "application/zip", `${baseName(project.sheetName)}.still.zip`);
+}
+
+/** A name for a table, made of a file's name. */
+export function tableNameFor(path: string, taken: Iterable<string>): string {
+  const plain = (path.split("/").at(-1) ?? path).replace(/\.[^.]+$/, "").toLowerCase().replace(/[^a-z0-9_]+/g, "_").replace(/^[^a-z]+/, "").replace(/_+$/, "") || "table";
+  const names = new Set(taken);
+  let name = plain;
+  for (let n = 2; names.has(name); n++) name = `${plain}_${n}`;
+  return name;
+}
+
+const isTable = (name: string) => /\.(?:csv|tsv|txt)$/i.test(name);
+const isArchive = (name: string) => /\.zip$/i.test(name);
+
+/** A file name that stays beside the sheet. */
+function safeName(name: string): string {
+  const plain = (name.split(/[\\/]/).at(-1) ?? "").trim();
+  return pathProblem(plain) === undefined ? plain : "table.csv";
+}
+
+/**
+ * Takes files in: tables go into the open report (or a new one), a zip is opened as a report.
+ * Whatever cannot be taken is said.
+ */
+export async function takeFiles(desk: Desk, files: readonly File[], asNew = false): Promise<void> {
+  const archive = files.find(({ name }) => isArchive(name));
+  if (archive) return openZip(desk, archive);
+  const tables = files.filter(({ name }) => isTable(name));
+  const odd = files.find((file) => !tables.includes(file));
+  if (tables.length === 0) return say(desk, odd ? `"${odd.name}" cannot be taken: tables are .csv, .tsv or .txt files, reports .still.zip` : "no file came in");
+  const large = tables.find(({ size }) => size > MOST_FILE);
+  if (large) return say(desk, `"${large.name}" is over ${MOST_FILE / 1e6} MB; a browser cannot hold it, the terminal can: ./still build`);
+  const contents: { name: string; bytes: Uint8Array }[] = [];
+  for (const file of tables) contents.push({ name: safeName(file.name), bytes: new Uint8Array(await file.arrayBuffer()) });
+  if (asNew) await beginReport(desk, contents);
+  else await addTables(desk, contents);
+  if (odd) say(desk, `"${odd.name}" was left out: it is no table`);
+}
+
+async function beginReport(desk: Desk, contents: readonly { name: string; bytes: Uint8Array }[]) {
+  const names: string[] = [];
+  const lines: string[] = [];
+  for (const { name } of contents) {
+    const table = tableNameFor(name, names);
+    names.push(table);
+    lines.push(`  ${table}:\n    read: ${writeValue(name)}\n`);
+  }
+  const first = names[0] ?? "table";
+  const title = first.slice(0, 1).toUpperCase() + first.slice(1).replaceAll("_", " ");
+  await desk.openFiles({ sheetName: `${first.replaceAll("_", "-")}.still.yaml`, text: `still: 1\nreport: ${title}\n\ntables:\n${lines.join("")}`, files: new Map(contents.map(({ name, bytes }) => [name, bytes])) });
+  desk.state.set({ station: "tables", table: first, stage: 0, begun: first, dialog: undefined });
+}
+
+async function addTables(desk: Desk, contents: readonly { name: string; bytes: Uint8Array }[]) {
+  for (const { name, bytes } of contents) {
+    const hash = await desk.keepBytes(bytes);
+    const { text, files, reply } = desk.state.get();
+    const replaces = files.has(name);
+    if (replaces) await desk.addVersion(`before ${name} was replaced`);
+    const table = tableNameFor(name, reply?.tables.map((one) => one.name) ?? []);
+    const isRead = reply?.tables.some(({ source }) => source === name);
+    desk.edit(isRead ? [] : (setValue(text, ["tables", table], { read: name }) ?? []), [{ path: name, hash }]);
+    const shown = isRead ? reply?.tables.find(({ source }) => source === name)?.name : table;
+    desk.state.set({ station: "tables", table: shown, stage: 0 });
+    if (replaces) say(desk, `${name} was replaced; undo brings the old one back`);
+  }
+}
+
+/** Rows pasted as text become a file of the report. */
+export async function pasteTable(desk: Desk, pasted: string): Promise<boolean> {
+  if (!/[,;\t]/.test(pasted.split("\n")[0] ?? "") || !pasted.includes("\n")) return false;
+  const { files } = desk.state.get();
+  let name = "pasted.csv";
+  for (let n = 2; files.has(name); n++) name = `pasted-${n}.csv`;
+  await addTables(desk, [{ name, bytes: new TextEncoder().encode(pasted) }]);
+  return true;
+}
+
+async function openZip(desk: Desk, file: File) {
+  const opened = openProject(new Uint8Array(await file.arrayBuffer()));
+  if (!opened.ok) return say(desk, `${file.name} was not opened: ${opened.problem}`);
+  await desk.openFiles(opened.project);
+  desk.state.set({ station: "pages", dialog: undefined });
+  say(desk, `${file.name} was opened as a report of its own`);
+}
+
+/** A copy of the report under its own name, for trying something or when another tab has the first. */
+export async function copyReport(desk: Desk): Promise<void> {
+  const row = desk.row();
+  const sheetName = `${baseName(row.sheetName)}-copy.still.yaml`;
+  const copy: ProjectRow = { ...row, id: crypto.randomUUID?.() ?? Math.random().toString(36).slice(2), sheetName, revision: 0 };
+  await desk.projects.save(copy);
+  await desk.open({ ...copy, revision: 1 });
+  say(desk, "this is a copy; the first report stays as it was");
+}
+
+/** Goes back to a version; the state until now is kept, and one undo away. */
+export async function goBack(desk: Desk, version: VersionRow): Promise<void> {
+  await desk.addVersion("before going back");
+  desk.replaceAll(version.text, new Map(version.files));
+  desk.state.set({ dialog: undefined });
+  say(desk, "an earlier state is back; undo returns to the one before");
+}
+
+/** Turns to the next finding behind the cursor, round and round. */
+export function nextFinding(desk: Desk): void {
+  const { reply } = desk.state.get();
+  const placed = (reply?.findings ?? []).filter(({ span, file }) => span && !file).sort((a, b) => (a.span?.start ?? 0) - (b.span?.start ?? 0));
+  const at = desk.editor?.state.selection.main.from ?? -1;
+  const next = placed.find(({ span }) => (span?.start ?? 0) > at) ?? placed[0];
+  if (next?.span) desk.show(next.span.start, next.span.end, true);
+  else say(desk, "no findings");
+}
+
+/** Writes suggested charts into the sheet, with every chart linked to every other, as one step. */
+export function takeSuggestions(desk: Desk, suggestions: readonly Suggestion[], table: string): void {
+  const before = desk.state.get().text;
+  let text = before;
+  const taken = new Set([...(desk.state.get().reply?.pieces.map(({ name }) => name) ?? []), ...(desk.state.get().reply?.controls ?? [])]);
+  for (const suggestion of suggestions) {
+    const name = tableNameFor(suggestion.name, taken);
+    taken.add(name);
+    text = blockUnder(text, "charts", `  ${name}:\n${Object.entries(suggestion.spec).map(([key, value]) => `    ${key}: ${writeValue(value)}\n`).join("")}`);
+  }
+  if (suggestions.length > 1 && !new RegExp(`cross-filter ${table}\\b`).test(text)) text = blockUnder(text, "links", `  - cross-filter ${table}\n`);
+  const edit: TextEdit = { start: 0, end: before.length, text };
+  desk.edit([shortest(before, edit)]);
+  desk.state.set({ begun: undefined });
+}
+
+/** The text with lines added at the end of a top-level part, which is made if it is not there. */
+function blockUnder(text: string, part: string, lines: string): string {
+  const head = new RegExp(`^${part}:[^\\n]*\\n`, "m").exec(text);
+  if (!head) return `${text}${text.endsWith("\n") ? "" : "\n"}\n${part}:\n${lines}`;
+  const rest = text.slice(head.index + head[0].length);
+  const next = /^(?:[a-z]|#)/m.exec(rest);
+  const end = head.index + head[0].length + (next ? next.index : rest.length);
+  const body = text.slice(0, end).replace(/\n+$/, "\n");
+  return `${body}${lines}${text.slice(body.length)}`;
+}
+
+/** The same change without what stays the same at either end. */
+function shortest(before: string, edit: TextEdit): TextEdit {
+  const after = applyEdits(before, [edit]);
+  let start = 0;
+  while (start < before.length && before[start] === after[start]) start += 1;
+  let tail = 0;
+  while (tail < before.length - start && tail < after.length - start && before[before.length - 1 - tail] === after[after.length - 1 - tail]) tail += 1;
+  return { start, end: before.length - tail, text: after.slice(start, after.length - tail) };
+}

@@ -1,0 +1,26 @@
+/** The demo report, as it stands beside the workbench. */
+export const DEMO_SHEET = "quay-calls.still.yaml";
+const FILES = ["calls.csv"];
+
+async function fetched(path: string): Promise<Response> {
+  const response = await fetch(path);
+  if (!response.ok) throw new Error(`${path} could not be read (${response.status})`);
+  return response;
+}
+
+let script: Promise<string> | undefined;
+
+/** The viewer's script, which goes into every dashboard; fetched once. */
+export function viewerScript(): Promise<string> {
+  script ??= fetched("/demo/viewer.js").then((response) => response.text());
+  script.catch(() => {
+    script = undefined;
+  });
+  return script;
+}
+
+export async function openDemo(): Promise<{ text: string; files: [string, Uint8Array][] }> {
+  const text = await (await fetched(`/demo/${DEMO_SHEET}`)).text();
+  const files = await Promise.all(FILES.map(async (file): Promise<[string, Uint8Array]> => [file, new Uint8Array(await (await fetched(`/demo/${file}`)).arrayBuffer())]));
+  return { text, files };
+}

@@ -1,0 +1,259 @@
+import { isolateHistory, redo, redoDepth, undo, undoDepth } from "@codemirror/commands";
+import { Annotation, Compartment, EditorState, type Extension, StateEffect, type Transaction, type TransactionSpec } from "@codemirror/state";
+import { EditorView } from "@codemirror/view";
+import type { TextEdit } from "../../core/finding/finding";
+import type { ProjectFiles } from "../../core/project/archive";
+import type { Ground } from "../../core/scene/theme";
+import { Database, type ProjectRow, type VersionRow } from "../store/database";
+import { hashOf, Projects } from "../store/projects";
+import type { PlacedFinding } from "../worker/reply";
+import { Builder } from "./builder";
+import { DEMO_SHEET, openDemo, viewerScript } from "./demo";
+import { type FileChange, filesField, newDocument, setFile } from "./document";
+import { Keeper } from "./keeper";
+import { AT_FIRST, type DeskState } from "./state";
+import { Store } from "./store";
+
+const fromElsewhere = Annotation.define<boolean>();
+const VERSION_EVERY = 10 * 60 * 1000;
+
+const sameFiles = (a: ReadonlyMap<string, string>, b: ReadonlyMap<string, string>) => a.size === b.size && [...a].every(([path, hash]) => b.get(path) === hash);
+
+/**
+ * The author's desk: one open report, its history, its compiler and where it is kept. Interfaces
+ * read {@link state} and ask here for every change; nothing else writes the document.
+ */
+export class Desk {
+  readonly state = new Store<DeskState>(AT_FIRST);
+  readonly projects = new Projects(new Database());
+  readonly builder: Builder;
+  /** Bytes that the browser refused to keep, by hash; they live as long as this page. */
+  readonly memory = new Map<string, Uint8Array>();
+  private keeper: Keeper | undefined;
+  private view: EditorView | undefined;
+  private extensions: Extension = [];
+  private readonly writable = new Compartment();
+  private document: EditorState = newDocument("", new Map(), [this.writable.of(EditorState.readOnly.of(false))]);
+  private lastVersion = 0;
+
+  constructor() {
+    this.builder = new Builder(viewerScript, async (hash) => this.memory.get(hash) ?? (await this.projects.bytes(hash)), {
+      working: (work) => this.state.set({ work }),
+      problem: (problem) => this.state.set({ problem }),
+      done: (reply, job) => {
+        this.state.set({ reply, replyText: job.text, ...(reply.html === undefined ? {} : { html: reply.html, htmlText: job.text }) });
+        if (reply.ok) this.state.set({ problem: undefined });
+      },
+    });
+  }
+
+  /** Opens the report that was open last, or the demo report on a first visit. */
+  async start() {
+    if (document.documentElement.dataset.ground === "dark") this.state.set({ ground: "dark" });
+    const wanted = new URL(location.href).searchParams.get("report") ?? localStorage.getItem("still-harbor last");
+    const row = wanted === null ? undefined : await this.projects.load(wanted).catch(() => undefined);
+    if (row) await this.open(row);
+    else await this.openDemoReport();
+  }
+
+  async openDemoReport() {
+    const demo = await openDemo();
+    await this.openFiles({ sheetName: DEMO_SHEET, text: demo.text, files: new Map(demo.files) });
+  }
+
+  /** Makes a report of its own from a sheet and files, and opens it. */
+  async openFiles(project: ProjectFiles) {
+    const files: [string, string][] = [];
+    for (const [path, bytes] of project.files) files.push([path, await this.keepBytes(bytes)]);
+    await this.open({ id: crypto.randomUUID?.() ?? Math.random().toString(36).slice(2), sheetName: project.sheetName, text: project.text, files, changed: Date.now(), revision: 0 });
+    this.keep();
+  }
+
+  /** Takes a report in hand. */
+  async open(row: ProjectRow) {
+    this.keeper?.release();
+    const { station, folded, ground } = this.state.get();
+    this.state.set({ ...AT_FIRST, station, folded, ground, id: row.id, sheetName: row.sheetName, text: row.text, files: new Map(row.files) });
+    this.lastVersion = 0;
+    this.builder.forget();
+    this.document = newDocument(row.text, new Map(row.files), [this.writable.of(EditorState.readOnly.of(false)), this.extensions]);
+    this.view?.setState(this.document);
+    localStorage.setItem("still-harbor last", row.id);
+    history.replaceState(null, "", `?report=${encodeURIComponent(row.id)}`);
+    this.keeper = new Keeper(this.projects, {
+      keeping: (keeping) => {
+        // A text that is kept without its table is not kept.
+        this.state.set({ keeping: keeping.type === "saved" && this.memory.size ? { type: "refused", reason: "the browser's storage is full" } : keeping });
+        this.dispatch({ effects: this.writable.reconfigure(EditorState.readOnly.of(keeping.type === "following")) });
+      },
+      changed: (changed) => this.takeOver(changed),
+    });
+    await this.keeper.take(row);
+    this.state.set({ open: true });
+    this.compile();
+  }
+
+  /** The text and files as another tab has written them. */
+  private takeOver(row: ProjectRow) {
+    const { text, files } = this.state.get();
+    const effects = [...new Map(row.files)].filter(([path, hash]) => files.get(path) !== hash).map(([path, hash]) => setFile.of({ path, hash }));
+    if (text === row.text && effects.length === 0) return;
+    this.dispatch({ ...(text === row.text ? {} : { changes: { from: 0, to: text.length, insert: row.text } }), effects, annotations: fromElsewhere.of(true) });
+  }
+
+  /** Gives the document an editor to be written in; its history goes on. Answers how to take it away. */
+  attach(parent: HTMLElement, extensions: Extension): () => void {
+    this.extensions = extensions;
+    this.document = this.document.update({ effects: StateEffect.appendConfig.of(extensions) }).state;
+    const view = new EditorView({
+      parent,
+      state: this.document,
+      dispatchTransactions: (transactions) => {
+        view.update(transactions);
+        for (const transaction of transactions) this.changed(transaction);
+      },
+    });
+    this.view = view;
+    return () => {
+      view.destroy();
+      if (this.view === view) this.view = undefined;
+    };
+  }
+
+  get editor(): EditorView | undefined {
+    return this.view;
+  }
+
+  private dispatch(spec: TransactionSpec) {
+    if (this.view) this.view.dispatch(spec);
+    else this.changed(this.document.update(spec));
+  }
+
+  private changed(transaction: Transaction) {
+    this.document = transaction.state;
+    const files = transaction.state.field(filesField);
+    const before = this.state.get();
+    const canUndo = undoDepth(transaction.state) > 0;
+    const canRedo = redoDepth(transaction.state) > 0;
+    if (!transaction.docChanged && sameFiles(files, before.files)) {
+      this.state.set({ canUndo, canRedo });
+      return;
+    }
+    if (!transaction.annotation(fromElsewhere)) this.keepVersion(before);
+    this.state.set({ text: transaction.state.doc.toString(), files, canUndo, canRedo, notice: undefined });
+    if (!transaction.annotation(fromElsewhere)) this.keep();
+    this.compile();
+  }
+
+  /** Changes the document by a gesture: one step of the history. */
+  edit(edits: readonly TextEdit[] | undefined, files: readonly FileChange[] = [], show = true): boolean {
+    if (!edits || this.state.get().keeping.type === "following") return false;
+    const changes = edits.map(({ start, end, text }) => ({ from: start, to: end, insert: text }));
+    this.dispatch({ changes, effects: files.map((file) => setFile.of(file)), annotations: isolateHistory.of("full"), userEvent: "input.gesture" });
+    const first = edits[0];
+    if (show && first) this.show(first.start, first.start + first.text.length);
+    return true;
+  }
+
+  /** Takes a finding's way out, if the text is still the one it was found in. */
+  mend(finding: PlacedFinding) {
+    const { reply, replyText, text } = this.state.get();
+    if (reply && replyText === text) this.edit(finding.fix?.edits);
+  }
+
+  /** The reader of the proof is at a piece: the sheet turns to it, without taking the keyboard away. */
+  atPiece(name: string) {
+    const { reply } = this.state.get();
+    const group = reply?.controls.includes(name) ? "controls" : "charts";
+    this.state.set({ hand: [group, name], ...(group === "charts" ? { piece: name } : {}) });
+  }
+
+  setGround(ground: Ground) {
+    document.documentElement.dataset.ground = ground;
+    localStorage.setItem("still-harbor ground", ground);
+    this.state.set({ ground });
+  }
+
+  /** Exchanges the whole text, for going back to a version. */
+  replaceAll(text: string, files: ReadonlyMap<string, string>) {
+    const now = this.state.get();
+    const changes: FileChange[] = [...files].map(([path, hash]) => ({ path, hash }));
+    for (const path of now.files.keys()) if (!files.has(path)) changes.push({ path, hash: undefined });
+    this.edit([{ start: 0, end: now.text.length, text }], changes, false);
+  }
+
+  undo() {
+    this.travel(undo);
+  }
+
+  redo() {
+    this.travel(redo);
+  }
+
+  private travel(way: typeof undo) {
+    if (this.view) way(this.view);
+    else way({ state: this.document, dispatch: (transaction) => this.changed(transaction) });
+  }
+
+  /** Brings a stretch of the sheet into sight, and selects it if asked. */
+  show(start: number, end: number, focus = false) {
+    const { view } = this;
+    if (!view) return;
+    const length = view.state.doc.length;
+    const [from, to] = [Math.min(start, length), Math.min(end, length)];
+    if (focus) {
+      this.state.set({ folded: false });
+      view.dispatch({ selection: { anchor: from, head: to }, scrollIntoView: true });
+      view.focus();
+    } else view.dispatch({ selection: { anchor: from }, scrollIntoView: true });
+  }
+
+  /** Keeps bytes under their hash: in the browser's storage, or in memory where it refuses. */
+  async keepBytes(bytes: Uint8Array): Promise<string> {
+    const hash = hashOf(bytes);
+    const refused = await this.projects.keep(hash, bytes);
+    if (refused) {
+      this.memory.set(hash, bytes);
+      this.state.set({ keeping: { type: "refused", reason: refused } });
+    }
+    return hash;
+  }
+
+  row(): ProjectRow {
+    const { id, sheetName, text, files } = this.state.get();
+    return { id, sheetName, text, files: [...files], changed: Date.now(), revision: 0 };
+  }
+
+  private keep() {
+    const { files } = this.state.get();
+    if ([...files.values()].some((hash) => this.memory.has(hash))) void this.retryBytes();
+    this.keeper?.keep(this.row());
+  }
+
+  private async retryBytes() {
+    for (const [hash, bytes] of this.memory) {
+      const refused = await this.projects.keep(hash, bytes);
+      if (refused) return this.state.set({ keeping: { type: "refused", reason: refused } });
+      this.memory.delete(hash);
+    }
+  }
+
+  /** Before a first change, and from time to time, the state is kept as a version. */
+  private keepVersion({ text, files }: DeskState) {
+    const now = Date.now();
+    if (now - this.lastVersion < VERSION_EVERY) return;
+    const note = this.lastVersion === 0 ? "as opened" : "on the way";
+    this.lastVersion = now;
+    void this.addVersion(note, text, files);
+  }
+
+  async addVersion(note: string, text = this.state.get().text, files = this.state.get().files) {
+    const version: VersionRow = { project: this.state.get().id, made: Date.now(), note, text, files: [...files] };
+    await this.projects.addVersion(version);
+  }
+
+  private compile() {
+    const { text, sheetName, files } = this.state.get();
+    this.builder.ask({ text, sheetName, files });
+  }
+}

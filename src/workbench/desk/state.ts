@@ -1,0 +1,85 @@
+import type { Ground } from "../../core/scene/theme";
+import type { Path } from "../../core/sheet/tree";
+import type { Progress } from "../worker/client";
+import type { BuildReply } from "../worker/reply";
+import type { Files } from "./document";
+import type { Keeping } from "./keeper";
+
+export const STATIONS = ["tables", "charts", "links", "pages", "publish"] as const;
+export type Station = (typeof STATIONS)[number];
+
+/** Widths at which the proof can be looked at, in CSS pixels. */
+export const WIDTHS = { fit: 0, desk: 1280, tablet: 820, phone: 390, paper: 794 } as const;
+export type WidthName = keyof typeof WIDTHS;
+
+export type DialogName = "palette" | "keys" | "reports" | "versions";
+
+/** Everything that the workbench shows. */
+export interface DeskState {
+  id: string;
+  sheetName: string;
+  text: string;
+  files: Files;
+  /** Opened and ready to be worked on. */
+  open: boolean;
+  reply: BuildReply | undefined;
+  /** The text that the reply speaks of. */
+  replyText: string;
+  /** The dashboard of the proof, and the text it was made from. */
+  html: string | undefined;
+  htmlText: string;
+  work: Progress | undefined;
+  problem: string | undefined;
+  keeping: Keeping;
+  canUndo: boolean;
+  canRedo: boolean;
+  station: Station;
+  folded: boolean;
+  ground: Ground;
+  dialog: DialogName | undefined;
+  /** What the stations have in hand. */
+  table: string | undefined;
+  stage: number | undefined;
+  piece: string | undefined;
+  /** What the station has in hand, as a path in the sheet. */
+  hand: Path | undefined;
+  /** The piece at which the author's cursor is. */
+  marked: string | undefined;
+  width: WidthName;
+  /** State of the dashboard in the proof, as its address has it. */
+  proofState: string;
+  /** Something to be said once: a file that could not be taken, a version gone back to. */
+  notice: string | undefined;
+  /** A first visit that began with a file of its own: which table waits for its first charts. */
+  begun: string | undefined;
+}
+
+export const AT_FIRST: DeskState = {
+  id: "",
+  sheetName: "report.still.yaml",
+  text: "",
+  files: new Map(),
+  open: false,
+  reply: undefined,
+  replyText: "",
+  html: undefined,
+  htmlText: "",
+  work: { what: "opening", part: 0 },
+  problem: undefined,
+  keeping: { type: "saved" },
+  canUndo: false,
+  canRedo: false,
+  station: "pages",
+  folded: false,
+  ground: "light",
+  dialog: undefined,
+  table: undefined,
+  stage: undefined,
+  piece: undefined,
+  hand: undefined,
+  marked: undefined,
+  width: "fit",
+  proofState: "",
+  notice: undefined,
+  begun: undefined,
+};

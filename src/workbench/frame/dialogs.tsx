@@ -1,0 +1,299 @@
+"use client";
+
+import { useEffect, useState } from "react";
+import { Autocomplete, Dialog, FileTrigger, Heading, Input, Label, Menu, MenuItem, Modal, ModalOverlay, SearchField, useFilter } from "react-aria-components";
+import styled from "styled-components";
+import { changesBetween } from "../../core/sheet/changes";
+import { copyReport, goBack, saveZip, takeFiles } from "../desk/actions";
+import { COMMANDS } from "../desk/commands";
+import { useDesk, useDeskState } from "../desk/desk-context";
+import type { ProjectRow, VersionRow } from "../store/database";
+import { many, Press, Quiet, StationTitle } from "./kit";
+
+const Overlay = styled(ModalOverlay)`
+  position: fixed;
+  inset: 0;
+  background: rgb(16 32 31 / 0.35);
+  display: grid;
+  justify-items: center;
+  align-items: start;
+  padding-top: 72px;
+  z-index: 50;
+`;
+
+const Box = styled(Modal)`
+  background: var(--ground);
+  color: var(--ink);
+  border: 1px solid var(--rule);
+  border-top: 3px solid var(--brass);
+  width: min(640px, 92vw);
+  max-height: 76vh;
+  overflow: auto;
+  padding: 14px 18px 16px;
+`;
+
+const Find = styled(SearchField)`
+  display: grid;
+  gap: 2px;
+  label {
+    color: var(--quiet);
+  }
+  input {
+    background: none;
+    border: 0;
+    border-bottom: 1px solid var(--ink);
+    padding: 4px 0;
+    font-size: 15px;
+  }
+`;
+
+const Items = styled(Menu)`
+  outline: none;
+  padding-top: 6px;
+  max-height: 52vh;
+  overflow: auto;
+`;
+
+const Item = styled(MenuItem)`
+  display: flex;
+  gap: 16px;
+  padding: 4px 8px;
+  cursor: pointer;
+  outline: none;
+  &[data-focused] {
+    background: var(--ink);
+    color: var(--ground);
+  }
+  &[data-disabled] {
+    color: var(--quiet);
+  }
+  span {
+    flex: 1;
+  }
+`;
+
+const Rows = styled.table`
+  border-collapse: collapse;
+  width: 100%;
+  margin-top: 10px;
+  td,
+  th {
+    text-align: left;
+    padding: 5px 12px 5px 0;
+    border-bottom: 1px solid var(--rule);
+    vertical-align: baseline;
+    font-weight: 400;
+  }
+  td:last-child {
+    text-align: right;
+    white-space: nowrap;
+    padding-right: 0;
+  }
+`;
+
+const Foot = styled.div`
+  display: flex;
+  flex-wrap: wrap;
+  gap: 6px 20px;
+  padding-top: 14px;
+`;
+
+function Palette() {
+  const desk = useDesk();
+  const { contains } = useFilter({ sensitivity: "base" });
+  return (
+    <Dialog aria-label="Find a command">
+      <Autocomplete filter={contains}>
+        <Find autoFocus>
+          <Label>Find a command</Label>
+          <Input placeholder="what do you want to do?" />
+        </Find>
+        <Items
+          aria-label="Commands"
+          onAction={(id) => {
+            desk.state.set({ dialog: undefined });
+            const command = COMMANDS.find((one) => one.id === id);
+            requestAnimationFrame(() => command?.run(desk));
+          }}
+          disabledKeys={COMMANDS.filter((command) => command.isDisabled?.(desk)).map(({ id }) => id)}
+        >
+          {COMMANDS.filter(({ id }) => id !== "palette").map(({ id, label, also, keys }) => (
+            <Item key={id} id={id} textValue={`${label} ${also ?? ""}`}>
+              <span>{label}</span>
+              {keys && <kbd>{keys}</kbd>}
+            </Item>
+          ))}
+        </Items>
+      </Autocomplete>
+    </Dialog>
+  );
+}
+
+function Keys() {
+  return (
+    <Dialog aria-label="All keys">
+      <StationTitle as={Heading} slot="title">
+        All keys
+      </StationTitle>
+      <Rows>
+        <tbody>
+          {COMMANDS.filter(({ keys }) => keys).map(({ id, label, keys }) => (
+            <tr key={id}>
+              <th scope="row">{label}</th>
+              <td>
+                <kbd>{keys}</kbd>
+              </td>
+            </tr>
+          ))}
+          <tr>
+            <th scope="row">In the sheet: proposals for what could stand here</th>
+            <td>
+              <kbd>Ctrl Space</kbd>
+            </td>
+          </tr>
+          <tr>
+            <th scope="row">In the sheet: find, and exchange</th>
+            <td>
+              <kbd>Ctrl F</kbd>
+            </td>
+          </tr>
+          <tr>
+            <th scope="row">In the sheet: a further cursor at the next same word</th>
+            <td>
+              <kbd>Ctrl D</kbd>
+            </td>
+          </tr>
+        </tbody>
+      </Rows>
+    </Dialog>
+  );
+}
+
+const when = (time: number) => new Date(time).toLocaleString("en-GB", { day: "numeric", month: "short", hour: "2-digit", minute: "2-digit" });
+
+function Reports() {
+  const desk = useDesk();
+  const id = useDeskState((state) => state.id);
+  const [rows, setRows] = useState<ProjectRow[]>([]);
+  const [asked, setAsked] = useState<string>();
+  useEffect(() => {
+    void desk.projects.list().then(setRows);
+  }, [desk]);
+  const open = async (row: ProjectRow) => {
+    desk.state.set({ dialog: undefined });
+    if (row.id !== id) await desk.open(row);
+  };
+  const remove = async (row: ProjectRow) => {
+    await desk.projects.remove(row.id);
+    setRows(await desk.projects.list());
+    setAsked(undefined);
+  };
+  const titleOf = ({ text, sheetName }: ProjectRow) => /^report:\s*(.+)$/m.exec(text)?.[1] ?? sheetName;
+  return (
+    <Dialog aria-label="Reports">
+      <StationTitle as={Heading} slot="title">
+        Reports in this browser
+      </StationTitle>
+      <Rows>
+        <tbody>
+          {rows.map((row) => (
+            <tr key={row.id}>
+              <th scope="row">
+                <Press onPress={() => void open(row)}>{titleOf(row)}</Press>
+                {row.id === id && <Quiet> open now</Quiet>}
+              </th>
+              <td>
+                <Quiet>{many(row.files.length, "file")}</Quiet>
+              </td>
+              <td>
+                <Quiet>{when(row.changed)}</Quiet>
+              </td>
+              <td>
+                {row.id !== id &&
+                  (asked === row.id ? (
+                    <>
+                      <Press onPress={() => void remove(row)}>yes, throw {titleOf(row)} away</Press> <Press onPress={() => setAsked(undefined)}>keep it</Press>
+                    </>
+                  ) : (
+                    <Press onPress={() => setAsked(row.id)} aria-label={`Throw ${titleOf(row)} away`}>
+                      throw away
+                    </Press>
+                  ))}
+              </td>
+            </tr>
+          ))}
+        </tbody>
+      </Rows>
+      <Foot>
+        <FileTrigger acceptedFileTypes={[".csv", ".tsv", ".txt"]} allowsMultiple onSelect={(files) => files && void takeFiles(desk, [...files], true)}>
+          <Press>begin with my own table</Press>
+        </FileTrigger>
+        <FileTrigger acceptedFileTypes={[".zip"]} onSelect={(files) => files && void takeFiles(desk, [...files])}>
+          <Press>open a .still.zip</Press>
+        </FileTrigger>
+        <Press onPress={() => void saveZip(desk)}>save this one as a zip</Press>
+        <Press onPress={() => void copyReport(desk).then(() => desk.state.set({ dialog: undefined }))}>copy this one</Press>
+        <Press onPress={() => desk.state.set({ dialog: "versions" })}>earlier versions</Press>
+        <Press onPress={() => void desk.openDemoReport().then(() => desk.state.set({ dialog: undefined }))}>the demo report anew</Press>
+      </Foot>
+    </Dialog>
+  );
+}
+
+function Versions() {
+  const desk = useDesk();
+  const id = useDeskState((state) => state.id);
+  const text = useDeskState((state) => state.text);
+  const [versions, setVersions] = useState<VersionRow[]>();
+  useEffect(() => {
+    void desk.projects.versions(id).then(setVersions);
+  }, [desk, id]);
+  return (
+    <Dialog aria-label="Earlier versions">
+      <StationTitle as={Heading} slot="title">
+        Earlier versions
+      </StationTitle>
+      {versions?.length === 0 && <Quiet as="p">None yet: one is kept at the first change, before a file is replaced, and whenever the file is written.</Quiet>}
+      <Rows>
+        <tbody>
+          {versions?.map((version) => {
+            const changes = changesBetween(version.text, text);
+            return (
+              <tr key={version.id}>
+                <th scope="row">
+                  {when(version.made)}, {version.note}
+                </th>
+                <td>
+                  <Quiet>{changes.length ? `since then: ${changes.slice(0, 4).join("; ")}${changes.length > 4 ? ` and ${changes.length - 4} more` : ""}` : "as now"}</Quiet>
+                </td>
+                <td>
+                  <Press isDisabled={changes.length === 0} onPress={() => void goBack(desk, version)} aria-label={`Go back to ${when(version.made)}`}>
+                    go back
+                  </Press>
+                </td>
+              </tr>
+            );
+          })}
+        </tbody>
+      </Rows>
+    </Dialog>
+  );
+}
+
+const CONTENT = { palette: Palette, keys: Keys, reports: Reports, versions: Versions };
+
+/** The one dialog that is open, if one is. */
+export function Dialogs() {
+  const desk = useDesk();
+  const name = useDeskState((state) => state.dialog);
+  const Content = name && CONTENT[name];
+  return (
+    <>
+      <Overlay isOpen={name !== undefined} onOpenChange={(open) => !open && desk.state.set({ dialog: undefined })} isDismissable>
+        <Box>{Content && <Content />}</Box>
+      </Overlay>
+      <input type="file" hidden data-pick="new" accept=".csv,.tsv,.txt" multiple aria-label="Begin with a table" onChange={(event) => void takeFiles(desk, [...(event.target.files ?? [])], true)} />
+      <input type="file" hidden data-pick="zip" accept=".zip" aria-label="Open a zip" onChange={(event) => void takeFiles(desk, [...(event.target.files ?? [])])} />
+    </>
+  );
+}

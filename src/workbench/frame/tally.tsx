@@ -1,0 +1,92 @@
+"use client";
+
+import styled from "styled-components";
+import { useDesk, useDeskState } from "../desk/desk-context";
+import { nextFinding, saveZip } from "../desk/actions";
+import { Coral, count, many, Press, Quiet, weight, Word } from "./kit";
+
+const Foot = styled.footer`
+  grid-column: 1 / -1;
+  display: flex;
+  gap: 18px;
+  align-items: center;
+  padding: 0 14px;
+  font-size: 12px;
+  border-top: 1px solid var(--ink);
+  white-space: nowrap;
+  overflow: hidden;
+`;
+
+const Fact = styled(Word)`
+  font-size: 12px;
+  color: var(--ink);
+`;
+
+const Push = styled.span`
+  flex: 1;
+`;
+
+/** Whether the report is kept, in one word; what to do where it is not. */
+function Kept() {
+  const desk = useDesk();
+  const keeping = useDeskState((state) => state.keeping);
+  if (keeping.type === "saved") return <Quiet>saved</Quiet>;
+  if (keeping.type === "saving") return <Quiet>saving</Quiet>;
+  if (keeping.type === "following") return <Quiet>written in another tab</Quiet>;
+  return (
+    <>
+      <Coral>not saved: {keeping.reason}</Coral>
+      <Press onPress={() => void saveZip(desk)}>save as file</Press>
+    </>
+  );
+}
+
+/** The line at the foot: always true, each item leads to its place. */
+export function Tally() {
+  const desk = useDesk();
+  const reply = useDeskState((state) => state.reply);
+  const work = useDeskState((state) => state.work);
+  const problem = useDeskState((state) => state.problem);
+  const notice = useDeskState((state) => state.notice);
+  const errors = reply?.findings.filter(({ severity }) => severity === "error") ?? [];
+  const read = reply?.tables.filter(({ report }) => report) ?? [];
+  const rowsIn = read.reduce((sum, { report }) => sum + (report?.rows ?? 0), 0);
+  const kept = read.reduce((sum, { ledger, rowsIn: all }) => sum + (ledger.at(-1)?.rowsOut ?? all), 0);
+  const first = errors[0];
+  return (
+    <Foot>
+      {/* What is counted is read out as one line; what is under way stands beside it. */}
+      <div role="status" style={{ display: "contents" }}>
+        {reply && (
+          <>
+            <Fact onPress={() => desk.state.set({ station: "tables" })}>{count(rowsIn)} rows in</Fact>
+            <Fact onPress={() => desk.state.set({ station: "tables" })}>{count(kept)} kept</Fact>
+            <Fact onPress={() => desk.state.set({ station: "charts" })}>{many(reply.pieces.length, "chart")}</Fact>
+            <Fact onPress={() => desk.state.set({ station: "links" })}>{many(reply.links, "link")}</Fact>
+            <Fact onPress={() => desk.state.set({ station: "publish" })}>{weight(reply.size)}</Fact>
+            {first ? (
+              <Fact onPress={() => nextFinding(desk)}>
+                <Coral>{errors.length} to mend</Coral>
+              </Fact>
+            ) : (
+              <Quiet>nothing to mend</Quiet>
+            )}
+          </>
+        )}
+        {problem && <Coral>{problem}</Coral>}
+        {notice && <Quiet>{notice}</Quiet>}
+      </div>
+      <Push />
+      {work && work.what !== "compiling" && (
+        <>
+          <Quiet>
+            {work.what} {work.part > 0 ? `${Math.round(work.part * 100)} %` : ""}
+          </Quiet>
+          <Press onPress={() => desk.builder.stop()}>stop</Press>
+        </>
+      )}
+      {work?.what === "compiling" && <Quiet>compiling</Quiet>}
+      <Kept />
+    </Foot>
+  );
+}

@@ -1,0 +1,15 @@
+import { Store } from "../desk/store";
+
+/** Where the one proof stands, as the station in sight asks for it. */
+export interface ProofPlace {
+  /** The box in CSS pixels, relative to the station; nothing while no station shows the proof. */
+  box: { left: number; top: number; width: number; height: number } | undefined;
+  /** Only this piece is shown. */
+  alone: string | undefined;
+  /** The width of the dashboard in CSS pixels; 0 fits the box. */
+  width: number;
+  /** Smaller than true size so that the whole width is seen. */
+  fit: boolean;
+}
+
+export const proofPlace = new Store<ProofPlace>({ box: undefined, alone: undefined, width: 0, fit: true });

@@ -1,0 +1,182 @@
+"use client";
+
+import { EditorView } from "@codemirror/view";
+import { useEffect, useRef } from "react";
+import { Button } from "react-aria-components";
+import styled from "styled-components";
+import { NOTHING_KNOWN } from "../../core/sheet/knowledge";
+import { readTree } from "../../core/sheet/tree";
+import { useDesk, useDeskState } from "../desk/desk-context";
+import { Press, Word } from "../frame/kit";
+import type { PlacedFinding } from "../worker/reply";
+import { diagnosticsOf } from "./assist";
+import { anatomyField, setBand } from "./colours";
+import { sheetEditor } from "./editor";
+
+const Pane = styled.section`
+  position: relative;
+  display: flex;
+  flex-direction: column;
+  min-height: 0;
+  min-width: 0;
+  border-right: 1px solid var(--rule);
+  background: var(--sheet);
+`;
+
+const Text = styled.div`
+  flex: 1;
+  min-height: 0;
+  overflow: hidden;
+`;
+
+const Fold = styled(Word)`
+  position: absolute;
+  top: 6px;
+  right: 18px;
+  z-index: 2;
+  font-size: 12px;
+  background: var(--sheet);
+`;
+
+const Findings = styled.ul`
+  list-style: none;
+  max-height: 32%;
+  overflow: auto;
+  border-top: 1px solid var(--ink);
+`;
+
+const Item = styled.li`
+  display: grid;
+  grid-template-columns: 44px minmax(0, 1fr) auto;
+  gap: 10px;
+  padding: 4px 14px;
+  border-bottom: 1px solid var(--rule);
+  align-items: baseline;
+`;
+
+const Place = styled(Button)`
+  font: inherit;
+  color: var(--quiet);
+  background: none;
+  border: 0;
+  padding: 0;
+  text-align: left;
+  cursor: pointer;
+`;
+
+const Message = styled.span<{ $severity: string }>`
+  color: ${({ $severity }) => ($severity === "error" ? "var(--coral)" : $severity === "warning" ? "var(--brass)" : "var(--ink)")};
+`;
+
+const Spine = styled.nav`
+  display: flex;
+  flex-direction: column;
+  gap: 18px;
+  align-items: center;
+  padding: 10px 0;
+  border-right: 1px solid var(--rule);
+  background: var(--sheet);
+  overflow: hidden;
+`;
+
+const SpineWord = styled(Word)`
+  writing-mode: vertical-rl;
+  transform: rotate(180deg);
+  padding: 4px 3px;
+`;
+
+const PARTS = ["report", "tables", "controls", "charts", "links", "pages"] as const;
+
+/** The sheet narrowed to a spine: its parts as vertical words; press one to open there. */
+function SheetSpine() {
+  const desk = useDesk();
+  const text = useDeskState((state) => state.text);
+  const open = (part: string) => {
+    desk.state.set({ folded: false });
+    const at = new RegExp(`^${part}:`, "m").exec(text)?.index;
+    if (at !== undefined) requestAnimationFrame(() => desk.show(at, at + part.length, true));
+  };
+  return (
+    <Spine aria-label="Parts of the sheet">
+      {PARTS.filter((part) => new RegExp(`^${part}:`, "m").test(text)).map((part) => (
+        <SpineWord key={part} onPress={() => open(part)}>
+          {part}
+        </SpineWord>
+      ))}
+      <SpineWord onPress={() => desk.state.set({ folded: false })} aria-label="Open the sheet">
+        open
+      </SpineWord>
+    </Spine>
+  );
+}
+
+function FindingList({ findings }: { findings: readonly PlacedFinding[] }) {
+  const desk = useDesk();
+  return (
+    <Findings aria-label="Findings">
+      {findings.map((finding, at) => (
+        <Item key={`${finding.code} ${finding.span?.start ?? at} ${finding.message}`}>
+          <Place onPress={() => finding.span && desk.show(finding.span.start, finding.span.end, true)} aria-label={`${finding.line}:${finding.column}, go to line ${finding.line}`}>
+            {finding.line}:{finding.column}
+          </Place>
+          <Message $severity={finding.severity}>{finding.message}</Message>
+          {finding.fix && <Press onPress={() => desk.mend(finding)}>{finding.fix.title}</Press>}
+        </Item>
+      ))}
+    </Findings>
+  );
+}
+
+/** The sheet as text, always there; its editor lives on while the pane is folded. */
+export function SheetPane() {
+  const desk = useDesk();
+  const folded = useDeskState((state) => state.folded);
+  const reply = useDeskState((state) => state.reply);
+  const hand = useDeskState((state) => state.hand);
+  const host = useRef<HTMLDivElement>(null);
+  useEffect(() => {
+    if (!host.current) return;
+    const extensions = [
+      sheetEditor(() => desk.state.get().reply?.knowledge ?? NOTHING_KNOWN),
+      EditorView.updateListener.of((update) => {
+        if (!update.selectionSet || !update.view.hasFocus) return;
+        const at = update.state.selection.main.head;
+        const stretches = update.state.field(anatomyField);
+        const here = stretches.findLast(({ start, path }) => start <= at && path.length > 0);
+        const piece = here && (here.path[0] === "charts" || here.path[0] === "controls") ? here.path[1] : undefined;
+        if (typeof piece === "string") desk.state.set({ marked: piece });
+      }),
+    ];
+    return desk.attach(host.current, extensions);
+  }, [desk]);
+  useEffect(() => {
+    const { editor } = desk;
+    if (!editor || !reply || desk.state.get().text !== editor.state.doc.toString()) return;
+    editor.dispatch(diagnosticsOf(editor.state, reply.findings, (finding) => desk.mend(finding)));
+  }, [desk, reply]);
+  useEffect(() => {
+    const { editor } = desk;
+    if (!editor) return;
+    const source = hand && readTree(editor.state.doc.toString());
+    const key = hand && source?.keySpan(hand);
+    const value = hand && source?.valueSpan(hand);
+    if (!key || !value) {
+      editor.dispatch({ effects: setBand.of(undefined) });
+      return;
+    }
+    const end = editor.state.doc.sliceString(value.start, value.end).trimEnd().length + value.start;
+    editor.dispatch({ effects: [setBand.of({ from: key.start, to: end }), ...(editor.hasFocus ? [] : [EditorView.scrollIntoView(key.start, { y: "nearest", yMargin: 60 })])] });
+  }, [desk, hand]);
+  return (
+    <>
+      {folded && <SheetSpine />}
+      <Pane aria-label="Sheet" style={folded ? { display: "none" } : undefined}>
+        <Fold onPress={() => desk.state.set({ folded: true })} aria-label="Fold the sheet away">
+          fold
+        </Fold>
+        <Text ref={host} />
+        {reply && reply.findings.length > 0 && <FindingList findings={reply.findings} />}
+      </Pane>
+    </>
+  );
+}

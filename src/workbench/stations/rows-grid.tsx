@@ -1,0 +1,169 @@
+"use client";
+
+import { useVirtualizer } from "@tanstack/react-virtual";
+import { useEffect, useMemo, useRef, useState } from "react";
+import styled from "styled-components";
+import type { KnownColumn } from "../../core/sheet/knowledge";
+import type { ColumnSummary } from "../../core/table/summary";
+import { useDesk } from "../desk/desk-context";
+import { count } from "../frame/kit";
+import { Distribution } from "./distribution";
+
+const ROW = 26;
+const PAGE = 200;
+/** Height of the heads, which stand in the flow above the rows. */
+const HEAD = 84;
+
+const Scroller = styled.div`
+  overflow: auto;
+  height: 100%;
+  position: relative;
+  &:focus-visible {
+    outline-offset: -2px;
+  }
+`;
+
+const Grid = styled.div`
+  position: relative;
+  min-width: 100%;
+`;
+
+const Heads = styled.div`
+  position: sticky;
+  top: 0;
+  z-index: 1;
+  display: flex;
+  background: var(--ground);
+  border-bottom: 1px solid var(--ink);
+  width: max-content;
+  min-width: 100%;
+`;
+
+const Head = styled.div`
+  flex: none;
+  padding: 8px 12px 5px 0;
+  display: grid;
+  grid-template-rows: 18px 17px 18px 16px;
+  overflow: hidden;
+  b,
+  span {
+    overflow: hidden;
+    text-overflow: ellipsis;
+    white-space: nowrap;
+  }
+  b {
+    font-weight: 600;
+  }
+  span {
+    font-size: 12px;
+    color: var(--quiet);
+  }
+  span.lacks {
+    color: var(--coral);
+  }
+`;
+
+const Row = styled.div`
+  position: absolute;
+  left: 0;
+  display: flex;
+  width: max-content;
+  min-width: 100%;
+  height: ${ROW}px;
+  border-bottom: 1px solid var(--rule);
+`;
+
+const Cell = styled.div`
+  flex: none;
+  padding: 4px 12px 0 0;
+  overflow: hidden;
+  text-overflow: ellipsis;
+  white-space: nowrap;
+  &.number {
+    text-align: right;
+  }
+  &.missing {
+    color: var(--coral);
+  }
+`;
+
+function headNote(column: KnownColumn, summary: ColumnSummary | undefined): { words: string; lacks: boolean } {
+  if (!summary) return { words: "", lacks: false };
+  if (summary.missing > 0) return { words: `${count(summary.missing)} missing`, lacks: true };
+  if (column.kind === "text") return { words: summary.distinct === summary.rows ? "all different" : `${count(summary.distinct)} values`, lacks: false };
+  return { words: "", lacks: false };
+}
+
+const widthOf = (column: KnownColumn) => Math.max(column.kind === "datetime" ? 140 : column.kind === "text" ? 118 : 100, Math.min(200, column.name.length * 8 + 18, 200));
+
+/** Rows of a table at a stage, as many as there are; only those in sight are asked for. */
+export function RowsGrid({ table, stage, columns, summaries, rowCount, stamp }: { table: string; stage: number; stamp: number; columns: readonly KnownColumn[]; summaries: ReadonlyMap<string, ColumnSummary>; rowCount: number }) {
+  const desk = useDesk();
+  const scroller = useRef<HTMLDivElement>(null);
+  const virtual = useVirtualizer({ count: rowCount, getScrollElement: () => scroller.current, estimateSize: () => ROW, overscan: 12, paddingStart: HEAD });
+  const [pages, setPages] = useState<{ of: string; rows: ReadonlyMap<number, string[][]> }>({ of: "", rows: new Map() });
+  const asked = useRef(new Set<string>());
+  const of = `${table} ${stage} ${stamp}`;
+  const seen = virtual.getVirtualItems();
+  const first = Math.floor((seen[0]?.index ?? 0) / PAGE);
+  const last = Math.floor((seen.at(-1)?.index ?? 0) / PAGE);
+  useEffect(() => {
+    const { call } = desk.builder;
+    if (!call || rowCount === 0) return;
+    for (let page = first; page <= last; page++) {
+      const key = `${of} ${page}`;
+      if (asked.current.has(key)) continue;
+      asked.current.add(key);
+      void call.rows(table, stage, page * PAGE, (page + 1) * PAGE).then(({ rows }) => {
+        setPages((before) => {
+          const kept = new Map(before.of === of ? before.rows : []);
+          kept.set(page, rows);
+          return { of, rows: kept };
+        });
+      });
+    }
+  }, [desk, of, first, last, rowCount, table, stage]);
+  useEffect(() => {
+    asked.current.clear();
+    scroller.current?.scrollTo({ top: 0 });
+  }, [of]);
+  const widths = useMemo(() => columns.map(widthOf), [columns]);
+  return (
+    <Scroller ref={scroller} role="table" aria-label={`Rows of ${table}`} aria-rowcount={rowCount + 1} aria-colcount={columns.length} tabIndex={0}>
+      <Grid style={{ height: virtual.getTotalSize(), width: widths.reduce((sum, width) => sum + width, 16) }}>
+        <Heads role="row" aria-rowindex={1}>
+          {columns.map((column, at) => {
+            const summary = summaries.get(column.name);
+            const note = headNote(column, summary);
+            return (
+              <Head key={column.name} role="columnheader" style={{ width: widths[at] }}>
+                <b title={column.name}>{column.name}</b>
+                <span>
+                  {column.kind}
+                  {column.unit ? `, ${column.unit}` : ""}
+                </span>
+                {summary?.bars.length ? <Distribution bars={summary.bars} width={(widths[at] as number) - 14} height={18} label={`how ${column.name} spreads`} /> : <i />}
+                <span className={note.lacks ? "lacks" : ""}>{note.words}</span>
+              </Head>
+            );
+          })}
+        </Heads>
+        {seen.map(({ index, start }) => {
+          const cells = pages.of === of ? pages.rows.get(Math.floor(index / PAGE))?.[index % PAGE] : undefined;
+          return (
+            <Row key={index} role="row" aria-rowindex={index + 2} style={{ transform: `translateY(${start - HEAD}px)` }}>
+              {columns.map((column, at) => {
+                const text = cells?.[at];
+                return (
+                  <Cell key={column.name} role="cell" className={`${column.kind === "text" || column.kind === "boolean" ? "" : "number"}${text === "" ? " missing" : ""}`} style={{ width: widths[at] }}>
+                    {text === "" ? "missing" : (text ?? "…")}
+                  </Cell>
+                );
+              })}
+            </Row>
+          );
+        })}
+      </Grid>
+    </Scroller>
+  );
+}

@@ -1,0 +1,42 @@
+import Dexie, { type Table } from "dexie";
+
+/** A report as it is kept: its sheet's text, and which bytes stand under which path. */
+export interface ProjectRow {
+  id: string;
+  sheetName: string;
+  text: string;
+  /** Paths with the hashes of their contents. */
+  files: [string, string][];
+  /** Milliseconds since 1970; for the list of reports only. */
+  changed: number;
+  /** Counts up with every save: a save that expects another number does not overwrite. */
+  revision: number;
+}
+
+/** Original bytes of a file, kept once however many reports and versions hold them. */
+export interface ContentRow {
+  hash: string;
+  bytes: Uint8Array;
+}
+
+/** A state to go back to. */
+export interface VersionRow {
+  id?: number;
+  project: string;
+  made: number;
+  /** Why it was kept: as opened, before a file was replaced, written. */
+  note: string;
+  text: string;
+  files: [string, string][];
+}
+
+export class Database extends Dexie {
+  declare projects: Table<ProjectRow, string>;
+  declare contents: Table<ContentRow, string>;
+  declare versions: Table<VersionRow, number>;
+
+  constructor(name = "still-harbor") {
+    super(name);
+    this.version(1).stores({ projects: "id, changed", contents: "hash", versions: "++id, project" });
+  }
+}

@@ -1,0 +1,71 @@
+"use client";
+
+import { useEffect, useState } from "react";
+import styled from "styled-components";
+import { Desk } from "./desk/desk";
+import { DeskContext, useDeskState } from "./desk/desk-context";
+import { Dialogs } from "./frame/dialogs";
+import { useKeys } from "./frame/keys";
+import { Masthead } from "./frame/masthead";
+import { Tally } from "./frame/tally";
+import { Following } from "./frame/following";
+import { ProofFrame } from "./proof/proof-frame";
+import { SheetPane } from "./sheet/sheet-pane";
+import { ChartsStation } from "./stations/charts";
+import { LinksStation } from "./stations/links";
+import { PagesStation } from "./stations/pages";
+import { PublishStation } from "./stations/publish";
+import { TablesStation } from "./stations/tables";
+
+const Frame = styled.div<{ $folded: boolean }>`
+  display: grid;
+  grid-template: 40px minmax(0, 1fr) 24px / ${({ $folded }) => ($folded ? "28px" : "minmax(320px, 36%)")} minmax(0, 1fr);
+  height: 100vh;
+  overflow: hidden;
+`;
+
+const Main = styled.main`
+  position: relative;
+  min-width: 0;
+  min-height: 0;
+  overflow: hidden;
+`;
+
+const STATION = { tables: TablesStation, charts: ChartsStation, links: LinksStation, pages: PagesStation, publish: PublishStation };
+const NAMES = { tables: "Tables", charts: "Charts", links: "Links", pages: "Pages", publish: "Publish" };
+
+function Bench() {
+  const folded = useDeskState((state) => state.folded);
+  const station = useDeskState((state) => state.station);
+  useKeys();
+  const Station = STATION[station];
+  return (
+    <Frame $folded={folded}>
+      <Masthead />
+      <SheetPane />
+      <Main aria-label={NAMES[station]}>
+        <Following />
+        <Station />
+        <ProofFrame />
+      </Main>
+      <Tally />
+      <Dialogs />
+    </Frame>
+  );
+}
+
+/** The workbench: one desk for as long as the page lives. */
+export function Workbench() {
+  const [desk] = useState(() => new Desk());
+  const [started, setStarted] = useState(false);
+  useEffect(() => {
+    if (started) return;
+    setStarted(true);
+    void desk.start();
+  }, [desk, started]);
+  return (
+    <DeskContext value={desk}>
+      <Bench />
+    </DeskContext>
+  );
+}
