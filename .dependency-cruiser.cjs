@@ -16,12 +16,13 @@ const upwards = STEPS.flatMap((folders, step) => {
 module.exports = {
   forbidden: [
     ...(circles ? [{ name: "no-circles", severity: "error", from: {}, to: { circular: true } }] : []),
-    { name: "core-is-pure", severity: "error", from: { path: "^src/core/", pathNot: "\\.test\\.ts$" }, to: { path: "^src/(viewer|workbench|app|cli)/" } },
+    { name: "core-is-pure", severity: "error", from: { path: "^src/core/", pathNot: "\\.test\\.ts$" }, to: { path: "^src/(viewer|workbench|app|cli|server)/" } },
     { name: "core-without-node", severity: "error", from: { path: "^src/core/", pathNot: "\\.test\\.ts$" }, to: { dependencyTypes: ["core"] } },
     { name: "core-without-interface", severity: "error", from: { path: "^src/core/" }, to: { path: "node_modules/(react|react-dom|next|styled-components|react-aria-components|comlink)/" } },
-    { name: "viewer-alone", severity: "error", from: { path: "^src/viewer/" }, to: { path: "^src/(workbench|app|cli)/|node_modules/(react|next|styled-components|zod|yaml|papaparse|markdown-it)" } },
+    { name: "viewer-alone", severity: "error", from: { path: "^src/viewer/" }, to: { path: "^src/(workbench|app|cli|server)/|node_modules/(react|next|styled-components|zod|yaml|papaparse|markdown-it)" } },
     { name: "viewer-takes-what-a-dashboard-needs", severity: "error", from: { path: "^src/viewer/", pathNot: "\\.test\\.ts$" }, to: { path: "^src/core/(sheet|read|advice)/" } },
-    { name: "app-is-thin", severity: "error", from: { path: "^src/(core|viewer|workbench|cli)/" }, to: { path: "^src/app/" } },
+    { name: "app-is-thin", severity: "error", from: { path: "^src/(core|viewer|workbench|cli|server)/" }, to: { path: "^src/app/" } },
+    { name: "server-takes-core-alone", severity: "error", from: { path: "^src/server/" }, to: { path: "^src/(viewer|workbench|app|cli)/" } },
     ...upwards,
   ],
   options: {

@@ -5,6 +5,7 @@ import styled from "styled-components";
 import { Desk } from "./desk/desk";
 import { DeskContext, useDeskState } from "./desk/desk-context";
 import { Dialogs } from "./frame/dialogs";
+import { isFolded } from "./desk/state";
 import { useKeys } from "./frame/keys";
 import { Masthead } from "./frame/masthead";
 import { Tally } from "./frame/tally";
@@ -35,7 +36,7 @@ const STATION = { tables: TablesStation, charts: ChartsStation, links: LinksStat
 const NAMES = { tables: "Tables", charts: "Charts", links: "Links", pages: "Pages", publish: "Publish" };
 
 function Bench() {
-  const folded = useDeskState((state) => state.folded);
+  const folded = useDeskState(isFolded);
   const station = useDeskState((state) => state.station);
   useKeys();
   const Station = STATION[station];

@@ -133,9 +133,6 @@ a{color:var(--sea)}
 .sr{position:absolute;width:1px;height:1px;overflow:hidden;clip-path:inset(50%);white-space:nowrap}
 .alone .piece:not(.shown),.alone .page:not(.holds),.alone .side,.alone .top{display:none}
 .spare{display:none}
-.alone .spare.holds{display:grid}
-.alone .grid{display:flex}
-.alone .shown{flex:1;border-top:0}
 .marked::before{content:"";position:absolute;left:0;top:5px;width:3px;height:20px;background:var(--brass)}
 .marked h2{padding-left:10px}
 dialog{background:var(--ground);color:inherit;border:1px solid var(--rule);border-top:2px solid var(--ink);padding:14px 18px;width:min(900px,92vw);max-height:86vh;flex-direction:column;gap:8px}
@@ -150,6 +147,10 @@ body{padding:12px}
 .page .grid .figure{min-height:86px}
 .side{margin-bottom:14px}
 }
+html.alone body{height:100vh;min-height:0;padding:8px 14px}
+html.alone .page.holds{display:flex;margin:0}
+html.alone .page.holds .grid{display:flex;flex-direction:row;flex:1;height:auto}
+html.alone .shown.piece{flex:1;border-top:0;min-height:0}
 @media print{
 :root{PRINT}
 .side,.menu-button,.pages,.foot button{display:none}

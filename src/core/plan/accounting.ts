@@ -48,7 +48,9 @@ export function accountOf(compiled: Compiled, model: Model, name: string): Accou
     const drawn = input ? drawChart(input).layers.map(({ marks }) => marks.ids.length) : [];
     const first = drawn[0] ?? 0;
     const what = piece.plan.layers[0]?.draw ?? "marks";
-    add(first, `${what === "line" ? "places on lines" : what} drawn`, what === "points" || what === "bars" ? groups - first : 0, "off the scale");
+    const empty = first - groups;
+    if (prepared.query.grouped && empty > 0) lines.push({ count: first, what: `${what === "line" ? "places on lines" : what} drawn`, lost: `${empty} of them empty` });
+    else add(first, `${what === "line" ? "places on lines" : what} drawn`, what === "points" || what === "bars" ? groups - first : 0, "off the scale");
   }
   return lines;
 }

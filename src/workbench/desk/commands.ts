@@ -1,6 +1,6 @@
 import { copyReport, nextFinding, saveZip, writeDashboard } from "./actions";
 import type { Desk } from "./desk";
-import { STATIONS, type Station, WIDTHS, type WidthName } from "./state";
+import { isFolded, STATIONS, type Station, WIDTHS, type WidthName } from "./state";
 
 /** Something an author can do: found in the palette, pressed as a key where it has one. */
 export interface Command {
@@ -28,7 +28,7 @@ export const COMMANDS: readonly Command[] = [
   { id: "redo", label: "Redo", keys: "Ctrl Y", run: (desk) => desk.redo(), isDisabled: (desk) => !desk.state.get().canRedo },
   { id: "swap", label: "Between sheet and station", keys: "Ctrl E", run: swapFocus },
   { id: "next", label: "Next finding", also: "error warning mend", keys: "F8", run: nextFinding },
-  { id: "fold", label: "Fold the sheet away, or open it", also: "spine", run: (desk) => desk.state.set({ folded: !desk.state.get().folded }) },
+  { id: "fold", label: "Fold the sheet away, or open it", also: "spine", run: (desk) => desk.fold(!isFolded(desk.state.get())) },
   { id: "ground", label: "Light or dark ground", run: (desk) => desk.setGround(desk.state.get().ground === "light" ? "dark" : "light") },
   { id: "add", label: "Add a table from a file", also: "csv open import", run: (desk) => withStation(desk, "tables", () => pick("table")) },
   { id: "begin", label: "Begin a report with my own table", also: "new csv", run: () => pick("new") },
@@ -56,7 +56,7 @@ function swapFocus(desk: Desk) {
     (main?.querySelector<HTMLElement>("button, input, [tabindex='0'], iframe:not([aria-hidden])") ?? main)?.focus();
     return;
   }
-  desk.state.set({ folded: false });
+  desk.fold(false);
   requestAnimationFrame(() => desk.editor?.focus());
 }
 

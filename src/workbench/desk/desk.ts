@@ -72,8 +72,8 @@ export class Desk {
   /** Takes a report in hand. */
   async open(row: ProjectRow) {
     this.keeper?.release();
-    const { station, folded, ground } = this.state.get();
-    this.state.set({ ...AT_FIRST, station, folded, ground, id: row.id, sheetName: row.sheetName, text: row.text, files: new Map(row.files) });
+    const { station, folds, ground } = this.state.get();
+    this.state.set({ ...AT_FIRST, station, folds, ground, id: row.id, sheetName: row.sheetName, text: row.text, files: new Map(row.files) });
     this.lastVersion = 0;
     this.builder.forget();
     this.document = newDocument(row.text, new Map(row.files), [this.writable.of(EditorState.readOnly.of(false)), this.extensions]);
@@ -168,6 +168,12 @@ export class Desk {
     this.state.set({ hand: [group, name], ...(group === "charts" ? { piece: name } : {}) });
   }
 
+  /** Narrows the sheet to its spine at this station, or opens it. */
+  fold(folded: boolean) {
+    const { folds, station } = this.state.get();
+    this.state.set({ folds: { ...folds, [station]: folded } });
+  }
+
   setGround(ground: Ground) {
     document.documentElement.dataset.ground = ground;
     localStorage.setItem("still-harbor ground", ground);
@@ -202,7 +208,7 @@ export class Desk {
     const length = view.state.doc.length;
     const [from, to] = [Math.min(start, length), Math.min(end, length)];
     if (focus) {
-      this.state.set({ folded: false });
+      this.fold(false);
       view.dispatch({ selection: { anchor: from, head: to }, scrollIntoView: true });
       view.focus();
     } else view.dispatch({ selection: { anchor: from }, scrollIntoView: true });

@@ -34,7 +34,8 @@ export interface DeskState {
   canUndo: boolean;
   canRedo: boolean;
   station: Station;
-  folded: boolean;
+  /** At which stations the sheet is narrowed to its spine. */
+  folds: Record<Station, boolean>;
   ground: Ground;
   dialog: DialogName | undefined;
   /** What the stations have in hand. */
@@ -54,6 +55,8 @@ export interface DeskState {
   begun: string | undefined;
 }
 
+export const isFolded = ({ folds, station }: DeskState): boolean => folds[station];
+
 export const AT_FIRST: DeskState = {
   id: "",
   sheetName: "report.still.yaml",
@@ -70,7 +73,7 @@ export const AT_FIRST: DeskState = {
   canUndo: false,
   canRedo: false,
   station: "pages",
-  folded: false,
+  folds: { tables: false, charts: false, links: true, pages: false, publish: false },
   ground: "light",
   dialog: undefined,
   table: undefined,

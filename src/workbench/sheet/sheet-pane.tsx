@@ -7,7 +7,8 @@ import styled from "styled-components";
 import { NOTHING_KNOWN } from "../../core/sheet/knowledge";
 import { readTree } from "../../core/sheet/tree";
 import { useDesk, useDeskState } from "../desk/desk-context";
-import { Press, Word } from "../frame/kit";
+import { isFolded } from "../desk/state";
+import { Press, Quiet, Word } from "../frame/kit";
 import type { PlacedFinding } from "../worker/reply";
 import { diagnosticsOf } from "./assist";
 import { anatomyField, setBand } from "./colours";
@@ -29,13 +30,16 @@ const Text = styled.div`
   overflow: hidden;
 `;
 
-const Fold = styled(Word)`
-  position: absolute;
-  top: 6px;
-  right: 18px;
-  z-index: 2;
-  font-size: 12px;
-  background: var(--sheet);
+const Head = styled.div`
+  display: flex;
+  justify-content: space-between;
+  align-items: center;
+  height: 30px;
+  flex: none;
+  padding: 0 14px;
+  border-bottom: 1px solid var(--rule);
+  white-space: nowrap;
+  overflow: hidden;
 `;
 
 const Findings = styled.ul`
@@ -65,6 +69,8 @@ const Place = styled(Button)`
 `;
 
 const Message = styled.span<{ $severity: string }>`
+  /* Advice waits in one line; what keeps the file from being written is read in full. */
+  ${({ $severity }) => $severity === "advice" && "overflow: hidden; text-overflow: ellipsis; white-space: nowrap;"}
   color: ${({ $severity }) => ($severity === "error" ? "var(--coral)" : $severity === "warning" ? "var(--brass)" : "var(--ink)")};
 `;
 
@@ -92,7 +98,7 @@ function SheetSpine() {
   const desk = useDesk();
   const text = useDeskState((state) => state.text);
   const open = (part: string) => {
-    desk.state.set({ folded: false });
+    desk.fold(false);
     const at = new RegExp(`^${part}:`, "m").exec(text)?.index;
     if (at !== undefined) requestAnimationFrame(() => desk.show(at, at + part.length, true));
   };
@@ -103,7 +109,7 @@ function SheetSpine() {
           {part}
         </SpineWord>
       ))}
-      <SpineWord onPress={() => desk.state.set({ folded: false })} aria-label="Open the sheet">
+      <SpineWord onPress={() => desk.fold(false)} aria-label="Open the sheet">
         open
       </SpineWord>
     </Spine>
@@ -119,7 +125,7 @@ function FindingList({ findings }: { findings: readonly PlacedFinding[] }) {
           <Place onPress={() => finding.span && desk.show(finding.span.start, finding.span.end, true)} aria-label={`${finding.line}:${finding.column}, go to line ${finding.line}`}>
             {finding.line}:{finding.column}
           </Place>
-          <Message $severity={finding.severity}>{finding.message}</Message>
+          <Message $severity={finding.severity} title={finding.message}>{finding.message}</Message>
           {finding.fix && <Press onPress={() => desk.mend(finding)}>{finding.fix.title}</Press>}
         </Item>
       ))}
@@ -130,9 +136,10 @@ function FindingList({ findings }: { findings: readonly PlacedFinding[] }) {
 /** The sheet as text, always there; its editor lives on while the pane is folded. */
 export function SheetPane() {
   const desk = useDesk();
-  const folded = useDeskState((state) => state.folded);
+  const folded = useDeskState(isFolded);
   const reply = useDeskState((state) => state.reply);
   const hand = useDeskState((state) => state.hand);
+  const sheetName = useDeskState((state) => state.sheetName);
   const host = useRef<HTMLDivElement>(null);
   useEffect(() => {
     if (!host.current) return;
@@ -165,15 +172,18 @@ export function SheetPane() {
       return;
     }
     const end = editor.state.doc.sliceString(value.start, value.end).trimEnd().length + value.start;
-    editor.dispatch({ effects: [setBand.of({ from: key.start, to: end }), ...(editor.hasFocus ? [] : [EditorView.scrollIntoView(key.start, { y: "nearest", yMargin: 60 })])] });
+    editor.dispatch({ effects: [setBand.of({ from: key.start, to: end }), ...(editor.hasFocus ? [] : [EditorView.scrollIntoView(key.start, { y: "center" })])] });
   }, [desk, hand]);
   return (
     <>
       {folded && <SheetSpine />}
       <Pane aria-label="Sheet" style={folded ? { display: "none" } : undefined}>
-        <Fold onPress={() => desk.state.set({ folded: true })} aria-label="Fold the sheet away">
-          fold
-        </Fold>
+        <Head>
+          <Quiet>{sheetName}</Quiet>
+          <Word onPress={() => desk.fold(true)} aria-label="Fold the sheet away">
+            fold
+          </Word>
+        </Head>
         <Text ref={host} />
         {reply && reply.findings.length > 0 && <FindingList findings={reply.findings} />}
       </Pane>

@@ -67,9 +67,6 @@ const Account = styled.ol`
     background: var(--stream);
     padding: 3px 8px 4px;
     border-left: 2px solid var(--ground);
-    overflow: hidden;
-    text-overflow: ellipsis;
-    white-space: nowrap;
     align-self: flex-start;
   }
   b {
@@ -82,8 +79,6 @@ const Account = styled.ol`
     padding: 1px 8px 0;
     color: var(--quiet);
     background: var(--ground);
-    overflow: hidden;
-    text-overflow: ellipsis;
   }
 `;
 
@@ -139,7 +134,9 @@ const Stamp = styled(Button)`
     overflow: hidden;
   }
   big {
-    font: 400 27px/72px var(--serif);
+    font: 400 19px/72px var(--serif);
+    overflow: hidden;
+    text-overflow: ellipsis;
   }
 `;
 

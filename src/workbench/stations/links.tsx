@@ -5,17 +5,20 @@ import { Button } from "react-aria-components";
 import styled from "styled-components";
 import type { LinkCell, LinkRow } from "../../core/plan/matrix";
 import { useDesk, useDeskState } from "../desk/desk-context";
+import { useStore } from "../desk/store";
 import { Quiet, StationTitle } from "../frame/kit";
+import { proofPlace } from "../proof/proof-place";
 import { ProofSlot } from "../proof/proof-slot";
 
 const Frame = styled.div`
   display: grid;
-  grid-template-columns: minmax(300px, 46%) minmax(0, 1fr);
+  grid-template-columns: minmax(300px, auto) minmax(300px, 1fr);
   height: 100%;
 `;
 
 const Left = styled.section`
   overflow: auto;
+  max-width: 58vw;
   padding: 10px 18px 20px;
   border-right: 1px solid var(--rule);
   min-height: 0;
@@ -159,6 +162,7 @@ export function LinksStation() {
   const matrix = useDeskState((state) => state.reply?.matrix);
   const text = useDeskState((state) => state.replyText);
   const proofState = useDeskState((state) => state.proofState);
+  const box = useStore(proofPlace, (place) => place.box);
   const used = useMemo(() => inUse(proofState), [proofState]);
   const turn = (row: LinkRow) => desk.state.set({ hand: row.sentence === undefined ? [row.gesture === "control" ? "controls" : "charts", row.source] : ["links", row.sentence], marked: row.source });
   const firstControl = matrix?.rows.find(({ gesture }) => gesture === "control");
@@ -206,7 +210,7 @@ export function LinksStation() {
         <p>
           <Quiet>The dashboard as it stands: use it and its row lights up</Quiet>
         </p>
-        <ProofSlot width={860} />
+        <ProofSlot width={box && box.width > 500 ? 860 : 0} />
       </Right>
     </Frame>
   );

@@ -3,7 +3,7 @@
 import styled from "styled-components";
 import { saveZip, writeDashboard } from "../desk/actions";
 import { useDesk, useDeskState } from "../desk/desk-context";
-import { Coral, count, Press, Quiet, StationTitle, weight } from "../frame/kit";
+import { Coral, count, many, Press, Quiet, StationTitle, weight } from "../frame/kit";
 import { useAsked } from "./ask";
 
 const Frame = styled.div`
@@ -167,7 +167,7 @@ export function PublishStation() {
             <b>passes</b> asks for nothing from any network
           </li>
           <li>{sheetLeaves ? "the sheet's text goes along, so that the file can be worked on again" : <><b>left out</b> the sheet's text stays here</>}</li>
-          <li>{`${lines.length} columns leave in ${new Set(lines.map(({ table }) => table)).size} tables; what no chart needs stays here`}</li>
+          <li>{`${many(lines.length, "column")} of ${many(new Set(lines.map(({ table }) => table)).size, "table")} leave; what no chart needs stays here`}</li>
         </ul>
       </Checks>
       <Build aria-label="The file">

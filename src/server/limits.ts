@@ -1,0 +1,13 @@
+/** What one request may cost. Beyond it the answer says so; nothing is built by half. */
+export interface Limits {
+  /** Bytes of a whole request. */
+  bytes: number;
+  files: number;
+  sheetBytes: number;
+  seconds: number;
+  /** Builds at one time; as many again times {@link waiting} may wait. */
+  atOnce: number;
+  waiting: number;
+}
+
+export const LIMITS: Limits = { bytes: 200_000_000, files: 100, sheetBytes: 4_000_000, seconds: 60, atOnce: 2, waiting: 4 };
