@@ -1,65 +1,107 @@
 import { readFileSync } from "node:fs";
-import AxeSource from "axe-core";
-import { expect, type Page, test } from "@playwright/test";
+import { expect, test } from "@playwright/test";
+import { ADDRESS, complaints, exchange, kept, keptText, openDesk, rewrite } from "./desk";
 import { OUT } from "./prepare";
 
-const ADDRESS = "http://127.0.0.1:3411/";
-
-async function open(page: Page) {
-  await page.goto(ADDRESS);
-  const editor = page.getByRole("textbox", { name: "Sheet text" });
-  await expect(editor).toHaveValue(/report: Quay calls/);
-  const proof = page.frameLocator("iframe[title='The dashboard as it stands']");
-  await expect(proof.getByRole("heading", { name: "Quay calls" })).toBeVisible({ timeout: 30_000 });
-  await expect(page.getByRole("status")).toContainText("nothing to mend");
-  return { editor, proof };
-}
-
 test("opens on the demo report with its proof live beside it", async ({ page }) => {
-  const { editor, proof } = await open(page);
-  await expect(page.getByRole("status")).toContainText("24,616 rows in");
-  await expect(page.getByRole("status")).toContainText("24,178 kept");
-  await editor.fill((await editor.inputValue()).replace("title: Cargo by month", "title: Cargo each month"));
-  await expect(proof.getByRole("heading", { name: "Cargo each month" })).toBeVisible();
+  const said = complaints(page);
+  const desk = await openDesk(page);
+  await expect(desk.tally).toContainText("24,616 rows in");
+  await expect(desk.tally).toContainText("24,178 kept");
+  await exchange(desk, "title: Cargo by month", "title: Cargo each month");
+  await expect(desk.proof.getByRole("heading", { name: "Cargo each month" })).toBeVisible();
+  expect(said).toEqual([]);
 });
 
 test("a misspelt column is named with its place and mended by one press", async ({ page }) => {
-  const { editor, proof } = await open(page);
-  const text = await editor.inputValue();
-  await editor.fill(text.replace("x: bin(waited, $bins)", "x: bin(wated, $bins)"));
-  const findings = page.getByRole("list", { name: "Findings" });
-  await expect(findings).toContainText('calls has no column "wated"; did you mean waited?');
-  await expect(page.getByRole("button", { name: "Download dashboard" })).toBeDisabled();
+  const desk = await openDesk(page);
+  const before = (await kept(page))?.text ?? "";
+  await exchange(desk, "x: bin(waited, $bins)", "x: bin(wated, $bins)");
+  await expect(desk.findings).toContainText('calls has no column "wated"; did you mean waited?');
+  await expect(page.getByRole("navigation", { name: "Stations" }).getByRole("button", { name: /Charts 5 1 to mend/ })).toBeVisible();
   // The rest is still drawn, the broken piece shows its finding in its own place.
-  await expect(proof.locator("section[data-piece=waiting]")).toContainText('no column "wated"');
-  await expect(proof.getByRole("heading", { name: "Cargo by month" })).toBeVisible();
-  await findings.getByRole("button", { name: "write waited" }).click();
-  await expect(editor).toHaveValue(text);
-  await expect(page.getByRole("button", { name: "Download dashboard" })).toBeEnabled();
-  await expect(proof.getByRole("heading", { name: "Hours waited for a berth" })).toBeVisible();
+  await expect(desk.proof.locator("section[data-piece=waiting]")).toContainText('no column "wated"');
+  await expect(desk.proof.getByRole("heading", { name: "Cargo by month" })).toBeVisible();
+  await page.keyboard.press("Alt+5");
+  await expect(page.getByRole("button", { name: "Write the file" })).toBeDisabled();
+  await desk.findings.getByRole("button", { name: "write waited" }).click();
+  await expect(page.getByRole("button", { name: "Write the file" })).toBeEnabled();
+  await expect.poll(() => keptText(page)).toBe(before);
+  await page.keyboard.press("Alt+4");
+  await expect(desk.proof.getByRole("heading", { name: "Hours waited for a berth" })).toBeVisible();
 });
 
-test("the reader's brush stays while the author types on", async ({ page }) => {
-  const { editor, proof } = await open(page);
-  await proof.getByRole("checkbox", { name: /grain/ }).uncheck();
-  const sentence = proof.locator(".sentence");
-  await expect(sentence).toContainText("where cargo is");
+test("a mistake is marked in the text, with its way out beside it", async ({ page }) => {
+  const desk = await openDesk(page);
+  await exchange(desk, "draw: figure", "draw: figur");
+  const mark = page.locator(".cm-lintRange-error");
+  await expect(mark).toHaveText("figur");
+  await mark.hover();
+  await page.getByRole("button", { name: "write figure" }).first().click();
+  await expect(desk.tally).toContainText("nothing to mend");
+  await expect.poll(() => keptText(page)).toContain("draw: figure\n");
+});
+
+test("every finding leads to its place, by press and by key", async ({ page }) => {
+  const desk = await openDesk(page);
+  await exchange(desk, "draw: figure", "draw: figur");
+  await expect(desk.findings).toContainText('"figur" is not one of');
+  await desk.findings.getByRole("button", { name: /go to line/ }).first().click();
+  await expect(desk.sheet).toBeFocused();
+  expect(await page.evaluate(() => getSelection()?.toString())).toBe("figur");
+  await page.keyboard.press("F8");
+  await expect.poll(() => page.evaluate(() => getSelection()?.toString())).not.toBe("figur");
+});
+
+test("what the reader has picked in the proof stays while the author types on", async ({ page }) => {
+  const desk = await openDesk(page);
+  await desk.proof.getByRole("checkbox", { name: /grain/ }).uncheck();
+  const plot = desk.proof.locator("section[data-piece=waiting]").getByRole("application");
+  const box = await plot.boundingBox();
+  if (!box) throw new Error("no chart");
+  await page.mouse.move(box.x + 60, box.y + 100);
+  await page.mouse.down();
+  for (let step = 1; step <= 10; step++) await page.mouse.move(box.x + 60 + step * 6, box.y + 100);
+  await page.mouse.up();
+  const sentence = desk.proof.locator(".sentence");
+  await expect(sentence).toContainText("waited");
+  await expect(sentence).toContainText("cargo is");
   const before = await sentence.textContent();
-  await editor.fill((await editor.inputValue()).replace("report: Quay calls", "report: Calls at the quay"));
-  await expect(proof.getByRole("heading", { name: "Calls at the quay" })).toBeVisible();
+  await exchange(desk, "report: Quay calls", "report: Calls at the quay");
+  await expect(desk.proof.getByRole("heading", { name: "Calls at the quay" })).toBeVisible();
   await expect(sentence).toHaveText(before ?? "");
 });
 
-test("the file downloaded in the browser is the one that the terminal writes, byte for byte", async ({ page }) => {
-  await open(page);
+test("the file written in the browser is the one that the terminal writes, byte for byte", async ({ page }) => {
+  await openDesk(page);
   const download = page.waitForEvent("download");
-  await page.getByRole("button", { name: "Download dashboard" }).click();
+  await page.keyboard.press("Control+s");
+  expect((await download).suggestedFilename()).toBe("quay-calls.html");
   const file = await (await download).path();
   expect(readFileSync(file).equals(readFileSync(`${OUT}/quay.html`))).toBe(true);
 });
 
+test("text that is no sheet says so, loses nothing, and leaves the last good picture", async ({ page }) => {
+  const desk = await openDesk(page);
+  await rewrite(desk, "just words");
+  await expect(desk.findings).toContainText("a sheet is a map that begins with still: 1");
+  await expect(desk.proof.getByRole("heading", { name: "Quay calls" })).toBeVisible();
+  await expect(page.getByText("the last good picture; the sheet as it is cannot be drawn")).toBeVisible();
+  await expect.poll(() => keptText(page)).toBe("just words");
+  await desk.sheet.press("Control+z");
+  await expect(desk.tally).toContainText("nothing to mend");
+});
+
+test("a piece pressed in the proof turns the sheet to its text, and the cursor marks the piece", async ({ page }) => {
+  const desk = await openDesk(page);
+  await desk.proof.getByRole("heading", { name: "Cargo by month" }).click();
+  await expect(page.locator(".cm-line.band").first()).toHaveText("  trend:");
+  await exchange(desk, "title: Cargo landed, by berth", "title: Cargo landed, by berth");
+  await expect(desk.proof.locator("section[data-piece=by_berth].marked")).toHaveCount(1);
+});
+
 test("the proof has no origin: it reaches neither the workbench nor any network", async ({ page }) => {
-  await open(page);
+  await openDesk(page);
   const frame = page.locator("iframe[title='The dashboard as it stands']");
   await expect(frame).toHaveAttribute("sandbox", "allow-scripts allow-downloads allow-modals");
   const inside = await (await frame.elementHandle())?.contentFrame();
@@ -84,56 +126,16 @@ test("the proof has no origin: it reaches neither the workbench nor any network"
   expect(reached).toEqual({ parent: "SecurityError", storage: "SecurityError", network: "TypeError" });
 });
 
-test("the shell of the proof has a policy of its own", async ({ request }) => {
-  const answer = await request.get(`${ADDRESS}proof`);
-  expect(answer.headers()["content-security-policy"]).toContain("default-src 'none'");
-  expect(answer.headers()["content-security-policy"]).toContain("frame-ancestors 'self'");
-  expect(await answer.text()).not.toContain("demo");
-});
-
-test("a brush made in the proof stays through edits of the sheet", async ({ page }) => {
-  const { editor, proof } = await open(page);
-  const plot = proof.locator("section[data-piece=waiting]").getByRole("application");
-  const box = await plot.boundingBox();
-  if (!box) throw new Error("no chart");
-  await page.mouse.move(box.x + 60, box.y + 100);
-  await page.mouse.down();
-  for (let step = 1; step <= 10; step++) await page.mouse.move(box.x + 60 + step * 6, box.y + 100);
-  await page.mouse.up();
-  const sentence = proof.locator(".sentence");
-  await expect(sentence).toContainText("where waited");
-  const before = await sentence.textContent();
-  await editor.fill((await editor.inputValue()).replace("title: Hours waited for a berth", "title: Waiting"));
-  await expect(proof.getByRole("heading", { name: "Waiting" })).toBeVisible();
-  await expect(sentence).toHaveText(before ?? "");
-});
-
-test("every mistake leads to its place in the text", async ({ page }) => {
-  const { editor } = await open(page);
-  await editor.fill((await editor.inputValue()).replace("draw: figure", "draw: figur"));
-  const findings = page.getByRole("list", { name: "Findings" });
-  await expect(findings).toContainText('"figur" is not one of');
-  await findings.getByRole("button", { name: /go to line/ }).first().click();
-  const marked = await editor.evaluate((area: HTMLTextAreaElement) => area.value.slice(area.selectionStart, area.selectionEnd));
-  expect(marked).toBe("figur");
-  await findings.getByRole("button", { name: "write figure" }).click();
-  await expect(page.getByRole("status")).toContainText("nothing to mend");
-});
-
-test("text that is no sheet says so and loses nothing", async ({ page }) => {
-  const { editor, proof } = await open(page);
-  await editor.fill("just words");
-  await expect(page.getByRole("list", { name: "Findings" })).toContainText("a sheet is a map that begins with still: 1");
-  await expect(proof.getByRole("heading", { name: "Quay calls" })).toBeVisible();
-  await expect(editor).toHaveValue("just words");
-});
-
-test("axe finds nothing on the start page", async ({ page }) => {
-  await open(page);
-  await page.evaluate(AxeSource.source);
-  const found = await page.evaluate(async () => {
-    const { axe } = window as unknown as { axe: { run: (context: object) => Promise<{ violations: { id: string; nodes: { html: string }[] }[] }> } };
-    return (await axe.run({ exclude: ["iframe"] })).violations.map(({ id, nodes }) => `${id}: ${nodes.map(({ html }) => html.slice(0, 120)).join(" | ")}`);
-  });
-  expect(found).toEqual([]);
+test("workbench and shell have policies of their own", async ({ request }) => {
+  const shell = await request.get(`${ADDRESS}proof`);
+  expect(shell.headers()["content-security-policy"]).toContain("default-src 'none'");
+  expect(shell.headers()["content-security-policy"]).toContain("frame-ancestors 'self'");
+  expect(await shell.text()).not.toContain("demo");
+  const policies = await Promise.all([request.get(ADDRESS), request.get(ADDRESS)].map(async (answer) => (await answer).headers()["content-security-policy"] ?? ""));
+  for (const policy of policies) {
+    expect(policy).toMatch(/script-src 'nonce-[^']+' 'strict-dynamic'/);
+    expect(policy).not.toContain("unsafe-eval");
+    expect(/script-src[^;]*unsafe-inline/.test(policy)).toBe(false);
+  }
+  expect(policies[0]).not.toBe(policies[1]);
 });

@@ -218,7 +218,8 @@ export class ChartView implements View {
   private press(event: PointerEvent) {
     if (!this.drawn) return;
     const at = this.place(event);
-    const found = nearestMark(this.drawn, this.plan.along, at.x, at.y, 12);
+    // What the tooltip speaks of is what is picked; without one (touch) the mark must nearly be hit.
+    const found = this.hovered ?? nearestMark(this.drawn, this.plan.along, at.x, at.y, 12);
     if (found) this.pick(found, event.shiftKey);
     else this.unpick();
   }

@@ -50,7 +50,7 @@ export function suggestCharts(tableName: string, table: Table): Suggestion[] {
   const [measure, second] = measures;
   const value = measure ? measureOf(measure) : { formula: "count()", words: `Rows of ${label(tableName)}` };
   const found: Suggestion[] = [];
-  const add = (name: string, why: string, spec: Suggestion["spec"]) => found.push({ name, why, spec: { ...spec, from: tableName } });
+  const add = (name: string, why: string, { title, ...spec }: Suggestion["spec"]) => found.push({ name, why, spec: { title: title ?? name, from: tableName, ...spec } });
   add("in_all", "how much there is", { draw: "figure", title: value.words, value: value.formula, against: `${value.formula} of all` });
   const moment = moments[0];
   if (moment?.summary.range) {

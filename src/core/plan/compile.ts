@@ -7,7 +7,7 @@ import type { Table } from "../table/table";
 import { readPiece } from "./charts";
 import { chooseColors } from "./colors";
 import { CompileCache } from "./cache";
-import { addFinding, type Compiling, type TableStages } from "./compiling";
+import { type Compiling, type TableStages } from "./compiling";
 import { readControl, readSettings } from "./controls";
 import { readSelections } from "./links";
 import { readPages } from "./pages";
@@ -123,11 +123,13 @@ function warnUnused(compiling: Compiling, pieces: readonly PlanPiece[], controls
     const span = sheet.source.keySpan(path);
     compiling.findings.push({ code, severity: "warning", message, ...(span ? { span } : {}) });
   };
-  for (const name of sheet.tables.keys()) if (compiling.tables.has(name) && !used.has(`tables.${name}`)) warn(["tables", name], "unused-table", `nothing uses the table ${name}`);
+  const drawsNothing = sheet.charts.size === 0 && sheet.broken.size === 0;
+  if (drawsNothing) warn(["report"], "no-charts", "the sheet draws nothing yet: add charts:");
+  // Before the first chart no table is used by anything, which needs no saying.
+  for (const name of drawsNothing ? [] : sheet.tables.keys()) if (compiling.tables.has(name) && !used.has(`tables.${name}`)) warn(["tables", name], "unused-table", `nothing uses the table ${name}`);
   for (const control of controls) {
     if (control.type === "set" && !used.has(control.name)) warn(["controls", control.name], "unused-setting", `nothing uses the setting $${control.name}`);
     else if (sheet.pages.length && !used.has(control.name)) warn(["controls", control.name], "unplaced", `the control ${control.name} stands on no page`);
   }
   if (sheet.pages.length) for (const { name } of pieces) if (!used.has(name)) warn(["charts", name], "unplaced", `the chart ${name} stands on no page`);
-  if (sheet.charts.size === 0 && sheet.broken.size === 0) addFinding(compiling, [], "no-charts", "the sheet draws nothing yet: add charts:", { severity: "warning" });
 }

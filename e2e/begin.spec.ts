@@ -1,0 +1,102 @@
+import { resolve } from "node:path";
+import { expect, test } from "@playwright/test";
+import { complaints, drop, exchange, goTo, keptText, openDesk } from "./desk";
+import { OUT } from "./prepare";
+
+/** A small shop's waste, as somebody would keep it. */
+const LOAVES = ["Rye", "Spelt", "Oat", "Milk rolls", "Plum cake"];
+const WASTE = `day;loaf;baked;left over;weekday shift\n${Array.from({ length: 400 }, (_, n) => {
+  const day = new Date(Date.UTC(2025, 0, 1 + Math.floor(n / 5)));
+  const baked = 40 + ((n * 37) % 55);
+  return `${day.toISOString().slice(0, 10)};${LOAVES[n % 5]};${baked};${n % 50 === 7 ? "" : (n * 13) % 17};${n % 2 ? "early" : "late"}`;
+}).join("\n")}\n`;
+
+test("a newcomer with a table of their own has a dashboard in under a minute", async ({ page, context }) => {
+  const began = Date.now();
+  const said = complaints(page);
+  const desk = await openDesk(page);
+  await page.getByRole("button", { name: "reports" }).click();
+  const chooser = page.waitForEvent("filechooser");
+  await page.getByRole("button", { name: "begin with my own table" }).click();
+  await (await chooser).setFiles({ name: "Bakery waste (spring).csv", mimeType: "text/csv", buffer: Buffer.from(WASTE) });
+  // At once: that it loaded, how many rows and columns, and the rows themselves.
+  await expect(page.getByText("400 rows of 5 columns")).toBeVisible();
+  const rows = page.getByRole("table", { name: "Rows of bakery_waste_spring" });
+  await expect(rows.getByRole("columnheader", { name: /left over/ })).toContainText("8 missing");
+  await expect(rows).toContainText("Plum cake");
+  const first = page.getByRole("region", { name: "First charts" });
+  await expect(first).toContainText("Baked by loaf");
+  await first.getByRole("button", { name: "write them into the sheet" }).click();
+  await expect(desk.proof.getByRole("heading", { name: "Baked over time" })).toBeVisible();
+  await expect(desk.tally).toContainText("nothing to mend");
+  // A click in one chart filters the others.
+  await desk.proof.locator("section[data-piece=by_group]").getByRole("application").click({ position: { x: 120, y: 60 } });
+  await expect(desk.proof.locator(".sentence")).toContainText("where loaf is");
+  const download = page.waitForEvent("download");
+  await page.keyboard.press("Control+s");
+  const file = resolve(OUT, "downloaded.html");
+  await (await download).saveAs(file);
+  expect(Date.now() - began).toBeLessThan(60_000);
+  expect(said).toEqual([]);
+  const reader = await context.newPage();
+  await context.setOffline(true);
+  await reader.goto(`file://${file}`);
+  await reader.evaluate(() => window.stillHarbor.ready);
+  expect(await reader.evaluate(() => window.stillHarbor.counts())).toEqual({ bakery_waste_spring: { left: 400, all: 400 } });
+  const share = await reader.evaluate(() => window.stillHarbor.rows("by_group").length);
+  expect(share).toBe(LOAVES.length);
+  await context.setOffline(false);
+});
+
+test("tables come in by drop and by paste, and what cannot be taken is said", async ({ page }) => {
+  const desk = await openDesk(page);
+  await goTo(page, "Tables");
+  const zone = page.getByRole("button", { name: "add a table" });
+  await drop(zone, [{ name: "ships.csv", text: "name,length\nAda,12\nBo,9\n" }]);
+  await expect(page.getByText("2 rows of 2 columns")).toBeVisible();
+  await expect.poll(() => keptText(page)).toContain("  ships: {read: ships.csv}");
+  await drop(zone, [{ name: "photo.png", text: "x" }]);
+  await expect(desk.tally).toContainText('"photo.png" cannot be taken: tables are .csv');
+  await page.getByRole("table", { name: "Rows of ships" }).focus();
+  await page.evaluate(() => {
+    const data = new DataTransfer();
+    data.setData("text/plain", "berth\tdepth\nNorth\t4.5\nSouth\t7\n");
+    document.activeElement?.dispatchEvent(new ClipboardEvent("paste", { bubbles: true, clipboardData: data }));
+  });
+  await expect(page.getByRole("table", { name: "Rows of pasted" })).toContainText("4.5");
+  // One press takes each back, files and text together.
+  await page.getByRole("button", { name: "undo" }).click();
+  await expect(page.getByRole("button", { name: "pasted", exact: true })).toHaveCount(0);
+  await page.getByRole("button", { name: "undo" }).click();
+  await expect.poll(() => keptText(page)).not.toContain("ships");
+});
+
+test("a file that replaces another is one step back from undone", async ({ page }) => {
+  const desk = await openDesk(page);
+  await goTo(page, "Tables");
+  await drop(page.getByRole("button", { name: "add a table" }), [{ name: "calls.csv", text: "call_id,vessel,berth,cargo,arrived,left,planned,waited,alongside,weight,tonnes,remarks\nC-1,Ada,Granary,grain,2024-01-01 10:00,2024-01-02 10:00,,3,10:00:00,1200,500,\n" }]);
+  await expect(desk.tally).toContainText("1 rows in");
+  await expect(desk.tally).toContainText("calls.csv was replaced; undo brings the old one back");
+  await page.getByRole("button", { name: "undo" }).click();
+  await expect(desk.tally).toContainText("24,616 rows in");
+  await page.getByRole("button", { name: "redo" }).click();
+  await expect(desk.tally).toContainText("1 rows in");
+});
+
+test("gestures and text share one history, and a gesture keeps every other byte", async ({ page }) => {
+  const desk = await openDesk(page);
+  const before = await keptText(page);
+  await exchange(desk, "title: Cargo by month", "title: First");
+  const name = page.getByRole("textbox", { name: "Name of the report" });
+  await name.fill("Second: a gesture");
+  await name.press("Enter");
+  await expect.poll(() => keptText(page)).toBe(before.replace("title: Cargo by month", "title: First").replace("report: Quay calls", "report: 'Second: a gesture'"));
+  await goTo(page, "Pages");
+  await page.getByRole("main").click({ position: { x: 700, y: 12 } });
+  await page.keyboard.press("Control+z");
+  await expect(name).toHaveValue("Quay calls");
+  await page.keyboard.press("Control+z");
+  await expect.poll(() => keptText(page)).toBe(before);
+  await page.keyboard.press("Control+y");
+  await expect.poll(() => keptText(page)).toContain("title: First");
+});

@@ -1,0 +1,116 @@
+import { mkdtempSync, writeFileSync } from "node:fs";
+import { tmpdir } from "node:os";
+import { join } from "node:path";
+import AxeSource from "axe-core";
+import { expect, type FrameLocator, type Locator, type Page } from "@playwright/test";
+
+export const ADDRESS = "http://127.0.0.1:3411/";
+
+export interface OpenDesk {
+  page: Page;
+  /** The sheet's editor. */
+  sheet: Locator;
+  proof: FrameLocator;
+  tally: Locator;
+  findings: Locator;
+}
+
+export const parts = (page: Page): OpenDesk => ({
+  page,
+  sheet: page.getByRole("textbox", { name: "Sheet text" }),
+  proof: page.frameLocator("iframe[title='The dashboard as it stands']"),
+  tally: page.getByRole("status"),
+  findings: page.getByRole("list", { name: "Findings" }),
+});
+
+/** Opens the workbench as somebody who was never here before: on the demo report. */
+export async function openDesk(page: Page): Promise<OpenDesk> {
+  await page.goto(ADDRESS);
+  const desk = parts(page);
+  await expect(desk.proof.getByRole("heading", { name: "Quay calls" })).toBeVisible();
+  await expect(desk.tally).toContainText("nothing to mend");
+  return desk;
+}
+
+/** What the browser keeps of the open report. */
+export async function kept(page: Page): Promise<{ text: string; files: [string, string][]; sheetName: string } | undefined> {
+  return page.evaluate(
+    () =>
+      new Promise((found, failed) => {
+        const id = new URL(location.href).searchParams.get("report") ?? "";
+        const opening = indexedDB.open("still-harbor");
+        opening.onerror = () => failed(opening.error);
+        opening.onsuccess = () => {
+          const row = opening.result.transaction("projects").objectStore("projects").get(id);
+          row.onsuccess = () => {
+            opening.result.close();
+            found(row.result);
+          };
+          row.onerror = () => failed(row.error);
+        };
+      }),
+  );
+}
+
+export const keptText = async (page: Page) => (await kept(page))?.text ?? "";
+
+/** Writes a whole new sheet in place of the old one, by keyboard. */
+export async function rewrite({ page, sheet }: OpenDesk, text: string) {
+  await sheet.focus();
+  await page.keyboard.press("Control+a");
+  await page.keyboard.insertText(text);
+}
+
+/** Exchanges a stretch of the sheet by finding it and writing over it, as an author does. */
+export async function exchange(desk: OpenDesk, from: string, to: string) {
+  const text = await keptText(desk.page);
+  if (!text.includes(from)) throw new Error(`the sheet does not hold ${from}`);
+  await desk.sheet.focus();
+  await desk.page.keyboard.press("Control+f");
+  const find = desk.page.getByRole("textbox", { name: "Find" });
+  await find.fill(from);
+  await find.press("End");
+  await find.press("Enter");
+  await find.press("Escape");
+  await desk.page.keyboard.insertText(to);
+}
+
+export async function goTo(page: Page, station: string) {
+  await page.getByRole("navigation", { name: "Stations" }).getByRole("button", { name: new RegExp(`^${station}`) }).click();
+  await expect(page.getByRole("main", { name: station })).toBeVisible();
+}
+
+/** What axe finds on the page as it stands, the proof's frame aside. */
+export async function axe(page: Page): Promise<string[]> {
+  await page.evaluate(AxeSource.source);
+  return page.evaluate(async () => {
+    const { axe: check } = window as unknown as { axe: { run: (context: object) => Promise<{ violations: { id: string; nodes: { html: string }[] }[] }> } };
+    return (await check.run({ exclude: ["iframe"] })).violations.map(({ id, nodes }) => `${id}: ${nodes.map(({ html }) => html.slice(0, 160)).join(" | ")}`);
+  });
+}
+
+/** Drops files on an element as from the desktop: real files, by the browser's own drag. */
+export async function drop(target: Locator, files: { name: string; text: string }[]) {
+  const page = target.page();
+  const folder = mkdtempSync(join(tmpdir(), "drop-"));
+  const paths = files.map(({ name, text }) => {
+    writeFileSync(join(folder, name), text);
+    return join(folder, name);
+  });
+  const box = await target.boundingBox();
+  if (!box) throw new Error("there is nothing to drop on");
+  const session = await page.context().newCDPSession(page);
+  const at = { x: box.x + box.width / 2, y: box.y + box.height / 2 };
+  for (const type of ["dragEnter", "dragOver", "drop"] as const) await session.send("Input.dispatchDragEvent", { type, ...at, data: { items: [], files: paths, dragOperationsMask: 1 } });
+  await session.detach();
+}
+
+/** Messages that no page of ours may print. */
+export function complaints(page: Page): string[] {
+  const found: string[] = [];
+  page.on("console", (message) => {
+    if (message.type() === "error" || message.type() === "warning") found.push(message.text());
+  });
+  page.on("pageerror", (fault) => found.push(fault.message));
+  return found;
+}

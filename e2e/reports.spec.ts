@@ -1,0 +1,179 @@
+import { readFileSync } from "node:fs";
+import { expect, type Page, test } from "@playwright/test";
+import { unzipSync, zipSync } from "fflate";
+import { ADDRESS, drop, exchange, goTo, kept, keptText, openDesk, parts } from "./desk";
+
+const HARBOUR = "berth,ships\nNorth Mole,12\nGranary,7\n";
+
+async function savedZip(page: Page): Promise<Uint8Array> {
+  const download = page.waitForEvent("download");
+  await page.keyboard.press("Control+k");
+  await page.getByRole("searchbox", { name: "Find a command" }).fill("zip");
+  await page.getByRole("menuitem", { name: "Save the report as a zip" }).click();
+  return new Uint8Array(readFileSync(await (await download).path()));
+}
+
+test("a reload in the middle of writing loses nothing, nor what was picked before it", async ({ page }) => {
+  const desk = await openDesk(page);
+  await exchange(desk, "title: Cargo by month", "title: Cargo a mo");
+  await page.keyboard.type("nth");
+  await expect.poll(() => keptText(page)).toContain("title: Cargo a month");
+  await page.reload();
+  await expect(desk.proof.getByRole("heading", { name: "Cargo a month" })).toBeVisible();
+  expect(await keptText(page)).toContain("title: Cargo a month");
+  // Typed and reloaded at once: what was being kept while the page went away is there too.
+  await exchange(desk, "report: Quay calls", "report: Calls");
+  await page.reload();
+  await expect(desk.proof.getByRole("heading", { name: "Calls", level: 1 })).toBeVisible();
+});
+
+test("a compiler that is killed is started again, and nothing is missing", async ({ page }) => {
+  const desk = await openDesk(page);
+  for (let round = 0; round < 2; round++) {
+    const [worker] = page.workers();
+    await worker?.evaluate(() => self.close());
+    await expect(page.getByText("The compiler had died and was started again.")).toBeVisible();
+    await exchange(desk, round ? "report: Again" : "report: Quay calls", round ? "report: Once more" : "report: Again");
+    await expect(desk.proof.getByRole("heading", { name: round ? "Once more" : "Again", level: 1 })).toBeVisible();
+  }
+  await expect(desk.tally).toContainText("24,178 kept");
+});
+
+const LARGE = `berth,ships,note\n${Array.from({ length: 100_000 }, (_, n) => `Mole ${n % 7},${n},${"x".repeat(40 + (n % 20))}`).join("\n")}\n`;
+
+test("a table for which there is no room is said at once; work goes on and can be taken away as a file", async ({ page, context }) => {
+  const session = await context.newCDPSession(page);
+  const origin = ADDRESS.slice(0, -1);
+  await session.send("Storage.overrideQuotaForOrigin", { origin, quotaSize: 4_500_000 });
+  const desk = await openDesk(page);
+  await goTo(page, "Tables");
+  await drop(page.getByRole("button", { name: "add a table" }), [{ name: "ships.csv", text: LARGE }]);
+  await expect(page.getByText("100,000 rows of 3 columns")).toBeVisible();
+  await expect(page.getByText("not saved: the browser's storage is full")).toBeVisible();
+  await exchange(desk, "report: Quay calls", "report: Half kept");
+  await goTo(page, "Pages");
+  await expect(desk.proof.getByRole("heading", { name: "Half kept", level: 1 })).toBeVisible();
+  await expect(page.getByText("not saved: the browser's storage is full")).toBeVisible();
+  const download = page.waitForEvent("download");
+  await page.getByRole("button", { name: "save as file" }).click();
+  const zip = unzipSync(new Uint8Array(readFileSync(await (await download).path())));
+  expect(new TextDecoder().decode(zip["quay-calls.still.yaml"])).toContain("report: Half kept");
+  expect(new TextDecoder().decode(zip["ships.csv"]) === LARGE).toBe(true);
+  // Room is made: the next change keeps everything, the table too.
+  await session.send("Storage.overrideQuotaForOrigin", { origin });
+  await exchange(desk, "report: Half kept", "report: All kept");
+  await expect(page.getByText("saved", { exact: true })).toBeVisible();
+  await page.reload();
+  await goTo(page, "Tables");
+  await page.getByRole("button", { name: "ships", exact: true }).click();
+  await expect(page.getByText("100,000 rows of 3 columns")).toBeVisible();
+});
+
+test("where nothing can be kept at all the demo report still answers, and the foot says so", async ({ page, context }) => {
+  const session = await context.newCDPSession(page);
+  await session.send("Storage.overrideQuotaForOrigin", { origin: ADDRESS.slice(0, -1), quotaSize: 1 });
+  const desk = await openDesk(page);
+  await expect(page.getByText("not saved: the browser's storage is full")).toBeVisible();
+  await expect(desk.tally).toContainText("24,178 kept");
+});
+
+test("two tabs on one report: the second says so, follows, copies, and takes over", async ({ page, context }) => {
+  const first = await openDesk(page);
+  const other = await context.newPage();
+  await other.goto(page.url());
+  const second = parts(other);
+  await expect(other.getByRole("alert").filter({ hasText: "another tab" })).toContainText("being written in another tab");
+  await expect(second.sheet).toHaveAttribute("aria-readonly", "true");
+  await exchange(first, "report: Quay calls", "report: Seen twice");
+  await expect(second.proof.getByRole("heading", { name: "Seen twice", level: 1 })).toBeVisible();
+  await second.sheet.focus();
+  await other.keyboard.type("nothing of this");
+  expect(await keptText(page)).not.toContain("nothing of this");
+  // The first is closed: the second writes on where it stopped.
+  await page.close();
+  await expect(other.getByRole("alert").filter({ hasText: "another tab" })).toBeHidden();
+  await exchange(second, "report: Seen twice", "report: Taken over");
+  await expect.poll(() => keptText(other)).toContain("report: Taken over");
+  // A third writes in a copy and leaves the report as it is.
+  const third = await context.newPage();
+  await third.goto(other.url());
+  await third.getByRole("button", { name: "write in a copy" }).click();
+  await expect(third.getByRole("alert").filter({ hasText: "another tab" })).toBeHidden();
+  await expect(parts(third).tally).toContainText("nothing to mend");
+  await exchange(parts(third), "report: Taken over", "report: A copy");
+  await expect.poll(() => keptText(third)).toContain("report: A copy");
+  expect(await keptText(other)).toContain("report: Taken over");
+});
+
+test("saved as a zip, and opened in a browser that has never seen it: all is back", async ({ page, browser }) => {
+  const desk = await openDesk(page);
+  await exchange(desk, "report: Quay calls", "report: On a journey");
+  await expect.poll(() => keptText(page)).toContain("On a journey");
+  const bytes = await savedZip(page);
+  const text = await keptText(page);
+  const context = await browser.newContext({ viewport: { width: 1280, height: 800 } });
+  const fresh = await context.newPage();
+  const there = await openDesk(fresh);
+  await fresh.getByRole("button", { name: "reports" }).click();
+  const chooser = fresh.waitForEvent("filechooser");
+  await fresh.getByRole("button", { name: "open a .still.zip" }).click();
+  await (await chooser).setFiles({ name: "quay-calls.still.zip", mimeType: "application/zip", buffer: Buffer.from(bytes) });
+  await expect(there.proof.getByRole("heading", { name: "On a journey", level: 1 })).toBeVisible();
+  expect(await keptText(fresh)).toBe(text);
+  expect((await kept(fresh))?.files).toEqual((await kept(page))?.files);
+  expect(Buffer.from(await savedZip(fresh)).equals(Buffer.from(bytes))).toBe(true);
+  await context.close();
+});
+
+test("a hostile zip is refused in words, and the open report stays", async ({ page }) => {
+  const desk = await openDesk(page);
+  const sheet = new TextEncoder().encode("still: 1\nreport: Bad\n");
+  const zips: [string, Uint8Array, string][] = [
+    ["up.still.zip", zipSync({ "a.still.yaml": sheet, "../../up.csv": sheet }), "leads out of the project"],
+    ["bomb.still.zip", zipSync({ "a.still.yaml": sheet, "b.csv": new Uint8Array(30_000_000) }), "no table does that"],
+    ["broken.still.zip", new Uint8Array([1, 2, 3]), "this is no zip file"],
+  ];
+  for (const [name, bytes, words] of zips) {
+    await page.getByRole("button", { name: "reports" }).click();
+    const chooser = page.waitForEvent("filechooser");
+    await page.getByRole("button", { name: "open a .still.zip" }).click();
+    await (await chooser).setFiles({ name, mimeType: "application/zip", buffer: Buffer.from(bytes) });
+    await page.keyboard.press("Escape");
+    await expect(desk.tally).toContainText(`${name} was not opened`);
+    await expect(desk.tally).toContainText(words);
+  }
+  await expect(page.getByRole("textbox", { name: "Name of the report" })).toHaveValue("Quay calls");
+});
+
+test("versions say what changed and can be gone back to, which itself can be undone", async ({ page }) => {
+  const desk = await openDesk(page);
+  await exchange(desk, "title: Cargo by month", "title: Another name");
+  await expect(desk.proof.getByRole("heading", { name: "Another name" })).toBeVisible();
+  await page.keyboard.press("Control+k");
+  await page.getByRole("searchbox").fill("earlier");
+  await page.keyboard.press("Enter");
+  const dialog = page.getByRole("dialog", { name: "Earlier versions" });
+  await expect(dialog).toContainText("as opened");
+  await expect(dialog).toContainText("since then: chart trend: title");
+  await dialog.getByRole("button", { name: /Go back/ }).click();
+  await expect(desk.proof.getByRole("heading", { name: "Cargo by month" })).toBeVisible();
+  await page.getByRole("button", { name: "undo" }).click();
+  await expect(desk.proof.getByRole("heading", { name: "Another name" })).toBeVisible();
+});
+
+test("several reports stand side by side; one can be thrown away after being asked", async ({ page }) => {
+  await openDesk(page);
+  const dialog = page.getByRole("dialog", { name: "Reports" });
+  await page.getByRole("button", { name: "reports" }).click();
+  const chooser = page.waitForEvent("filechooser");
+  await dialog.getByRole("button", { name: "begin with my own table" }).click();
+  await (await chooser).setFiles({ name: "ships.csv", mimeType: "text/csv", buffer: Buffer.from(HARBOUR) });
+  await expect(page.getByRole("textbox", { name: "Name of the report" })).toHaveValue("Ships");
+  await page.getByRole("button", { name: "reports" }).click();
+  await expect(dialog.getByRole("row")).toHaveCount(2);
+  await dialog.getByRole("button", { name: "Throw Quay calls away" }).click();
+  await dialog.getByRole("button", { name: "yes, throw Quay calls away" }).click();
+  await expect(dialog.getByRole("row")).toHaveCount(1);
+  await page.reload();
+  await expect(page.getByRole("textbox", { name: "Name of the report" })).toHaveValue("Ships");
+});
