@@ -60,9 +60,9 @@ test("a table for which there is no room is said at once; work goes on and can b
   expect(new TextDecoder().decode(zip["quay-calls.still.yaml"])).toContain("report: Half kept");
   expect(new TextDecoder().decode(zip["ships.csv"]) === LARGE).toBe(true);
   // Room is made: the next change keeps everything, the table too.
-  await session.send("Storage.overrideQuotaForOrigin", { origin });
+  await session.send("Storage.overrideQuotaForOrigin", { origin, quotaSize: 1_000_000_000 });
   await exchange(desk, "report: Half kept", "report: All kept");
-  await expect(page.getByText("saved", { exact: true })).toBeVisible();
+  await expect(page.getByText("saved", { exact: true })).toBeVisible({ timeout: 70_000 });
   await page.reload();
   await goTo(page, "Tables");
   await page.getByRole("button", { name: "ships", exact: true }).click();

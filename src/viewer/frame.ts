@@ -27,10 +27,24 @@ export function listenToFrame(app: App, keeper: StateKeeper) {
   const tell = (event: Event) => {
     const piece = (event.target as Element | null)?.closest?.<HTMLElement>("[data-piece],[data-control]");
     const name = piece?.dataset.piece ?? piece?.dataset.control;
-    if (name) window.parent.postMessage({ stillHarbor: "piece", piece: name, gesture: event.type }, "*");
+    if (name) window.parent.postMessage({ stillHarbor: "piece", piece: name }, "*");
   };
+  document.addEventListener("keydown", (event) => {
+    if (!isForFrame(event)) return;
+    event.preventDefault();
+    const { key, ctrlKey, metaKey, altKey, shiftKey } = event;
+    window.parent.postMessage({ stillHarbor: "key", key, ctrlKey: ctrlKey || metaKey, altKey, shiftKey }, "*");
+  });
   document.addEventListener("pointerdown", tell, true);
   document.addEventListener("focusin", tell);
+}
+
+/** Keys that belong to the page around: a reader of the proof can go on working with them. */
+function isForFrame({ key, ctrlKey, metaKey, altKey, target }: KeyboardEvent): boolean {
+  const writes = (target as Element | null)?.closest("input:not([type=checkbox],[type=range],[type=radio]), textarea, select") !== null;
+  if (altKey) return /^[1-5]$/.test(key);
+  if (ctrlKey || metaKey) return /^[skezy]$/i.test(key) && !(writes && /^[zy]$/i.test(key));
+  return key === "F8" || (key === "?" && !writes);
 }
 
 /** Shows the page of a piece, with nothing but the piece on it. */

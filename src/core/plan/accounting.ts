@@ -45,8 +45,16 @@ export function accountOf(compiled: Compiled, model: Model, name: string): Accou
   else {
     if (prepared.query.grouped) add(groups, "groups", 0, "");
     const input = model.chartInput(name, BOX.width, BOX.height, new Set());
-    const drawn = input ? drawChart(input).layers.map(({ marks }) => marks.ids.length) : [];
-    const first = drawn[0] ?? 0;
+    const drawn = input && drawChart(input);
+    const marks = drawn?.layers[0]?.marks;
+    let first = marks?.ids.length ?? 0;
+    if (drawn && marks?.shape === "points") {
+      const { plot } = drawn.scene;
+      for (let at = 0; at < marks.ids.length; at++) {
+        const [x, y] = [marks.x[at] as number, marks.y[at] as number];
+        if (x < plot.x - 1 || x > plot.x + plot.width + 1 || y < plot.y - 1 || y > plot.y + plot.height + 1) first -= 1;
+      }
+    }
     const what = piece.plan.layers[0]?.draw ?? "marks";
     const empty = first - groups;
     if (prepared.query.grouped && empty > 0) lines.push({ count: first, what: `${what === "line" ? "places on lines" : what} drawn`, lost: `${empty} of them empty` });

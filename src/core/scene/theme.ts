@@ -10,7 +10,7 @@ export const TOKENS = {
 
 /** Grounds that only the workbench needs: what is in hand, what is marked, the stream of rows. */
 export const WORKBENCH_TOKENS = {
-  light: { band: "#f3ead3", held: "#d5e0da", stream: "#ccd7cf", bars: "#4d837c" },
+  light: { band: "#f6efdb", held: "#d5e0da", stream: "#ccd7cf", bars: "#4d837c" },
   dark: { band: "#2b2f1d", held: "#2a4a48", stream: "#2b4a47", bars: "#6a9d95" },
 } as const;
 

@@ -48,6 +48,7 @@ export class Builder {
   forget() {
     this.wanted = undefined;
     this.running = undefined;
+    void this.compiler?.call.forget();
   }
 
   /** The far side, once something has been compiled. */

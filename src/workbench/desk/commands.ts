@@ -63,7 +63,7 @@ function swapFocus(desk: Desk) {
 /** The command whose key was pressed. Nothing is taken from somebody who writes, but what no text needs. */
 export function commandOf(event: KeyboardEvent): Command | undefined {
   const target = event.target as HTMLElement | null;
-  const writes = target?.closest("input, textarea, select, [contenteditable=true]") !== null;
+  const writes = target instanceof Element && target.closest("input, textarea, select, [contenteditable=true]") !== null;
   const control = event.ctrlKey || event.metaKey;
   const name = event.key.length === 1 ? event.key.toUpperCase() : event.key;
   if (event.altKey && !control && /^[1-5]$/.test(event.key)) return COMMANDS.find(({ keys }) => keys === `Alt ${event.key}`);

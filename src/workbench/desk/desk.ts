@@ -49,6 +49,8 @@ export class Desk {
 
   /** Opens the report that was open last, or the demo report on a first visit. */
   async start() {
+    // Room may come free without anything being changed here.
+    setInterval(() => this.memory.size && this.keep(), 10_000);
     if (document.documentElement.dataset.ground === "dark") this.state.set({ ground: "dark" });
     const wanted = new URL(location.href).searchParams.get("report") ?? localStorage.getItem("still-harbor last");
     const row = wanted === null ? undefined : await this.projects.load(wanted).catch(() => undefined);
@@ -232,16 +234,21 @@ export class Desk {
 
   private keep() {
     const { files } = this.state.get();
-    if ([...files.values()].some((hash) => this.memory.has(hash))) void this.retryBytes();
+    if ([...files.values()].some((hash) => this.memory.has(hash))) void this.retryBytes().then((kept) => kept && this.keeper?.keep(this.row()));
     this.keeper?.keep(this.row());
   }
 
-  private async retryBytes() {
+  /** Tries again to keep what the browser had refused; answers whether all of it is kept now. */
+  private async retryBytes(): Promise<boolean> {
     for (const [hash, bytes] of this.memory) {
       const refused = await this.projects.keep(hash, bytes);
-      if (refused) return this.state.set({ keeping: { type: "refused", reason: refused } });
+      if (refused) {
+        this.state.set({ keeping: { type: "refused", reason: refused } });
+        return false;
+      }
       this.memory.delete(hash);
     }
+    return true;
   }
 
   /** Before a first change, and from time to time, the state is kept as a version. */

@@ -34,6 +34,10 @@ const Box = styled(Modal)`
 
 const Find = styled(SearchField)`
   display: grid;
+  position: sticky;
+  top: -14px;
+  background: var(--ground);
+  padding-top: 4px;
   gap: 2px;
   label {
     color: var(--quiet);
@@ -50,8 +54,6 @@ const Find = styled(SearchField)`
 const Items = styled(Menu)`
   outline: none;
   padding-top: 6px;
-  max-height: 52vh;
-  overflow: auto;
 `;
 
 const Item = styled(MenuItem)`

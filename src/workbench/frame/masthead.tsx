@@ -130,10 +130,12 @@ export function Masthead() {
   const canUndo = useDeskState((state) => state.canUndo);
   const canRedo = useDeskState((state) => state.canRedo);
   const ground = useDeskState((state) => state.ground);
+  const report = reply?.report;
   const mend = toMend(reply, replyText);
   const have = counts(reply);
   return (
     <Bar>
+      <h1 className="sr">{report ? `${report}, a report in Still Harbor` : "Still Harbor"}</h1>
       <ReportName />
       <Stations aria-label="Stations">
         {STATIONS.map((name) => (

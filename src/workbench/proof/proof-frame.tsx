@@ -24,7 +24,10 @@ interface Message {
   stillHarbor?: string;
   hash?: string;
   piece?: string;
-  gesture?: string;
+  key?: string;
+  ctrlKey?: boolean;
+  altKey?: boolean;
+  shiftKey?: boolean;
 }
 
 /**
@@ -69,7 +72,10 @@ export function ProofFrame() {
       if (event.source !== frame.contentWindow || !data) return;
       if (data.stillHarbor === "shell") frame.contentWindow?.postMessage({ stillHarbor: "proof", html: wanted }, "*");
       else if (data.stillHarbor === "state" && shown.current === frame) desk.state.set({ proofState: data.hash ?? "" });
-      else if (data.stillHarbor === "piece" && data.piece) desk.atPiece(data.piece);
+      else if (data.stillHarbor === "key" && typeof data.key === "string") {
+        const { key, ctrlKey, altKey, shiftKey } = data;
+        document.dispatchEvent(new KeyboardEvent("keydown", { key, ctrlKey: ctrlKey === true, altKey: altKey === true, shiftKey: shiftKey === true, cancelable: true }));
+      } else if (data.stillHarbor === "piece" && data.piece) desk.atPiece(data.piece);
       else if (data.stillHarbor === "ready") {
         frame.contentWindow?.postMessage({ stillHarbor: "alone", piece: aloneNow.current }, "*");
         // What was selected while this frame was being made is taken over too.

@@ -35,7 +35,9 @@ function newLine(view: EditorView): boolean {
       const line = state.doc.lineAt(range.from);
       const before = line.text.slice(0, range.from - line.from);
       const dash = /^(\s*)((?:- )*)/.exec(before);
-      let indent = (dash?.[1] ?? "") + " ".repeat((dash?.[2] ?? "").length);
+      // Under an item with keys more keys follow; under one that is a text, the next item.
+      const rest = before.slice(dash?.[0].length ?? 0);
+      let indent = (dash?.[1] ?? "") + (/^[^\s:]+:(?:\s|$)/.test(rest) ? " ".repeat((dash?.[2] ?? "").length) : "");
       if (/:\s*[|>]?-?$/.test(before)) indent += "  ";
       const insert = `\n${indent}`;
       return { changes: { from: range.from, to: range.to, insert }, range: EditorSelection.cursor(range.from + insert.length) };
@@ -62,7 +64,7 @@ export function sheetEditor(knowledge: () => Knowledge): Extension {
     EditorState.allowMultipleSelections.of(true),
     EditorState.tabSize.of(2),
     indentUnit.of("  "),
-    EditorView.contentAttributes.of({ "aria-label": "Sheet text", spellcheck: "false", autocapitalize: "off", autocorrect: "off" }),
+    EditorView.contentAttributes.of({ "aria-label": "Sheet text", tabindex: "0", spellcheck: "false", autocapitalize: "off", autocorrect: "off" }),
     colours,
     band,
     sheetTheme,

@@ -157,9 +157,12 @@ function Stamps({ pieces, chosen, onChoose }: { pieces: readonly PieceView[]; ch
     <Strip aria-label="All charts">
       {pieces.map(({ name, title, kind }) => (
         <li key={name}>
-          <Stamp aria-label={title === name ? name : `${name}: ${title}`} {...(name === chosen ? { "aria-current": "true" } : {})} onPress={() => onChoose(name)}>
+          <Stamp {...(name === chosen ? { "aria-current": "true" } : {})} onPress={() => onChoose(name)}>
             {kind === "broken" ? <Coral style={{ paddingTop: 26 }}>to mend</Coral> : <StampPicture picture={pictures?.get(name)} />}
-            <span>{name}</span>
+            <span>
+              {name}
+              {title !== name && <i className="sr">: {title}</i>}
+            </span>
           </Stamp>
         </li>
       ))}

@@ -28,6 +28,8 @@ const samples = new WeakMap<Column, string[]>();
 let viewer = "";
 let built: Built | undefined;
 let model: Model | undefined;
+/** What was said of the last text that could be read as a sheet. */
+let last: BuildReply | undefined;
 
 /** Progress goes out at once, also in the middle of a long compile. */
 let told = 0;
@@ -118,6 +120,12 @@ const api = {
   open(script: string) {
     viewer = script;
   },
+  /** Another report is opened: nothing of the one before is shown any more. */
+  forget() {
+    built = undefined;
+    model = undefined;
+    last = undefined;
+  },
   /** Hands over the bytes of a file, known by their hash from then on. */
   put(hash: string, bytes: Uint8Array) {
     files.set(hash, bytes);
@@ -126,14 +134,17 @@ const api = {
   build(text: string, fileName: string, paths: readonly (readonly [string, string])[]): BuildReply {
     const started = performance.now();
     const byPath = new Map(paths);
-    built = buildDashboard({ text, fileName, readFile: (path) => files.get(byPath.get(path) ?? ""), cache, progress }, { viewer, draft: true });
-    model = undefined;
-    const findings = built.findings.map((finding) => ({ ...finding, ...placeOf(text, finding.span?.start ?? 0) }));
+    const next = buildDashboard({ text, fileName, readFile: (path) => files.get(byPath.get(path) ?? ""), cache, progress }, { viewer, draft: true });
+    const findings = next.findings.map((finding) => ({ ...finding, ...placeOf(text, finding.span?.start ?? 0) }));
     findings.sort((a, b) => SEVERITIES.indexOf(a.severity) - SEVERITIES.indexOf(b.severity) || a.line - b.line || a.column - b.column);
+    // A text that is no sheet at the moment (a key is being typed) says nothing of the rest, which stays as it was.
+    if (last && next.findings.some(({ code }) => code === "yaml" || code === "not-a-sheet")) return { ...last, html: undefined, findings, ok: false, milliseconds: performance.now() - started };
+    built = next;
+    model = undefined;
     const { plan, sheet } = built;
     const drawn = plan.pieces.length > 0 || hasErrors(built.findings) === false;
     const size = built.html === undefined ? 0 : new Blob([built.html]).size;
-    return {
+    last = {
       html: drawn ? built.html : undefined,
       findings,
       ok: !hasErrors(built.findings),
@@ -155,6 +166,7 @@ const api = {
       },
       milliseconds: performance.now() - started,
     };
+    return last;
   },
   /** The hash of the whole file as it would be written now. */
   seal(): string {

@@ -1,0 +1,146 @@
+import { expect, test } from "@playwright/test";
+import { axe, exchange, goTo, keptText, openDesk } from "./desk";
+
+test("every station is a key away, and the sheet and the palette too", async ({ page }) => {
+  const desk = await openDesk(page);
+  for (const [at, name] of ["Tables", "Charts", "Links", "Pages", "Publish"].entries()) {
+    await page.keyboard.press(`Alt+${at + 1}`);
+    await expect(page.getByRole("main", { name })).toBeVisible();
+  }
+  await page.keyboard.press("Control+e");
+  await expect(desk.sheet).toBeFocused();
+  await page.keyboard.press("Control+e");
+  await expect(desk.sheet).not.toBeFocused();
+  await page.keyboard.press("?");
+  await expect(page.getByRole("dialog", { name: "All keys" })).toContainText("Write the dashboard file");
+  await page.keyboard.press("Escape");
+  await page.keyboard.press("Control+k");
+  await page.getByRole("searchbox", { name: "Find a command" }).fill("phone");
+  await page.keyboard.press("Enter");
+  await expect(page.getByRole("radio", { name: "phone 390" })).toBeChecked();
+  await expect(page.getByRole("dialog")).toHaveCount(0);
+});
+
+test("Tables shows the rows at every step, what each lost, and all of them by scrolling", async ({ page }) => {
+  await openDesk(page);
+  await goTo(page, "Tables");
+  const steps = page.getByRole("list", { name: "Steps of calls" });
+  await expect(steps).toContainText("216 duplicates");
+  await expect(steps).toContainText("222 not true");
+  const rows = page.getByRole("table", { name: "Rows of calls" });
+  await expect(rows).toHaveAttribute("aria-rowcount", "24179");
+  await expect(rows.getByRole("columnheader", { name: /rate/ })).toBeVisible();
+  await steps.getByRole("button", { name: "calls.csv" }).click();
+  await expect(page.getByText("24,616 rows of 12 columns")).toBeVisible();
+  await expect(rows.getByRole("columnheader", { name: /rate/ })).toHaveCount(0);
+  await expect(page.locator(".cm-line.band")).toHaveText("    read: calls.csv");
+  await rows.focus();
+  await page.keyboard.press("End");
+  await expect(rows.getByRole("row").last()).toHaveAttribute("aria-rowindex", "24617");
+  await expect(rows.getByRole("row").last()).toContainText("C-");
+});
+
+test("a step that cannot be run says so in its place, and the rows above it stay to be looked at", async ({ page }) => {
+  const desk = await openDesk(page);
+  await exchange(desk, "tonnes > 0 and known(left)", "tons > 0 and known(left)");
+  await goTo(page, "Tables");
+  const steps = page.getByRole("list", { name: "Steps of calls" });
+  await expect(steps).toContainText('no column "tons"');
+  await expect(page.getByText("24,400 rows of 12 columns")).toBeVisible();
+  await steps.getByRole("button", { name: "write tonnes" }).click();
+  await expect(steps).toContainText("add rate");
+});
+
+test("Charts has one large and live, says where its rows went, and shows all others small", async ({ page }) => {
+  const desk = await openDesk(page);
+  await goTo(page, "Charts");
+  const small = page.getByRole("list", { name: "All charts" });
+  await expect(small.getByRole("button")).toHaveCount(5);
+  await small.getByRole("button", { name: /by_berth/ }).click();
+  await expect(desk.proof.getByRole("heading", { name: "Cargo landed, by berth" })).toBeVisible();
+  await expect(desk.proof.getByRole("heading", { name: "Cargo by month" })).toBeHidden();
+  const account = page.getByRole("list", { name: "From rows to marks" });
+  await expect(account).toContainText("24,616rows in calls");
+  await expect(account).toContainText("24,178kept by its steps438 by its steps: 216 duplicates, 222 not true");
+  await expect(account).toContainText("42bars drawn");
+  await expect(page.getByRole("complementary", { name: "Columns of calls" })).toContainText("alongside");
+  // Back on its page, with everything else.
+  await goTo(page, "Pages");
+  await expect(desk.proof.getByRole("heading", { name: "Cargo by month" })).toBeVisible();
+});
+
+test("Links reads as a square in words, and the row lights up that the reader uses", async ({ page }) => {
+  const desk = await openDesk(page);
+  await goTo(page, "Links");
+  const matrix = page.getByRole("table").first();
+  const waiting = matrix.getByRole("row", { name: /Hours waited for a berth brush x/ });
+  await expect(waiting.getByRole("cell")).toHaveText(["filters", "marks its own pick", "filters", "filters", "filters"]);
+  await expect(matrix.getByRole("row", { name: /Cargo landed, by berth click by berth/ }).getByRole("cell")).toHaveText(["•nothing", "•nothing", "marks its own pick", "filters", "filters"]);
+  const cargo = matrix.getByRole("row", { name: /cargo control/ });
+  await expect(cargo).not.toHaveClass(/used/);
+  await desk.proof.getByRole("checkbox", { name: /fuel/ }).press("Space");
+  await expect(cargo).toHaveClass(/used/);
+  await waiting.getByRole("button").click();
+  await page.getByRole("button", { name: "Open the sheet" }).click();
+  await expect(page.locator(".cm-line.band")).toHaveText("  - brush x on waiting -> filter all");
+});
+
+test("Pages shows the dashboard at each width, with what was picked kept", async ({ page }) => {
+  const desk = await openDesk(page);
+  await desk.proof.getByRole("checkbox", { name: /fuel/ }).uncheck();
+  const width = () => desk.proof.locator("html").evaluate((root) => root.clientWidth);
+  for (const [name, pixels] of [["phone 390", 390], ["tablet 820", 820], ["paper 794", 794], ["desk 1280", 1280]] as const) {
+    await page.getByRole("radio", { name }).click();
+    await expect.poll(width).toBe(pixels);
+  }
+  await expect(page.getByText(/at \d+ % of its size/)).toBeVisible();
+  await expect(desk.proof.locator(".sentence")).toContainText("cargo is");
+});
+
+test("Publish lists what leaves, and copies the line that does the same", async ({ page, context }) => {
+  await context.grantPermissions(["clipboard-read", "clipboard-write"]);
+  const desk = await openDesk(page);
+  await goTo(page, "Publish");
+  const row = page.getByRole("row", { name: /^rate calls 24,178 number/ });
+  await expect(row).toContainText("landed");
+  await expect(page.getByRole("row", { name: /remarks/ })).toHaveCount(0);
+  await page.getByRole("button", { name: "copy", exact: true }).click();
+  await expect(desk.tally).toContainText("the terminal line is on the clipboard");
+  expect(await page.evaluate(() => navigator.clipboard.readText())).toBe("./still build quay-calls.still.yaml");
+});
+
+for (const ground of ["light", "dark"] as const) {
+  test(`axe finds nothing at any station or in any dialog on the ${ground} ground`, async ({ page }) => {
+    const desk = await openDesk(page);
+    if (ground === "dark") await page.getByRole("button", { name: "dark", exact: true }).click();
+    for (const station of ["Tables", "Charts", "Links", "Pages", "Publish"]) {
+      await goTo(page, station);
+      await page.waitForTimeout(500);
+      expect(await axe(page), station).toEqual([]);
+    }
+    for (const dialog of ["Find a command", "All keys", "All reports", "Earlier versions"]) {
+      await page.keyboard.press("Control+k");
+      if (dialog !== "Find a command") {
+        await page.getByRole("searchbox").fill(dialog);
+        await page.keyboard.press("Enter");
+        await expect(page.getByRole("dialog", { name: dialog === "All reports" ? "Reports" : dialog })).toBeVisible();
+      }
+      await page.waitForTimeout(300);
+      expect(await axe(page), dialog).toEqual([]);
+      await page.keyboard.press("Escape");
+      await expect(page.getByRole("dialog")).toHaveCount(0);
+    }
+    await exchange(desk, "draw: figure", "draw: figur");
+    await expect(desk.findings).toContainText("figur");
+    expect(await axe(page), "with a mistake").toEqual([]);
+    expect(await keptText(page)).toContain("figur\n");
+  });
+}
+
+test("the ground stays as it was left", async ({ page }) => {
+  await openDesk(page);
+  await page.getByRole("button", { name: "dark", exact: true }).click();
+  await page.reload();
+  await expect(page.getByRole("button", { name: "light", exact: true })).toBeVisible();
+  expect(await page.evaluate(() => getComputedStyle(document.body).backgroundColor)).toBe("rgb(16, 32, 31)");
+});
