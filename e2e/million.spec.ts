@@ -1,15 +1,24 @@
 import { spawnSync } from "node:child_process";
 import { existsSync, mkdirSync, statSync, writeFileSync } from "node:fs";
 import { expect, test } from "@playwright/test";
+import { ADDRESS, exchange, goTo, parts } from "./desk";
 import { drag, expectNoNoise, leftOf, openFile, rowsOf, stateOf } from "./dashboard";
 import { OUT, still } from "./prepare";
 
-test("a table of a million calls builds, opens and answers", async ({ context }) => {
-  test.setTimeout(300_000);
+/** A million calls as a file; made once, from seeds. */
+function millionCalls(): string {
   mkdirSync(OUT, { recursive: true });
   const csv = `${OUT}/million.csv`;
   if (!existsSync(csv)) expect(spawnSync("node", [".build/make.mjs", "calls", "1000000", csv]).status).toBe(0);
   expect(statSync(csv).size).toBeGreaterThan(100_000_000);
+  return csv;
+}
+
+test.describe.configure({ mode: "serial" });
+
+test("a table of a million calls builds, opens and answers", async ({ context }) => {
+  test.setTimeout(300_000);
+  millionCalls();
   writeFileSync(
     `${OUT}/million.still.yaml`,
     `still: 1
@@ -41,4 +50,46 @@ links: [brush x on waiting -> filter all]
   const berths = (await rowsOf(page, "by_berth")) as { x: number }[];
   expect(berths.reduce((sum, { x }) => sum + x, 0)).toBe(left);
   expectNoNoise(opened, 2);
+});
+
+test("the workbench takes a million calls in, says how far it is, and goes on answering", async ({ page }) => {
+  test.setTimeout(300_000);
+  const csv = millionCalls();
+  await page.goto(ADDRESS);
+  const desk = parts(page);
+  await expect(desk.tally).toContainText("nothing to mend");
+  await page.locator("input[data-pick=new]").setInputFiles(csv);
+  await expect(page.getByText(/reading million\.csv \d+ %/)).toBeVisible({ timeout: 60_000 });
+  // The page answers while the worker reads.
+  await page.keyboard.press("?");
+  await expect(page.getByRole("dialog", { name: "All keys" })).toBeVisible({ timeout: 2000 });
+  await page.keyboard.press("Escape");
+  await expect(page.getByText(/1,0\d\d,\d\d\d rows of 12 columns/)).toBeVisible({ timeout: 60_000 });
+  const rows = page.getByRole("table", { name: "Rows of million" });
+  await rows.focus();
+  await page.keyboard.press("End");
+  await expect(rows.getByRole("row").last()).toContainText("C-");
+  await page.getByRole("region", { name: "First charts" }).getByRole("button", { name: "write them into the sheet" }).click();
+  const chart = desk.proof.locator("section[data-piece=spread]").getByRole("application");
+  await expect(chart).toBeVisible({ timeout: 60_000 });
+  await chart.scrollIntoViewIfNeeded();
+  const box = await chart.boundingBox();
+  if (!box) throw new Error("no chart");
+  await page.mouse.move(box.x + 120, box.y + 60);
+  await page.mouse.down();
+  for (let step = 1; step <= 8; step++) await page.mouse.move(box.x + 120 + step * 12, box.y + 60);
+  await page.mouse.up();
+  const sentence = desk.proof.locator(".sentence");
+  await expect(sentence).toContainText("where");
+  const before = await sentence.textContent();
+  await exchange(desk, "report: Million", "report: A million kept");
+  await expect(desk.proof.getByRole("heading", { name: "A million kept", level: 1 })).toBeVisible({ timeout: 60_000 });
+  await expect(sentence).toHaveText(before ?? "");
+  // Stopped in the middle of reading again, nothing is lost; the next change reads on.
+  await page.reload();
+  await page.getByRole("button", { name: "stop" }).click({ timeout: 60_000 });
+  await expect(desk.tally).toContainText("Stopped.");
+  await exchange(desk, "report: A million kept", "report: Still here");
+  await goTo(page, "Tables");
+  await expect(page.getByText(/1,0\d\d,\d\d\d rows of 12 columns/)).toBeVisible({ timeout: 60_000 });
 });

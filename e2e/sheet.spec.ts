@@ -110,10 +110,10 @@ test("parts fold, several cursors write at once, and the sheet narrows to a spin
   await find.press("End");
   await find.press("Enter");
   await find.press("Escape");
-  await page.keyboard.press("Control+d");
-  await page.keyboard.press("Control+d");
+  // The word stands twice in the grid, once in a reason, and is a chart's name.
+  for (let more = 0; more < 3; more++) await page.keyboard.press("Control+d");
   await page.keyboard.type("weight_in_all");
   await expect.poll(() => keptText(page)).not.toContain("tonnage  ");
-  await expect.poll(async () => ((await keptText(page)).match(/weight_in_all/g) ?? []).length).toBe(3);
+  await expect.poll(async () => ((await keptText(page)).match(/weight_in_all/g) ?? []).length).toBe(4);
   await expect(desk.tally).toContainText("nothing to mend");
 });

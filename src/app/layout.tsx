@@ -21,7 +21,7 @@ export default async function RootLayout({ children }: { children: ReactNode }) 
   return (
     <html lang="en" suppressHydrationWarning>
       <body>
-        {/* The page's own words, no text of anybody's. */}
+        {/* biome-ignore lint/security/noDangerouslySetInnerHtml: the page's own words, no text of anybody's. */}
         <script nonce={nonce} suppressHydrationWarning dangerouslySetInnerHTML={{ __html: GROUND }} />
         <StyleRegistry>{children}</StyleRegistry>
       </body>

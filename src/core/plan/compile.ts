@@ -7,7 +7,7 @@ import type { Table } from "../table/table";
 import { readPiece } from "./charts";
 import { chooseColors } from "./colors";
 import { CompileCache } from "./cache";
-import { type Compiling, type TableStages } from "./compiling";
+import type { Compiling, TableStages } from "./compiling";
 import { readControl, readSettings } from "./controls";
 import { readSelections } from "./links";
 import { readPages } from "./pages";

@@ -62,7 +62,7 @@ function walkNode(text: string, node: Node | null | undefined, path: Path, stret
       stretches.push({ start: key.range[0], end: key.range[1], part: named ? "name" : "key", path: own });
       walkNode(text, pair.value as Node | null, own, stretches);
     }
-  } else if (isSeq(node)) node.items.forEach((item, place) => walkNode(text, item as Node, [...path, place], stretches));
+  } else if (isSeq(node)) for (const [place, item] of node.items.entries()) walkNode(text, item as Node, [...path, place], stretches);
   else if (isScalar(node) && node.range) scalar(text, node, path, stretches);
 }
 

@@ -1,6 +1,6 @@
 "use client";
 
-import { Button, Input } from "react-aria-components";
+import { Button } from "react-aria-components";
 import styled from "styled-components";
 
 /** The few elements of which every screen is made. Words are pressed; nothing sits in a box. */
@@ -39,15 +39,6 @@ export const Word = styled(Press)`
     color: var(--ink);
     font-weight: 600;
   }
-`;
-
-export const Line = styled(Input)`
-  background: none;
-  border: 0;
-  border-bottom: 1px solid var(--ink);
-  border-radius: 0;
-  padding: 2px 0;
-  min-width: 0;
 `;
 
 export const Quiet = styled.span`

@@ -1,7 +1,7 @@
 import { acceptCompletion, autocompletion, type Completion, type CompletionContext, type CompletionResult } from "@codemirror/autocomplete";
 import { type Diagnostic, setDiagnostics } from "@codemirror/lint";
 import type { EditorState, Extension } from "@codemirror/state";
-import { EditorView, hoverTooltip, keymap } from "@codemirror/view";
+import { type EditorView, hoverTooltip, keymap } from "@codemirror/view";
 import { complete, type Proposal } from "../../core/sheet/complete";
 import { helpFor } from "../../core/sheet/help";
 import type { Knowledge } from "../../core/sheet/knowledge";

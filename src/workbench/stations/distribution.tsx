@@ -14,6 +14,7 @@ export function Distribution({ bars, width, height, label }: { bars: readonly nu
   const host = useRef<HTMLDivElement>(null);
   const ground = useDeskState((state) => state.ground);
   const drawn = bars.join();
+  // biome-ignore lint/correctness/useExhaustiveDependencies: the ground decides the colour that is read from the page.
   useEffect(() => {
     if (!host.current || width < 4) return;
     const chart: EChartsType = init(host.current, null, { width, height });
@@ -26,7 +27,6 @@ export function Distribution({ bars, width, height, label }: { bars: readonly nu
       series: [{ type: "bar", silent: true, data: drawn.split(",").map(Number), barCategoryGap: "12%", itemStyle: { color }, barMaxWidth: 16 }],
     });
     return () => chart.dispose();
-    // The ground is no input of the drawing but decides the colour that is read above.
   }, [drawn, width, height, ground]);
   return <div ref={host} role="img" aria-label={label} style={{ width, height }} />;
 }

@@ -123,10 +123,10 @@ export function RowsGrid({ table, stage, columns, summaries, rowCount, stamp }: 
       });
     }
   }, [desk, of, first, last, rowCount, table, stage]);
+  // biome-ignore lint/correctness/useExhaustiveDependencies: another table or step begins at its top; new rows of the same one do not move.
   useEffect(() => {
-    asked.current.clear();
     scroller.current?.scrollTo({ top: 0 });
-  }, [of]);
+  }, [table, stage]);
   const widths = useMemo(() => columns.map(widthOf), [columns]);
   return (
     <Scroller ref={scroller} role="table" aria-label={`Rows of ${table}`} aria-rowcount={rowCount + 1} aria-colcount={columns.length} tabIndex={0}>
