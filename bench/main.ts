@@ -6,6 +6,7 @@ import { deflateSync } from "fflate";
 import Papa from "papaparse";
 import { buildDashboard } from "../src/core/dashboard/build";
 import { benchBrowser } from "./browser";
+import { benchKeystroke } from "./keystroke";
 import { benchCompute } from "./compute";
 import { LINKED_SHEET, POINTS_SHEET } from "./linked";
 import { ms, say, table, timed, times } from "./measure";
@@ -50,6 +51,7 @@ if (points.html) {
   writeFileSync(`${folder}/points.html`, points.html);
   await benchBrowser(`${folder}/points.html`, `${rows / 1e6} million points`, { frame: "32 ms" });
 }
+await benchKeystroke(folder, [1000, 100_000, rows]);
 const start = performance.now();
 const small = spawnSync("node", [".build/cli.mjs", "build", "examples/quay-calls/quay-calls.still.yaml", "-o", `${folder}/quay.html`], { encoding: "utf8" });
 if (small.status === 0) say("the demo report from the terminal, all of it", ms(performance.now() - start));

@@ -6,7 +6,8 @@ export function GET() {
     headers: {
       "content-type": "text/html; charset=utf-8",
       "content-security-policy": PROOF_POLICY,
-      "cache-control": "no-store",
+      // The shell holds nothing of anybody's; a proof is loaded at every keystroke and need not ask for it again.
+      "cache-control": "private, max-age=300",
     },
   });
 }

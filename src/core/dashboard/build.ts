@@ -1,5 +1,6 @@
 import { sha256 } from "@noble/hashes/sha2.js";
 import MarkdownIt from "markdown-it";
+import type { CompileCache } from "../plan/cache";
 import { type Compiled, compile, type CompileInput } from "../plan/compile";
 import { Model } from "../plan/model";
 import { escapeText } from "../scene/svg";
@@ -54,8 +55,29 @@ function hexOf(bytes: Uint8Array): string {
   return [...bytes].map((byte) => byte.toString(16).padStart(2, "0")).join("");
 }
 
+const sealCache = new WeakMap<Uint8Array, string>();
+
+/** The hash of a block, kept as long as the block is. */
+function sealOf(block: Uint8Array): string {
+  let seal = sealCache.get(block);
+  if (seal === undefined) {
+    seal = hexOf(sha256(block));
+    sealCache.set(block, seal);
+  }
+  return seal;
+}
+
+const hashCache = new Map<string, string>();
+
+/** The hash of a script or style for the policy; the viewer's is asked for at every build. */
 function hashOf(text: string): string {
-  return `'sha256-${toBase64(sha256(new TextEncoder().encode(text)))}'`;
+  let hash = hashCache.get(text);
+  if (hash === undefined) {
+    hash = `'sha256-${toBase64(sha256(new TextEncoder().encode(text)))}'`;
+    if (hashCache.size > 8) hashCache.clear();
+    hashCache.set(text, hash);
+  }
+  return hash;
 }
 
 const markdown = new MarkdownIt({ html: false, linkify: false, typographer: false }).disable("image");
@@ -64,14 +86,16 @@ const markdown = new MarkdownIt({ html: false, linkify: false, typographer: fals
 export function buildDashboard(input: CompileInput, options: BuildOptions): Built {
   const compiled = compile(input);
   if (!compiled.ok && !options.draft) return { ...compiled, packing: [] };
-  return { ...compiled, ...writeDashboard(compiled, input.text, options.viewer) };
+  input.cache?.answers.next();
+  return { ...compiled, ...writeDashboard(compiled, input.text, options.viewer, input.cache) };
 }
 
-function writeDashboard(compiled: Compiled, sheetText: string, viewer: string): { html: string; packing: PackingLine[] } {
+function writeDashboard(compiled: Compiled, sheetText: string, viewer: string, cache: CompileCache | undefined): { html: string; packing: PackingLine[] } {
   const { plan, tables, neededBy, sheet } = compiled;
   const packing: PackingLine[] = [];
   const packed: PackedTable[] = [];
   const blocks: string[] = [];
+  const seals: string[] = [];
   for (const [name, table] of tables) {
     const result = packTable(name, table);
     packed.push(result.table);
@@ -79,12 +103,13 @@ function writeDashboard(compiled: Compiled, sheetText: string, viewer: string): 
       const column = result.table.columns[at] as PackedTable["columns"][number];
       const text = blockBase64(block);
       packing.push({ table: name, column: column.name, rows: table.rowCount, kind: column.kind, bytes: text.length, neededBy: [...(neededBy.get(name)?.get(column.name) ?? [])].sort() });
+      seals.push(sealOf(block));
       blocks.push(`<script type="text/plain" data-column>${text}</script>`);
     });
   }
   // Rows without an identity are known by their numbers, which hold for these very tables only.
-  const seal = hexOf(sha256(new TextEncoder().encode(blocks.join("")))).slice(0, 8);
-  const model = new Model(plan, tables);
+  const seal = hexOf(sha256(new TextEncoder().encode(seals.join(" ")))).slice(0, 8);
+  const model = new Model(plan, tables, cache?.answers.answer);
   const ground = plan.style.ground === "dark" ? "dark" : "light";
   const about = sheet.about === undefined ? "" : `<div class="about">${markdown.render(sheet.about).trim()}</div>`;
   const body = pageHtml(model, about, ground);

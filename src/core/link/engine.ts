@@ -3,6 +3,7 @@ import type { Query } from "../chart/plan";
 import type { Scalar } from "../table/column";
 import type { Table } from "../table/table";
 import type { Step } from "../steps/step";
+import { type AnswerWhole, answerWhole } from "./answer-cache";
 import { BrushIndex } from "./brush-index";
 import { makeTableBySteps, type Made, passDown, passUp } from "./lineage";
 import { FormulaColumns, selectionPass } from "./predicate";
@@ -65,6 +66,7 @@ export class Engine {
     private readonly packed: ReadonlyMap<string, Table>,
     selections: readonly SelectionPlan[],
     settings: Readonly<Record<string, Scalar>>,
+    private readonly whole: AnswerWhole = answerWhole,
   ) {
     this.tables = new Map(tables.map((table) => [table.name, table]));
     this.plans = new Map(selections.map((plan) => [plan.name, plan]));
@@ -111,11 +113,12 @@ export class Engine {
     const state = this.stateOf(asked);
     const key = String(this.settingsVersion);
     if (state.all?.key !== key) {
-      const prepared = prepareQuery(asked.query, this.baseInstance(asked.query.from).table, this.setting, asked.options);
-      state.all = { key, answer: answerQuery(prepared, null) };
+      const { query, options } = asked;
+      const answer = this.whole({ query, options, setting: this.setting, settings: this.settings }, this.baseInstance(query.from).table);
+      state.all = { key, answer };
       state.prepared.clear();
       state.answers.clear();
-      state.prepared.set("", prepared);
+      state.prepared.set("", answer.prepared);
     }
     return state.all.answer;
   }

@@ -1,3 +1,4 @@
+import { AnswerCache } from "../link/answer-cache";
 import type { ReadResult } from "../read/csv";
 import { walk } from "../formula/tree";
 import type { SettingValues, Step, StepResult } from "../steps/step";
@@ -9,6 +10,9 @@ import type { Table } from "../table/table";
  */
 export class CompileCache {
   private readonly files = new WeakMap<Uint8Array, Map<string, ReadResult>>();
+  /** What charts were answered. */
+  readonly answers = new AnswerCache();
+  private readonly choices = new WeakMap<Table["columns"], Map<string, Table["columns"]>>();
   private readonly steps = new WeakMap<Table["columns"], Map<string, StepResult>>();
 
   /** The result of reading these very bytes in this way. */
@@ -23,6 +27,21 @@ export class CompileCache {
       known.set(how, result);
     }
     return result;
+  }
+
+  /** The table with only these columns; the same choice of the same columns is the same object. */
+  choose(table: Table, names: ReadonlySet<string>): Table {
+    const known = this.choices.get(table.columns) ?? new Map<string, Table["columns"]>();
+    this.choices.set(table.columns, known);
+    const kept = [...table.columns].filter(([name]) => names.has(name));
+    const key = JSON.stringify(kept.map(([name]) => name));
+    let columns = known.get(key);
+    if (!columns) {
+      columns = new Map(kept);
+      if (known.size >= 8) known.delete(known.keys().next().value as string);
+      known.set(key, columns);
+    }
+    return { ...table, columns };
   }
 
   /** The result of this step over these very columns. */

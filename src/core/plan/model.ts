@@ -3,6 +3,7 @@ import { type ChartInput, type ColorScale, type LayerInput, LayerValues } from "
 import { stretchEnd } from "../chart/interval";
 import type { Channel, ChartPlan, LayerPlan, Query } from "../chart/plan";
 import type { Answer } from "../chart/query";
+import type { AnswerWhole } from "../link/answer-cache";
 import { type Asked, Engine } from "../link/engine";
 import { selectionPass } from "../link/predicate";
 import { isEmptyState, type SelectionPlan } from "../link/selection";
@@ -39,6 +40,7 @@ export class Model {
   constructor(
     readonly plan: Plan,
     packed: ReadonlyMap<string, Table>,
+    whole?: AnswerWhole,
   ) {
     const withOrders = new Map(
       [...packed].map(([name, table]) => {
@@ -48,7 +50,7 @@ export class Model {
     );
     this.selections = new Map(plan.selections.map((selection) => [selection.name, selection]));
     const settings = Object.fromEntries(Object.entries(plan.settings).map(([name, { start }]) => [name, start]));
-    this.engine = new Engine(plan.tables, withOrders, plan.selections, settings);
+    this.engine = new Engine(plan.tables, withOrders, plan.selections, settings, whole);
     for (const piece of plan.pieces) this.questions.set(piece.name, this.questionsOf(piece));
     for (const control of plan.controls) if (control.type === "pick") this.controlQuestions.set(control.name, this.controlQuestion(control));
     for (const table of plan.tables) {

@@ -154,14 +154,14 @@ export function prune(compiling: Compiling, pieces: readonly PlanPiece[], contro
     const cut = built.usesSettings ? built.steps.findIndex(usesSettings) : -1;
     if (cut < 0) {
       planned.push(described(built, needs.get(built.name)));
-      tables.set(built.name, only(built.table, needs.get(built.name)));
+      tables.set(built.name, only(compiling, built.table, needs.get(built.name)));
       neededBy.set(built.name, needs.get(built.name) ?? new Map());
       continue;
     }
     // A table that was read and whose later steps follow a setting is packed as it stood before them.
     const liveOnes = built.steps.slice(cut);
     const inner = neededThrough(liveOnes, needs.get(built.name) ?? new Map());
-    const before = only(runUpTo(compiling, built, cut), inner);
+    const before = only(compiling, runUpTo(compiling, built, cut), inner);
     const name = sourceName(built.name);
     planned.push({ name, rowCount: before.rowCount, columns: Object.fromEntries(kindsOf(before)), orders: ordersOf(before) });
     tables.set(name, before);
@@ -217,8 +217,8 @@ function runUpTo(compiling: Compiling, built: BuiltTable, cut: number): Table {
   return table;
 }
 
-function only(table: Table, needed: ReadonlyMap<string, unknown> | undefined): Table {
-  return { ...table, columns: new Map([...table.columns].filter(([name]) => needed?.has(name))) };
+function only({ cache }: Compiling, table: Table, needed: ReadonlyMap<string, unknown> | undefined): Table {
+  return cache.choose(table, new Set(needed?.keys()));
 }
 
 function ordersOf(table: Table): Record<string, string[]> {

@@ -218,7 +218,7 @@ export class Desk {
 
   /** Keeps bytes under their hash: in the browser's storage, or in memory where it refuses. */
   async keepBytes(bytes: Uint8Array): Promise<string> {
-    const hash = hashOf(bytes);
+    const hash = await hashOf(bytes);
     const refused = await this.projects.keep(hash, bytes);
     if (refused) {
       this.memory.set(hash, bytes);

@@ -10,7 +10,12 @@ export type Saved = { type: "saved"; revision: number } | { type: "elsewhere" } 
 /** Versions beyond this leave from the oldest. */
 const MOST_VERSIONS = 60;
 
-export const hashOf = (bytes: Uint8Array): string => bytesToHex(sha256(bytes));
+/** The hash by which a content is known. The browser's own, beside the page's thread, where there is one. */
+export async function hashOf(bytes: Uint8Array): Promise<string> {
+  // On plain http `crypto.subtle` is missing.
+  if (globalThis.crypto?.subtle) return bytesToHex(new Uint8Array(await crypto.subtle.digest("SHA-256", bytes as BufferSource)));
+  return bytesToHex(sha256(bytes));
+}
 
 /** Why a browser did not keep something, in words. */
 export function refusal(fault: unknown): string {

@@ -207,7 +207,7 @@ const api = {
 
 function currentModel(): Model {
   if (!built) throw new Error("nothing is compiled yet");
-  model ??= new Model(built.plan, built.tables);
+  model ??= new Model(built.plan, built.tables, cache.answers.answer);
   return model;
 }
 

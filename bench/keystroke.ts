@@ -1,0 +1,80 @@
+import { type ChildProcess, spawn, spawnSync } from "node:child_process";
+import { existsSync } from "node:fs";
+import { chromium } from "@playwright/test";
+import { median, ms, p95, say } from "./measure";
+
+const PORT = 3412;
+const ADDRESS = `http://127.0.0.1:${PORT}/`;
+
+/** Charts as an author has them on a working day: four that sum or count, a figure, a list. */
+const CHARTS = (table: string) => `still: 1
+report: Typing
+tables:
+  ${table}:
+    read: ${table}.csv
+    steps:
+      - unique: [call_id]
+      - keep: tonnes > 0
+charts:
+  total: {from: ${table}, draw: figure, value: sum(tonnes)}
+  waiting: {from: ${table}, draw: bars, x: "bin(waited, 24)", y: count()}
+  by_berth: {from: ${table}, draw: bars, y: berth, x: sum(tonnes), color: cargo}
+  trend: {from: ${table}, draw: line, x: by_month(arrived), y: sum(tonnes), color: cargo}
+  cargo: {from: ${table}, draw: bars, y: cargo, x: count()}
+  list: {from: ${table}, draw: table, columns: [vessel, berth, tonnes]}
+links:
+  - cross-filter ${table}
+# `;
+
+async function serve(): Promise<ChildProcess> {
+  const server = spawn("npx", ["next", "start", "-p", String(PORT), "-H", "127.0.0.1"], { stdio: "ignore", detached: true });
+  for (let tries = 0; tries < 100; tries++) {
+    const up = await fetch(ADDRESS).then(
+      ({ ok }) => ok,
+      () => false,
+    );
+    if (up) return server;
+    await new Promise((resolve) => setTimeout(resolve, 100));
+  }
+  throw new Error("the workbench does not answer");
+}
+
+/** From a keystroke in the sheet to the proof that shows it, in the workbench itself. */
+export async function benchKeystroke(folder: string, sizes: readonly number[]) {
+  const server = await serve();
+  const browser = await chromium.launch({ executablePath: process.env.CHROMIUM ?? "/usr/bin/chromium", args: ["--no-sandbox", "--disable-gpu", "--disable-background-networking"] });
+  try {
+    for (const rows of sizes) {
+      const csv = `${folder}/calls-${rows}.csv`;
+      if (!existsSync(csv)) spawnSync("node", [".build/make.mjs", "calls", String(rows), csv], { stdio: "inherit" });
+      const context = await browser.newContext({ viewport: { width: 1280, height: 800 } });
+      const page = await context.newPage();
+      await page.goto(ADDRESS);
+      await page.getByText("nothing to mend").waitFor();
+      await page.locator("input[data-pick=new]").setInputFiles(csv);
+      await page.getByText(/rows of 12 columns/).waitFor({ timeout: 120_000 });
+      const sheet = page.getByRole("textbox", { name: "Sheet text" });
+      await page.keyboard.press("Alt+4");
+      await sheet.focus();
+      await page.keyboard.press("Control+a");
+      await page.keyboard.insertText(CHARTS(`calls_${rows}`).replaceAll(`calls_${rows}.csv`, `calls-${rows}.csv`));
+      await page.frameLocator("iframe:not([aria-hidden])").getByRole("heading", { name: "Typing" }).waitFor({ timeout: 120_000 });
+      await page.waitForTimeout(1500);
+      const spent: number[] = [];
+      for (let key = 0; key < 12; key++) {
+        const before = await page.evaluate(() => performance.getEntriesByName("still-harbor proof").length);
+        await page.evaluate(() => document.addEventListener("keydown", () => performance.mark("still-harbor key"), { capture: true, once: true }));
+        // A comment grows: the tables stay, the file is made and drawn anew all the same, for the sheet goes along in it.
+        await page.keyboard.type(String(key % 10));
+        await page.waitForFunction((count) => performance.getEntriesByName("still-harbor proof").length > count, before, { timeout: 120_000 });
+        spent.push(await page.evaluate(() => (performance.getEntriesByName("still-harbor proof").at(-1)?.startTime ?? 0) - (performance.getEntriesByName("still-harbor key").at(-1)?.startTime ?? 0)));
+        await page.waitForTimeout(150);
+      }
+      say(`keystroke to new proof, ${rows.toLocaleString("en")} rows`, `median ${ms(median(spent))}, p95 ${ms(p95(spent))}`, rows === 100_000 ? "100 ms" : undefined);
+      await context.close();
+    }
+  } finally {
+    await browser.close();
+    if (server.pid) process.kill(-server.pid);
+  }
+}
