@@ -39,6 +39,13 @@ describe("a build asked for over HTTP", () => {
       },
     });
     expect(seen).toEqual({ text: SHEET, files: [["deep/t.csv", "b\n2\n"]] });
+    await answer(request([["sheet", SHEET]]), {
+      run: async (job) => {
+        seen = job.text;
+        return done;
+      },
+    });
+    expect(seen).toBe(SHEET);
   });
 
   it("answers what is wrong with a sheet as findings", async () => {

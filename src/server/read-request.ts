@@ -64,7 +64,8 @@ export async function readRequest(request: Request, limits: Limits): Promise<Bui
   const sheet = sheets[0] as File | string;
   const size = typeof sheet === "string" ? sheet.length : sheet.size;
   if (size > limits.sheetBytes) return refuse(413, "sheet-too-large", `a sheet may hold ${limits.sheetBytes / 1e6} MB; tables belong into files`);
-  const text = typeof sheet === "string" ? sheet : await sheet.text();
+  // A plain field's line breaks become CRLF on the way (RFC 7578); a file's stay as they are.
+  const text = typeof sheet === "string" ? sheet.replaceAll("\r\n", "\n") : await sheet.text();
   const sent = form.getAll("file");
   if (sent.length > limits.files) return refuse(413, "too-many-files", `at most ${limits.files} files are taken`);
   const files = new Map<string, Uint8Array>();

@@ -1,6 +1,6 @@
 import { readDuration, readIsoDate, readIsoDatetime } from "../table/time-text";
 import {
-  addMonths, civilOf, DAY, GRAINS, type Grain, MONTHS, periodStart, WEEKDAYS,
+  addMonths, civilOf, DAY, GRAINS, type Grain, MONTHS, periodAfter, periodStart, WEEKDAYS,
 } from "../table/calendar";
 import type { NumericKind } from "../table/column";
 import { writer } from "./format";
@@ -73,9 +73,16 @@ export function globTest(pattern: string): (value: string) => boolean {
 const starts = (grain: Grain): Evaluate => (args, length) => {
   const { values, step, kind } = numeric(args[0]);
   const out = grain === "hour" || grain === "minute" ? kind : "date";
+  // Rows mostly stand in the order of time: the period of the row before is mostly the one of this row too.
+  let start = Number.NaN;
+  let end = Number.NaN;
   return fillNumeric(out, length, step, (row) => {
     const value = values[row] as number;
-    return value !== value ? value : periodStart(grain, value);
+    if (value >= start && value < end) return start;
+    if (value !== value) return value;
+    start = periodStart(grain, value);
+    end = periodAfter(grain, start);
+    return start;
   });
 };
 

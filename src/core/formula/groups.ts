@@ -49,6 +49,8 @@ export function codesOf(vector: Column | Vector, length: number): { codes: Int32
 
 /** Groups rows by the values of several vectors. `leaveOut[row]` of 1 keeps a row out of every group. */
 export function groupRows(keys: readonly (Column | Vector)[], length: number, leaveOut?: Uint8Array): Grouping {
+  // With one key nothing is multiplied: its codes are numbered anew in order of appearance, in one pass.
+  if (keys.length === 1) return groupByOne(keys[0] as Column | Vector, length, leaveOut);
   let of = new Int32Array(length);
   let count = length > 0 ? 1 : 0;
   for (const key of keys) {
@@ -85,6 +87,28 @@ export function groupRows(keys: readonly (Column | Vector)[], length: number, le
     if (group >= 0 && (firstRows[group] as number) < 0) firstRows[group] = row;
   }
   return { of, count, firstRows };
+}
+
+function groupByOne(key: Column | Vector, length: number, leaveOut: Uint8Array | undefined): Grouping {
+  const { codes, count: codeCount } = codesOf(key, length);
+  const groups = new Int32Array(codeCount + 1).fill(-1);
+  const of = new Int32Array(length);
+  const first: number[] = [];
+  for (let row = 0; row < length; row++) {
+    if (leaveOut !== undefined && leaveOut[row] === 1) {
+      of[row] = -1;
+      continue;
+    }
+    const slot = (codes[row] as number) + 1;
+    let group = groups[slot] as number;
+    if (group < 0) {
+      group = first.length;
+      groups[slot] = group;
+      first.push(row);
+    }
+    of[row] = group;
+  }
+  return { of, count: first.length, firstRows: Int32Array.from(first) };
 }
 
 /** Takes rows out and numbers the remaining groups anew. */

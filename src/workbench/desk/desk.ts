@@ -29,6 +29,8 @@ export class Desk {
   readonly builder: Builder;
   /** Bytes that the browser refused to keep, by hash; they live as long as this page. */
   readonly memory = new Map<string, Uint8Array>();
+  /** Takes a new dashboard at once, where the proof is in sight. */
+  onProof: ((html: string) => void) | undefined;
   private keeper: Keeper | undefined;
   private view: EditorView | undefined;
   private extensions: Extension = [];
@@ -41,6 +43,8 @@ export class Desk {
       working: (work) => this.state.set({ work }),
       problem: (problem) => this.state.set({ problem }),
       done: (reply, job) => {
+        // The proof is told first: everything else on the screen can wait for it.
+        if (reply.html !== undefined) this.onProof?.(reply.html);
         this.state.set({ reply, replyText: job.text, ...(reply.html === undefined ? {} : { html: reply.html, htmlText: job.text }) });
         if (reply.ok) this.state.set({ problem: undefined });
       },

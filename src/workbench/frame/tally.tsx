@@ -87,6 +87,7 @@ export function Tally() {
       )}
       {work?.what === "compiling" && <Quiet>compiling</Quiet>}
       <Kept />
+      <Fact onPress={() => desk.state.set({ dialog: "keys" })}>keys</Fact>
     </Foot>
   );
 }

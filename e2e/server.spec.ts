@@ -1,0 +1,44 @@
+import { readFileSync } from "node:fs";
+import { expect, test } from "@playwright/test";
+import { ADDRESS } from "./desk";
+import { OUT } from "./prepare";
+
+const FOLDER = "examples/quay-calls";
+const SHEET = readFileSync(`${FOLDER}/quay-calls.still.yaml`, "utf8");
+
+/** Posts a sheet and files, as a script does. */
+async function post(sheet: string, files: Record<string, Uint8Array | string>) {
+  const form = new FormData();
+  form.append("sheet", sheet);
+  for (const [name, content] of Object.entries(files)) form.append("file", new File([content as BlobPart], name));
+  return fetch(`${ADDRESS}api/build`, { method: "POST", body: form });
+}
+
+test("a build over HTTP gives the bytes that the terminal writes", async () => {
+  const answer = await post(SHEET, { "calls.csv": readFileSync(`${FOLDER}/calls.csv`) });
+  expect(answer.status).toBe(200);
+  expect(answer.headers.get("content-security-policy")).toBe("sandbox");
+  expect(Buffer.from(await answer.arrayBuffer()).equals(readFileSync(`${OUT}/quay.html`))).toBe(true);
+});
+
+test("what is wrong with a sheet comes back as findings with their places", async () => {
+  const answer = await post(SHEET.replace("bin(waited", "bin(wated"), { "calls.csv": readFileSync(`${FOLDER}/calls.csv`) });
+  expect(answer.status).toBe(422);
+  const { findings } = (await answer.json()) as { findings: { severity: string; line: number; column: number; message: string; fix?: string }[] };
+  expect(findings.filter(({ severity }) => severity === "error")).toEqual([expect.objectContaining({ file: "sheet", line: 35, column: 12, code: "unknown-column", fix: "write waited" })]);
+});
+
+test("nothing is read but what was sent: no path and no address of a sheet is followed", async () => {
+  for (const path of ["package.json", "../package.json", "/etc/hostname", "http://127.0.0.1:3411/demo/calls.csv", "calls.csv"]) {
+    const answer = await post(`still: 1\nreport: R\ntables: {t: {read: "${path}"}}\ncharts: {c: {from: t, draw: table}}\n`, {});
+    expect(answer.status, path).toBe(422);
+    expect((await answer.text()).includes("still-harbor"), path).toBe(false);
+  }
+});
+
+test("health says that it answers, and what it takes", async () => {
+  const answer = await fetch(`${ADDRESS}api/health`);
+  expect(answer.status).toBe(200);
+  expect(await answer.json()).toMatchObject({ ok: true, limits: { seconds: 60, atOnce: 2 } });
+  expect((await fetch(`${ADDRESS}api/build`)).status).toBe(405);
+});
