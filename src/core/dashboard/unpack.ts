@@ -2,27 +2,36 @@ import type { Column, NumericKind } from "../table/column";
 import { makeTable, type Table } from "../table/table";
 import { fromPlanes, type PackedColumn, type PackedTable } from "./encoding";
 
+/** Calls back with every row whose bit is set; whole bytes without one are passed over. */
+function eachMissing(bits: Uint8Array, rowCount: number, mark: (row: number) => void) {
+  for (let at = 0; at < bits.length; at++) {
+    const byte = bits[at] as number;
+    if (byte === 0) continue;
+    const end = Math.min(rowCount, at * 8 + 8);
+    for (let row = at * 8; row < end; row++) if (byte & (1 << (row & 7))) mark(row);
+  }
+}
+
+type Narrow = Float32Array | Float64Array | Uint8Array | Uint16Array | Uint32Array;
+
+function narrowOf({ type, width }: PackedColumn["encoding"], { buffer, byteOffset }: Uint8Array, rowCount: number): Narrow {
+  if (type === "float") return width === 4 ? new Float32Array(buffer, byteOffset, rowCount) : new Float64Array(buffer, byteOffset, rowCount);
+  if (width === 1) return new Uint8Array(buffer, byteOffset, rowCount);
+  return width === 2 ? new Uint16Array(buffer, byteOffset, rowCount) : new Uint32Array(buffer, byteOffset, rowCount);
+}
+
 /** Reads a column back from its inflated bytes. */
 export function unpackColumn(packed: PackedColumn, whole: Uint8Array, rowCount: number): Column {
   const { encoding, missingBytes, dictionaryBytes } = packed;
   const missing = whole.subarray(0, missingBytes);
   const planes = whole.subarray(missingBytes, whole.length - dictionaryBytes);
   const bytes = fromPlanes(planes, encoding.width);
-  const aligned = bytes.byteOffset % 8 === 0 ? bytes : bytes.slice();
-  const { buffer, byteOffset } = aligned;
-  // Widened at once by the engine itself, so that the loops below meet one kind of array only.
-  const values = new Float64Array(
-    encoding.type === "float"
-      ? encoding.width === 4
-        ? new Float32Array(buffer, byteOffset, rowCount)
-        : new Float64Array(buffer, byteOffset, rowCount)
-      : encoding.width === 1
-        ? new Uint8Array(buffer, byteOffset, rowCount)
-        : encoding.width === 2
-          ? new Uint16Array(buffer, byteOffset, rowCount)
-          : new Uint32Array(buffer, byteOffset, rowCount),
-  );
+  const narrow = narrowOf(encoding, bytes.byteOffset % 8 === 0 ? bytes : bytes.slice(), rowCount);
   const { base, divisor, delta } = encoding;
+  // Codes without a change to make are taken over by the engine itself, without a loop of ours.
+  if (packed.kind === "text" && !delta && divisor === 1 && base === 0 && encoding.type !== "float") return textOf(packed, whole, new Int32Array(narrow), missing);
+  // Widened at once by the engine itself, so that the loops below meet one kind of array only.
+  const values = new Float64Array(narrow);
   if (delta) {
     let last = base;
     for (let row = 0; row < rowCount; row++) {
@@ -32,14 +41,18 @@ export function unpackColumn(packed: PackedColumn, whole: Uint8Array, rowCount: 
     }
   } else if (divisor !== 1) for (let row = 0; row < rowCount; row++) values[row] = ((values[row] as number) + base) / divisor;
   else if (base !== 0) for (let row = 0; row < rowCount; row++) values[row] = (values[row] as number) + base;
-  if (missingBytes) for (let row = 0; row < rowCount; row++) if ((missing[row >> 3] as number) & (1 << (row & 7))) values[row] = Number.NaN;
-  if (packed.kind !== "text") return { kind: packed.kind as NumericKind, values };
-  const dictionary = JSON.parse(new TextDecoder().decode(whole.subarray(whole.length - dictionaryBytes))) as string[];
-  const codes = new Int32Array(rowCount);
-  for (let row = 0; row < rowCount; row++) {
-    const code = values[row] as number;
-    codes[row] = code === code ? code : -1;
-  }
+  if (packed.kind === "text") return textOf(packed, whole, new Int32Array(values), missing);
+  eachMissing(missing, rowCount, (row) => {
+    values[row] = Number.NaN;
+  });
+  return { kind: packed.kind as NumericKind, values };
+}
+
+function textOf(packed: PackedColumn, whole: Uint8Array, codes: Int32Array<ArrayBuffer>, missing: Uint8Array): Column {
+  eachMissing(missing, codes.length, (row) => {
+    codes[row] = -1;
+  });
+  const dictionary = JSON.parse(new TextDecoder().decode(whole.subarray(whole.length - packed.dictionaryBytes))) as string[];
   return { kind: "text", codes, dictionary, ...(packed.ordered ? { ordered: true } : {}) };
 }
 
