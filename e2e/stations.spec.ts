@@ -93,6 +93,18 @@ test("Pages shows the dashboard at each width, with what was picked kept", async
     await page.getByRole("radio", { name }).click();
     await expect.poll(width).toBe(pixels);
   }
+  // On a phone all stands in one column; where it is scrolled to stays while the author types on.
+  await page.getByRole("radio", { name: "phone 390" }).click();
+  await expect.poll(width).toBe(390);
+  await desk.proof.locator("section[data-piece=trend]").scrollIntoViewIfNeeded();
+  const scrolled = () => desk.proof.locator("html").evaluate(() => window.scrollY);
+  await expect.poll(scrolled).toBeGreaterThan(200);
+  const before = await scrolled();
+  await exchange(desk, "report: Quay calls", "report: Scrolled");
+  await expect(desk.proof.getByRole("heading", { name: "Scrolled", level: 1 })).toBeAttached();
+  await expect.poll(scrolled).toBe(before);
+  await page.getByRole("radio", { name: "desk 1280" }).click();
+  await expect.poll(width).toBe(1280);
   await expect(page.getByText(/at \d+ % of its size/)).toBeVisible();
   await expect(desk.proof.locator(".sentence")).toContainText("cargo is");
 });

@@ -1,8 +1,9 @@
-import { describe, expect, it } from "vitest";
+import { describe, expect, it, vi } from "vitest";
 import { answerBuild } from "./answer-build";
 import { LIMITS } from "./limits";
+import { log } from "./log";
 import { workbenchPolicy } from "./policy";
-import type { RunResult } from "./run-build";
+import { type RunResult, runBuild } from "./run-build";
 import { Turns } from "./turns";
 
 const SHEET = "still: 1\nreport: R\n";
@@ -113,6 +114,25 @@ describe("a build asked for over HTTP", () => {
     expect(queue.load).toEqual({ running: 0, waiting: 0 });
     await expect(answerBuild(request([["sheet", SHEET]]), { queue, run: () => Promise.reject(new Error("bug")) })).rejects.toThrow("bug");
     expect(queue.load).toEqual({ running: 0, waiting: 0 });
+  });
+});
+
+describe("what is logged and what is ended", () => {
+  it("logs sizes, times and codes, and nothing of anybody's", async () => {
+    const lines: unknown[] = [];
+    const info = vi.spyOn(log, "info").mockImplementation((line: unknown) => lines.push(line) as never);
+    const findings = [{ file: "sheet", line: 1, column: 1, severity: "error", code: "unread-cells", message: 'cell "Secret Lass" of column wages' }];
+    await answer(request([["sheet", "still: 1\nreport: Secret report\n"], ["file", file("secret.csv", "wages\nSecret Lass\n")]]), { run: async () => ({ type: "done", answer: { html: undefined, findings } }) });
+    info.mockRestore();
+    expect(lines).toEqual([{ event: "build", status: 422, milliseconds: expect.any(Number), files: 1, bytes: expect.any(Number), codes: ["unread-cells"] }]);
+    expect(/secret/i.test(JSON.stringify(lines))).toBe(false);
+  });
+
+  it("ends a build whose time is up, and lets others be", async () => {
+    const job = { text: "still: 1\nreport: R\ntables: {t: {rows: \"a\\n1\\n\"}}\ncharts: {c: {from: t, draw: table}}\n", files: [] };
+    expect(await runBuild(job, { ...LIMITS, seconds: 0 })).toEqual({ type: "late" });
+    const result = await runBuild(job, LIMITS);
+    expect(result.type === "done" && result.answer.html?.startsWith("<!doctype html>")).toBe(true);
   });
 });
 

@@ -12,6 +12,7 @@ interface Ask {
   stillHarbor?: string;
   hash?: unknown;
   piece?: unknown;
+  places?: unknown;
 }
 
 const sectionOf = (piece: string) => document.querySelector<HTMLElement>(`section[data-piece="${CSS.escape(piece)}"]`);
@@ -22,6 +23,7 @@ export function listenToFrame(app: App, keeper: StateKeeper) {
     if (event.source !== window.parent) return;
     if (data?.stillHarbor === "restore" && typeof data.hash === "string") keeper.read(`#${data.hash}`);
     if (data?.stillHarbor === "alone") showAlone(app, typeof data.piece === "string" ? data.piece : undefined);
+    if (data?.stillHarbor === "scroll" && typeof data.places === "object" && data.places !== null) scrollTo(data.places as Record<string, number>);
     if (data?.stillHarbor === "mark") mark(app, typeof data.piece === "string" ? data.piece : undefined);
   });
   const tell = (event: Event) => {
@@ -29,6 +31,7 @@ export function listenToFrame(app: App, keeper: StateKeeper) {
     const name = piece?.dataset.piece ?? piece?.dataset.control;
     if (name) window.parent.postMessage({ stillHarbor: "piece", piece: name }, "*");
   };
+  document.addEventListener("scroll", () => window.parent.postMessage({ stillHarbor: "scroll", places: places() }, "*"), { capture: true, passive: true });
   document.addEventListener("keydown", (event) => {
     if (!isForFrame(event)) return;
     event.preventDefault();
@@ -37,6 +40,23 @@ export function listenToFrame(app: App, keeper: StateKeeper) {
   });
   document.addEventListener("pointerdown", tell, true);
   document.addEventListener("focusin", tell);
+}
+
+/** How far the page and its lists are scrolled, the page under an empty name. */
+function places(): Record<string, number> {
+  const found: Record<string, number> = { "": window.scrollY };
+  for (const rows of document.querySelectorAll<HTMLElement>(".rows")) {
+    const piece = rows.closest<HTMLElement>("[data-piece]")?.dataset.piece;
+    if (piece && rows.scrollTop > 0) found[piece] = rows.scrollTop;
+  }
+  return found;
+}
+
+function scrollTo(wanted: Record<string, number>) {
+  for (const [piece, top] of Object.entries(wanted)) {
+    if (piece === "") window.scrollTo(0, top);
+    else sectionOf(piece)?.querySelector(".rows")?.scrollTo(0, top);
+  }
 }
 
 /** Keys that belong to the page around: a reader of the proof can go on working with them. */

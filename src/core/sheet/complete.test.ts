@@ -34,6 +34,16 @@ describe("what could be written at a place", () => {
     expect(proposed("charts:\n  a:\n    dra¦").find(({ label }) => label === "draw")).toMatchObject({ insert: "draw: |", says: "What is drawn." });
   });
 
+  it("is the channels that this mark takes", () => {
+    const keys = (draw: string) => labels(`charts:\n  a:\n    from: calls\n    draw: ${draw}\n    ¦`);
+    expect(keys("bars")).toEqual(expect.arrayContaining(["x", "y", "color", "stacking"]));
+    expect(keys("bars")).not.toContain("value");
+    expect(keys("figure")).toEqual(expect.arrayContaining(["value", "against", "title"]));
+    expect(keys("figure")).not.toContain("x");
+    expect(keys("table")).toContain("columns");
+    expect(keys("points")).not.toContain("stacking");
+  });
+
   it("is the fixed words, tables, files and pieces that may stand there", () => {
     expect(labels("charts:\n  a:\n    draw: ¦")).toEqual(["points", "bars", "line", "figure", "table"]);
     expect(labels("charts:\n  a:\n    from: ¦")).toEqual(["calls", "berths"]);

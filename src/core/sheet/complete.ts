@@ -5,7 +5,7 @@ import { keyHelp, keysOf, wordsAt } from "./help";
 import type { KnownColumn, Knowledge } from "./knowledge";
 import { EFFECTS, GESTURES } from "./link-sentence";
 import { placeAt, type SheetPlace } from "./place-at";
-import { columnsAt, tableOf } from "./scope-at";
+import { columnsAt, drawOf, tableOf } from "./scope-at";
 import type { Path } from "./tree";
 
 /** One thing that could be written at the cursor. */
@@ -93,10 +93,24 @@ function valueProposals(text: string, place: SheetPlace, knowledge: Knowledge): 
   return words;
 }
 
+const MARK_KEYS = ["x", "y", "color", "opacity", "size", "series", "along", "tooltip", "axes", "sort", "colors", "stacking", "legend", "layers"];
+const ROW_KEYS = ["columns", "page", "take"];
+const NUMBER_KEYS = ["value", "against"];
+
+/** Keys that say nothing to what a chart draws. */
+function uselessFor(draw: string | undefined): readonly string[] {
+  if (draw === "figure") return [...MARK_KEYS, ...ROW_KEYS];
+  if (draw === "table") return [...MARK_KEYS, ...NUMBER_KEYS];
+  if (draw === undefined) return [];
+  const marks = [...ROW_KEYS, ...NUMBER_KEYS];
+  return draw === "points" ? [...marks, "stacking", "series", "along"] : draw === "bars" ? [...marks, "size", "along", "series"] : [...marks, "stacking"];
+}
+
 /** Keys that a map at a path may still get; for maps of the author's own names, the names that make sense. */
 function keyProposals(text: string, place: SheetPlace, knowledge: Knowledge): Proposal[] {
   const { path, present } = place;
-  const known = keysOf(path).filter((key) => !present.includes(key));
+  const useless = path[0] === "charts" && path.length === 2 ? uselessFor(drawOf(text, String(path[1]))) : [];
+  const known = keysOf(path).filter((key) => !present.includes(key) && !useless.includes(key));
   const named = path[0] === "tables" && (path[2] === "columns" || path.at(-1) === "rename") && path.length >= 3;
   const columns = named && known.length === 0 ? columnsAt(text, path, knowledge).filter(({ name }) => !present.includes(name)) : [];
   return [

@@ -1,8 +1,8 @@
 import type { KnownColumn, Knowledge } from "./knowledge";
 import type { Path } from "./tree";
 
-/** The name written under `from:` of a chart or control, found in the text even while YAML cannot read it. */
-export function tableOf(text: string, group: string, name: string): string | undefined {
+/** The text of an entry of a top-level map, found also while YAML cannot read the whole. */
+function bodyOf(text: string, group: string, name: string): string | undefined {
   const lines = text.split("\n");
   let inGroup = false;
   for (let at = 0; at < lines.length; at++) {
@@ -17,9 +17,21 @@ export function tableOf(text: string, group: string, name: string): string | und
       if (below.trim() !== "" && below.length - below.trimStart().length <= indent) break;
       body += `\n${below}`;
     }
-    return /(?:^|[\s{,])from:\s*["']?([a-z][a-z0-9_]*)/.exec(body)?.[1];
+    return body;
   }
   return undefined;
+}
+
+const wordUnder = (body: string | undefined, key: string) => body && new RegExp(`(?:^|[\\s{,])${key}:\\s*["']?([a-z][a-z0-9_]*)`).exec(body)?.[1];
+
+/** The name written under `from:` of a chart or control. */
+export function tableOf(text: string, group: string, name: string): string | undefined {
+  return wordUnder(bodyOf(text, group, name), "from") || undefined;
+}
+
+/** What a chart draws, if it says so itself. */
+export function drawOf(text: string, name: string): string | undefined {
+  return wordUnder(bodyOf(text, "charts", name), "draw") || undefined;
 }
 
 /** The columns that formulas at a path can use: of the table at that very step, or of the table that is drawn. */

@@ -49,6 +49,9 @@ const Find = styled(SearchField)`
     padding: 4px 0;
     font-size: 15px;
   }
+  input::-webkit-search-cancel-button {
+    display: none;
+  }
 `;
 
 const Items = styled(Menu)`

@@ -3,6 +3,7 @@ export interface ProofMessage {
   stillHarbor?: string;
   hash?: string;
   piece?: string;
+  places?: Record<string, number>;
   key?: string;
   ctrlKey?: boolean;
   altKey?: boolean;
@@ -33,6 +34,8 @@ export class ProofFrames {
   private readonly ready = new WeakSet<HTMLIFrameElement>();
   private html: string | undefined;
   private sent = "";
+  /** How far the proof in sight is scrolled, to be taken over by the next. */
+  private places: Record<string, number> = {};
 
   constructor(
     private readonly host: HTMLElement,
@@ -70,6 +73,11 @@ export class ProofFrames {
     this.html = undefined;
   }
 
+  /** Another report is opened: it begins at its top. */
+  forget() {
+    this.places = {};
+  }
+
   /** Says something to the proof in sight. */
   send(message: object) {
     this.shown?.contentWindow?.postMessage(message, "*");
@@ -88,7 +96,9 @@ export class ProofFrames {
       if (data.stillHarbor === "ready") this.takeOver(this.filling);
       return;
     }
-    if (this.shown && source === this.shown.contentWindow) this.told.said(data);
+    if (!this.shown || source !== this.shown.contentWindow) return;
+    if (data.stillHarbor === "scroll" && data.places) this.places = data.places;
+    else this.told.said(data);
   };
 
   private takeOver(frame: HTMLIFrameElement) {
@@ -97,6 +107,7 @@ export class ProofFrames {
     const state = this.told.state();
     if (state !== this.sent) send({ stillHarbor: "restore", hash: state });
     this.told.answers(send);
+    send({ stillHarbor: "scroll", places: this.places });
     frame.style.visibility = "visible";
     frame.title = TITLE;
     frame.removeAttribute("aria-hidden");

@@ -65,7 +65,9 @@ export function ProofFrame() {
 
   useEffect(() => {
     // Another report begins with nothing selected.
-    if (id) desk.state.set({ proofState: "" });
+    if (!id) return;
+    desk.state.set({ proofState: "" });
+    frames.current?.forget();
   }, [desk, id]);
 
   useEffect(() => {
