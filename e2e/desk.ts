@@ -61,18 +61,35 @@ export async function rewrite({ page, sheet }: OpenDesk, text: string) {
   await page.keyboard.insertText(text);
 }
 
+/** Selects a stretch of the sheet by finding it. */
+export async function find({ page, sheet }: OpenDesk, text: string) {
+  await sheet.focus();
+  await page.keyboard.press("Control+f");
+  const field = page.getByRole("textbox", { name: "Find" });
+  await field.fill(text);
+  // The search begins when a key is let go.
+  await field.press("End");
+  await field.press("Enter");
+  await field.press("Escape");
+}
+
 /** Exchanges a stretch of the sheet by finding it and writing over it, as an author does. */
 export async function exchange(desk: OpenDesk, from: string, to: string) {
   const text = await keptText(desk.page);
   if (!text.includes(from)) throw new Error(`the sheet does not hold ${from}`);
-  await desk.sheet.focus();
-  await desk.page.keyboard.press("Control+f");
-  const find = desk.page.getByRole("textbox", { name: "Find" });
-  await find.fill(from);
-  await find.press("End");
-  await find.press("Enter");
-  await find.press("Escape");
+  await find(desk, from);
   await desk.page.keyboard.insertText(to);
+}
+
+/** Drags over a chart of the proof by real pointer moves. */
+export async function brush(page: Page, chart: Locator, from: number, to: number) {
+  await chart.scrollIntoViewIfNeeded();
+  const box = await chart.boundingBox();
+  if (!box) throw new Error("no chart");
+  await page.mouse.move(box.x + from, box.y + 60);
+  await page.mouse.down();
+  for (let step = 1; step <= 10; step++) await page.mouse.move(box.x + from + ((to - from) * step) / 10, box.y + 60);
+  await page.mouse.up();
 }
 
 export async function goTo(page: Page, station: string) {

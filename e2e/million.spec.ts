@@ -1,7 +1,7 @@
 import { spawnSync } from "node:child_process";
 import { existsSync, mkdirSync, statSync, writeFileSync } from "node:fs";
 import { expect, test } from "@playwright/test";
-import { ADDRESS, exchange, goTo, parts } from "./desk";
+import { ADDRESS, brush, exchange, goTo, parts } from "./desk";
 import { drag, expectNoNoise, leftOf, openFile, rowsOf, stateOf } from "./dashboard";
 import { OUT, still } from "./prepare";
 
@@ -72,13 +72,7 @@ test("the workbench takes a million calls in, says how far it is, and goes on an
   await page.getByRole("region", { name: "First charts" }).getByRole("button", { name: "write them into the sheet" }).click();
   const chart = desk.proof.locator("section[data-piece=spread]").getByRole("application");
   await expect(chart).toBeVisible({ timeout: 60_000 });
-  await chart.scrollIntoViewIfNeeded();
-  const box = await chart.boundingBox();
-  if (!box) throw new Error("no chart");
-  await page.mouse.move(box.x + 120, box.y + 60);
-  await page.mouse.down();
-  for (let step = 1; step <= 8; step++) await page.mouse.move(box.x + 120 + step * 12, box.y + 60);
-  await page.mouse.up();
+  await brush(page, chart, 120, 216);
   const sentence = desk.proof.locator(".sentence");
   await expect(sentence).toContainText("where");
   const before = await sentence.textContent();

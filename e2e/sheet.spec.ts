@@ -1,5 +1,5 @@
 import { expect, test } from "@playwright/test";
-import { keptText, openDesk } from "./desk";
+import { find, keptText, openDesk } from "./desk";
 
 /** Presses until a proposal stands first, as an author does by typing on. */
 const options = (page: import("@playwright/test").Page) => page.getByRole("listbox", { name: "Completions" });
@@ -7,13 +7,7 @@ const options = (page: import("@playwright/test").Page) => page.getByRole("listb
 test("a chart is written with what the sheet proposes", async ({ page }) => {
   const desk = await openDesk(page);
   // To the end of the part of charts: before links.
-  await desk.sheet.focus();
-  await page.keyboard.press("Control+f");
-  const find = page.getByRole("textbox", { name: "Find" });
-  await find.fill("    page: [25, 100, all]");
-  await find.press("End");
-  await find.press("Enter");
-  await find.press("Escape");
+  await find(desk, "    page: [25, 100, all]");
   await page.keyboard.press("ArrowRight");
   await page.keyboard.press("Enter");
   await page.keyboard.press("Backspace");
@@ -51,13 +45,7 @@ test("a chart is written with what the sheet proposes", async ({ page }) => {
 
 test("links are proposed word by word", async ({ page }) => {
   const desk = await openDesk(page);
-  await desk.sheet.focus();
-  await page.keyboard.press("Control+f");
-  const find = page.getByRole("textbox", { name: "Find" });
-  await find.fill("crosshair trend");
-  await find.press("End");
-  await find.press("Enter");
-  await find.press("Escape");
+  await find(desk, "crosshair trend");
   await page.keyboard.press("ArrowRight");
   await page.keyboard.press("Enter");
   await page.keyboard.type("- le");
@@ -104,12 +92,7 @@ test("parts fold, several cursors write at once, and the sheet narrows to a spin
   await page.getByRole("navigation", { name: "Parts of the sheet" }).getByRole("button", { name: "links" }).click();
   await expect(desk.sheet).toBeFocused();
   expect(await page.evaluate(() => getSelection()?.toString())).toBe("links");
-  await page.keyboard.press("Control+f");
-  const find = page.getByRole("textbox", { name: "Find" });
-  await find.fill("tonnage");
-  await find.press("End");
-  await find.press("Enter");
-  await find.press("Escape");
+  await find(desk, "tonnage");
   // The word stands twice in the grid, once in a reason, and is a chart's name.
   for (let more = 0; more < 3; more++) await page.keyboard.press("Control+d");
   await page.keyboard.type("weight_in_all");

@@ -1,6 +1,6 @@
 import { readFileSync } from "node:fs";
 import { expect, test } from "@playwright/test";
-import { ADDRESS, complaints, exchange, kept, keptText, openDesk, rewrite } from "./desk";
+import { ADDRESS, brush, complaints, exchange, kept, keptText, openDesk, rewrite } from "./desk";
 import { OUT } from "./prepare";
 
 test("opens on the demo report with its proof live beside it", async ({ page }) => {
@@ -56,13 +56,7 @@ test("every finding leads to its place, by press and by key", async ({ page }) =
 test("what the reader has picked in the proof stays while the author types on", async ({ page }) => {
   const desk = await openDesk(page);
   await desk.proof.getByRole("checkbox", { name: /grain/ }).uncheck();
-  const plot = desk.proof.locator("section[data-piece=waiting]").getByRole("application");
-  const box = await plot.boundingBox();
-  if (!box) throw new Error("no chart");
-  await page.mouse.move(box.x + 60, box.y + 100);
-  await page.mouse.down();
-  for (let step = 1; step <= 10; step++) await page.mouse.move(box.x + 60 + step * 6, box.y + 100);
-  await page.mouse.up();
+  await brush(page, desk.proof.locator("section[data-piece=waiting]").getByRole("application"), 60, 120);
   const sentence = desk.proof.locator(".sentence");
   await expect(sentence).toContainText("waited");
   await expect(sentence).toContainText("cargo is");
