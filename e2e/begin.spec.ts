@@ -64,6 +64,9 @@ test("tables come in by drop and by paste, and what cannot be taken is said", as
     document.activeElement?.dispatchEvent(new ClipboardEvent("paste", { bubbles: true, clipboardData: data }));
   });
   await expect(page.getByRole("table", { name: "Rows of pasted" })).toContainText("4.5");
+  await drop(zone, [{ name: "tide.ndjson", text: '{"at":"2024-01-01 06:00","level":{"m":1.5}}\n{"at":"2024-01-01 12:00","level":{"m":4.25}}\n' }]);
+  await expect(page.getByRole("table", { name: "Rows of tide" }).getByRole("columnheader", { name: /level\.m/ })).toContainText("number");
+  await page.getByRole("button", { name: "undo" }).click();
   // One press takes each back, files and text together.
   await page.getByRole("button", { name: "undo" }).click();
   await expect(page.getByRole("button", { name: "pasted", exact: true })).toHaveCount(0);

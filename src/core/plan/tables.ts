@@ -1,6 +1,7 @@
 import { listed, nearest } from "../finding/nearest";
 import { isFormat } from "../formula/format";
 import { type ReadResult, readCsv, textOfBytes } from "../read/csv";
+import { readJson } from "../read/json";
 import type { ColumnWish } from "../read/infer";
 import type { ColumnSpec, TableSpec } from "../sheet/schema";
 import type { Path } from "../sheet/tree";
@@ -159,6 +160,9 @@ function checkFormats(compiling: Compiling, name: string, spec: TableSpec, table
   }
 }
 
+/** Readers by the ending of a file's name. */
+const READERS: Readonly<Record<string, typeof readCsv>> = { csv: readCsv, tsv: readCsv, txt: readCsv, json: readJson, ndjson: readJson, jsonl: readJson };
+
 function readSource(compiling: Compiling, name: string, spec: TableSpec, wishes: Map<string, ColumnWish>): { table: Table; report?: ReadResult["report"] } | undefined {
   const options = { columns: wishes, missingAs: spec.missing_as ?? [], progress: (part: number) => compiling.progress(`reading ${spec.read ?? name}`, part) };
   const piece = `tables.${name}`;
@@ -174,8 +178,9 @@ function readSource(compiling: Compiling, name: string, spec: TableSpec, wishes:
       return undefined;
     }
     const ending = /\.([a-z0-9]+)$/i.exec(spec.read)?.[1]?.toLowerCase() ?? "";
-    if (!["csv", "tsv", "txt"].includes(ending)) {
-      addFinding(compiling, path, "unknown-file-kind", `this version reads .csv, .tsv and .txt files, not "${spec.read}"`, { piece });
+    const read = READERS[ending];
+    if (!read) {
+      addFinding(compiling, path, "unknown-file-kind", `this version reads ${listed(Object.keys(READERS).map((kind) => `.${kind}`))} files, not "${spec.read}"`, { piece });
       return undefined;
     }
     const bytes = compiling.readFile(spec.read);
@@ -183,7 +188,7 @@ function readSource(compiling: Compiling, name: string, spec: TableSpec, wishes:
       addFinding(compiling, path, "no-such-file", `there is no file "${spec.read}" beside the sheet`, { piece });
       return undefined;
     }
-    return take(compiling.cache.read(bytes, JSON.stringify([spec.read, [...wishes], options.missingAs]), () => readCsv(spec.read as string, textOfBytes(bytes), options)));
+    return take(compiling.cache.read(bytes, JSON.stringify([spec.read, [...wishes], options.missingAs]), () => read(spec.read as string, textOfBytes(bytes), options)));
   }
   if (typeof spec.rows === "string") return take(readCsv(`rows of ${name}`, spec.rows, options));
   if (spec.rows) {

@@ -1,8 +1,9 @@
 import Papa from "papaparse";
 import type { Finding } from "../finding/finding";
-import { makeTable, type Table } from "../table/table";
-import { type ColumnWish, inferColumn, markMissing } from "./infer";
+import type { Table } from "../table/table";
+import type { ColumnWish } from "./infer";
 import type { IntakeReport } from "./report";
+import { headNames, tableOfTexts } from "./texts";
 
 export interface ReadOptions {
   /** What the sheet says of columns, by name. */
@@ -52,19 +53,6 @@ export function textOfBytes(bytes: Uint8Array): string {
   }
 }
 
-/** Names for heads: none empty, none twice. */
-function headNames(heads: readonly string[], notes: string[]): string[] {
-  const taken = new Set<string>();
-  return heads.map((head, place) => {
-    const wanted = head.replace(/^\ufeff/, "").trim() || `column_${place + 1}`;
-    let name = wanted;
-    for (let count = 2; taken.has(name); count++) name = `${wanted}_${count}`;
-    if (name !== wanted) notes.push(`the head "${wanted}" stands twice; the second is called "${name}"`);
-    taken.add(name);
-    return name;
-  });
-}
-
 /** Reads comma-, semicolon- or tab-separated text whose first row names the columns. */
 export function readCsv(file: string, text: string, options: ReadOptions = {}): ReadResult {
   const notes: string[] = [];
@@ -106,16 +94,5 @@ export function readCsv(file: string, text: string, options: ReadOptions = {}): 
   for (const message of broken) findings.push({ code: "odd-quotes", severity: "warning", file, message: `${file}, ${message}` });
   if (short) notes.push(`${short} rows have fewer cells than there are heads; the rest is missing`);
   if (long) notes.push(`${long} rows have more cells than there are heads; the rest was left out`);
-  const spellings = new Set(options.missingAs ?? []);
-  const report: IntakeReport = { file, rows, columns: [], notes };
-  const made = names.map((name, place) => {
-    const texts = columns[place] as (string | null)[];
-    const missing = markMissing(texts, spellings);
-    const result = inferColumn(name, texts, missing, options.columns?.get(name));
-    columns[place] = [];
-    options.progress?.(PARSING + ((place + 1) / names.length) * (1 - PARSING));
-    report.columns.push(result.report);
-    return [name, result.column] as const;
-  });
-  return { table: makeTable(rows, made), report, findings };
+  return tableOfTexts(file, names, columns, rows, notes, findings, { ...options, progress: (part) => options.progress?.(PARSING + part * (1 - PARSING)) });
 }

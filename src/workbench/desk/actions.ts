@@ -51,7 +51,10 @@ export function tableNameFor(path: string, taken: Iterable<string>): string {
   return name;
 }
 
-const isTable = (name: string) => /\.(?:csv|tsv|txt)$/i.test(name);
+/** Endings of the files that are taken as tables. */
+export const TABLE_ENDINGS = [".csv", ".tsv", ".txt", ".json", ".ndjson", ".jsonl"];
+
+const isTable = (name: string) => TABLE_ENDINGS.some((ending) => name.toLowerCase().endsWith(ending));
 const isArchive = (name: string) => /\.zip$/i.test(name);
 
 /** A file name that stays beside the sheet. */
@@ -69,7 +72,7 @@ export async function takeFiles(desk: Desk, files: readonly File[], asNew = fals
   if (archive) return openZip(desk, archive);
   const tables = files.filter(({ name }) => isTable(name));
   const odd = files.find((file) => !tables.includes(file));
-  if (tables.length === 0) return say(desk, odd ? `"${odd.name}" cannot be taken: tables are .csv, .tsv or .txt files, reports .still.zip` : "no file came in");
+  if (tables.length === 0) return say(desk, odd ? `"${odd.name}" cannot be taken: tables are ${TABLE_ENDINGS.join(" ")} files, reports .still.zip` : "no file came in");
   const large = tables.find(({ size }) => size > MOST_FILE);
   if (large) return say(desk, `"${large.name}" is over ${MOST_FILE / 1e6} MB; a browser cannot hold it, the terminal can: ./still build`);
   const contents: { name: string; bytes: Uint8Array }[] = [];

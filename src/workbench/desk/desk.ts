@@ -58,8 +58,12 @@ export class Desk {
     if (document.documentElement.dataset.ground === "dark") this.state.set({ ground: "dark" });
     const wanted = new URL(location.href).searchParams.get("report") ?? localStorage.getItem("still-harbor last");
     const row = wanted === null ? undefined : await this.projects.load(wanted).catch(() => undefined);
-    if (row) await this.open(row);
-    else await this.openDemoReport();
+    try {
+      if (row) await this.open(row);
+      else await this.openDemoReport();
+    } catch (fault) {
+      this.state.set({ work: undefined, problem: `The report could not be opened: ${fault instanceof Error ? fault.message : String(fault)}` });
+    }
   }
 
   async openDemoReport() {

@@ -4,7 +4,7 @@ import { useEffect, useState } from "react";
 import { Autocomplete, Dialog, FileTrigger, Heading, Input, Label, Menu, MenuItem, Modal, ModalOverlay, SearchField, useFilter } from "react-aria-components";
 import styled from "styled-components";
 import { changesBetween } from "../../core/sheet/changes";
-import { copyReport, goBack, saveZip, takeFiles } from "../desk/actions";
+import { copyReport, goBack, saveZip, TABLE_ENDINGS, takeFiles } from "../desk/actions";
 import { COMMANDS } from "../desk/commands";
 import { useDesk, useDeskState } from "../desk/desk-context";
 import type { ProjectRow, VersionRow } from "../store/database";
@@ -230,7 +230,7 @@ function Reports() {
         </tbody>
       </Rows>
       <Foot>
-        <FileTrigger acceptedFileTypes={[".csv", ".tsv", ".txt"]} allowsMultiple onSelect={(files) => files && void takeFiles(desk, [...files], true)}>
+        <FileTrigger acceptedFileTypes={TABLE_ENDINGS} allowsMultiple onSelect={(files) => files && void takeFiles(desk, [...files], true)}>
           <Press>begin with my own table</Press>
         </FileTrigger>
         <FileTrigger acceptedFileTypes={[".zip"]} onSelect={(files) => files && void takeFiles(desk, [...files])}>
@@ -297,7 +297,7 @@ export function Dialogs() {
       <Overlay isOpen={name !== undefined} onOpenChange={(open) => !open && desk.state.set({ dialog: undefined })} isDismissable>
         <Box>{Content && <Content />}</Box>
       </Overlay>
-      <input type="file" hidden data-pick="new" accept=".csv,.tsv,.txt" multiple aria-label="Begin with a table" onChange={(event) => void takeFiles(desk, [...(event.target.files ?? [])], true)} />
+      <input type="file" hidden data-pick="new" accept={TABLE_ENDINGS.join()} multiple aria-label="Begin with a table" onChange={(event) => void takeFiles(desk, [...(event.target.files ?? [])], true)} />
       <input type="file" hidden data-pick="zip" accept=".zip" aria-label="Open a zip" onChange={(event) => void takeFiles(desk, [...(event.target.files ?? [])])} />
     </>
   );

@@ -102,7 +102,7 @@ export function PublishStation() {
   const data = lines.reduce((sum, { bytes }) => sum + bytes, 0);
   const errors = reply?.findings.filter(({ severity }) => severity === "error").length ?? 0;
   const warnings = reply?.findings.filter(({ severity }) => severity === "warning").length ?? 0;
-  const sheetLeaves = !/^\s*sheet:\s*leave_out/m.test(reply ? desk.state.get().text : "");
+  const sheetLeaves = reply?.sheetLeaves ?? true;
   const terminal = `./still build ${/^[\w.-]+$/.test(sheetName) ? sheetName : `'${sheetName.replaceAll("'", "'\\''")}'`}`;
   return (
     <Frame>
@@ -163,9 +163,7 @@ export function PublishStation() {
         <ul>
           <li>{errors ? <Coral>{errors} to mend before anything is written</Coral> : <><b>passes</b> nothing to mend</>}</li>
           <li>{warnings ? <>{warnings} warnings, which do not hold the file back</> : <><b>passes</b> nothing unused</>}</li>
-          <li>
-            <b>passes</b> asks for nothing from any network
-          </li>
+          <li>the file's own policy lets it ask for nothing from any network</li>
           <li>{sheetLeaves ? "the sheet's text goes along, so that the file can be worked on again" : <><b>left out</b> the sheet's text stays here</>}</li>
           <li>{`${many(lines.length, "column")} of ${many(new Set(lines.map(({ table }) => table)).size, "table")} leave; what no chart needs stays here`}</li>
         </ul>

@@ -3,7 +3,7 @@
 import { useEffect, useMemo, useState } from "react";
 import { DropZone, FileTrigger, Text } from "react-aria-components";
 import styled from "styled-components";
-import { pasteTable, takeFiles, takeSuggestions } from "../desk/actions";
+import { pasteTable, TABLE_ENDINGS, takeFiles, takeSuggestions } from "../desk/actions";
 import { useDesk, useDeskState } from "../desk/desk-context";
 import { count, many, Press, Quiet, Word } from "../frame/kit";
 import type { TableView } from "../worker/reply";
@@ -94,7 +94,7 @@ function AddTable() {
   const desk = useDesk();
   return (
     <Adds>
-      <FileTrigger acceptedFileTypes={[".csv", ".tsv", ".txt"]} allowsMultiple onSelect={(files) => files && void takeFiles(desk, [...files])}>
+      <FileTrigger acceptedFileTypes={TABLE_ENDINGS} allowsMultiple onSelect={(files) => files && void takeFiles(desk, [...files])}>
         <Press>add a table</Press>
       </FileTrigger>
       <Quiet>or drop or paste it here</Quiet>
@@ -227,7 +227,7 @@ export function TablesStation() {
           <RowsGrid table={table.name} stage={stage} columns={columns} summaries={summaries} rowCount={rows} stamp={table.stamps[stage] ?? 0} />
         ) : (
           <Empty>
-            <p>This report has no table yet. Drop a .csv file anywhere here, or paste rows from a spreadsheet.</p>
+            <p>This report has no table yet. Drop a .csv or .json file anywhere here, or paste rows from a spreadsheet.</p>
           </Empty>
         )}
       </Right>

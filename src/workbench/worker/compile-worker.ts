@@ -156,6 +156,7 @@ const api = {
       links: sheet.links.length,
       pages: plan.pages,
       packing: built.packing,
+      sheetLeaves: sheet.style.sheet !== "leave_out",
       size,
       knowledge: {
         tables: new Map([...built.stages].map(([name, stage]) => [name, stage.tables.map(knownColumns)])),

@@ -47,6 +47,8 @@ export interface BuildReply {
   links: number;
   pages: PagePlan[];
   packing: PackingLine[];
+  /** The sheet's own text goes along in the file. */
+  sheetLeaves: boolean;
   /** Bytes of the file. */
   size: number;
   knowledge: Knowledge;

@@ -1,0 +1,120 @@
+import type { Finding } from "../finding/finding";
+import { placeOf } from "../finding/place";
+import type { ReadOptions, ReadResult } from "./csv";
+import { jsonProblemAt } from "./json-place";
+import { headNames, tableOfTexts } from "./texts";
+
+/** A value as JSON has it. */
+type Json = string | number | boolean | null | Json[] | { [key: string]: Json };
+type JsonMap = { [key: string]: Json };
+
+const isMap = (value: Json | undefined): value is JsonMap => typeof value === "object" && value !== null && !Array.isArray(value);
+const isRows = (value: Json | undefined): value is JsonMap[] => Array.isArray(value) && value.length > 0 && value.every(isMap);
+
+/** Maps within maps beyond this are kept as their text. */
+const DEEPEST = 12;
+const MOST_COLUMNS = 2000;
+
+/** One JSON value a line; answers nothing if the text is not that. */
+function readLines(text: string): { rows: JsonMap[]; broken: number[] } | undefined {
+  const rows: JsonMap[] = [];
+  const broken: number[] = [];
+  for (const [at, line] of text.split("\n").entries()) {
+    if (line.trim() === "") continue;
+    let value: Json | undefined;
+    try {
+      value = JSON.parse(line) as Json;
+    } catch {
+      value = undefined;
+    }
+    if (isMap(value)) rows.push(value);
+    else if (rows.length === 0) return undefined;
+    else broken.push(at + 1);
+  }
+  return rows.length ? { rows, broken } : undefined;
+}
+
+/** The rows of a JSON text in one of its usual shapes, or why it has none. */
+function rowsOf(file: string, text: string, notes: string[], findings: Finding[]): JsonMap[] | undefined {
+  const refuse = (code: string, message: string) => {
+    findings.push({ code, severity: "error", file, message });
+    return undefined;
+  };
+  let whole: Json;
+  try {
+    whole = JSON.parse(text) as Json;
+  } catch {
+    const lines = readLines(text);
+    if (!lines) {
+      const { line, column } = placeOf(text, jsonProblemAt(text));
+      return refuse("bad-json", `${file} cannot be read as JSON: line ${line}, column ${column} does not fit what stands before it`);
+    }
+    if (lines.broken.length) findings.push({ code: "bad-json-lines", severity: "warning", file, message: `${file}: ${lines.broken.length} lines are no JSON objects and were left out, such as line ${lines.broken.slice(0, 3).join(", ")}` });
+    return lines.rows;
+  }
+  if (isRows(whole)) return whole;
+  if (Array.isArray(whole)) return whole.length === 0 ? refuse("empty-file", `${file} holds an empty list; a list of objects is expected`) : refuse("json-shape", `${file} holds a list of ${isMap(whole[0]) ? "objects and other things" : "plain values"}; a list of objects is expected, one for each row`);
+  if (!isMap(whole)) return refuse("json-shape", `${file} holds a single value; a list of objects is expected, or an object of lists`);
+  const entries = Object.entries(whole);
+  const lists = entries.filter((entry): entry is [string, Json[]] => Array.isArray(entry[1]));
+  const plain = lists.length === entries.length && lists.every(([, list]) => !list.some((value) => isMap(value)));
+  if (lists.length > 0 && plain) {
+    const length = Math.max(...lists.map(([, list]) => list.length));
+    if (lists.some(([, list]) => list.length !== length)) notes.push("its lists are not equally long; what is not there is missing");
+    return Array.from({ length }, (_, row) => Object.fromEntries(lists.map(([name, list]) => [name, list[row] ?? null])));
+  }
+  const inner = lists.filter(([, list]) => isRows(list));
+  const only = inner[0];
+  if (inner.length === 1 && only) {
+    notes.push(`the rows were found under "${only[0]}"`);
+    return only[1] as JsonMap[];
+  }
+  // One object in a file is one row.
+  return lists.length === 0 ? [whole] : refuse("json-shape", `${file} holds ${inner.length} lists of objects; a table is one list`);
+}
+
+function textOf(value: Json): string | null {
+  if (value === null) return null;
+  if (typeof value === "string") return value;
+  if (typeof value !== "object") return String(value);
+  if (Array.isArray(value) && value.every((item) => item === null || typeof item !== "object")) return value.map((item) => (item === null ? "" : String(item))).join(", ");
+  return JSON.stringify(value);
+}
+
+/**
+ * Reads JSON: a list of objects, an object of lists, or one object a line. Objects within objects
+ * become columns with dotted names; lists of plain values become one text, parted by commas.
+ */
+export function readJson(file: string, text: string, options: ReadOptions = {}): ReadResult {
+  const notes: string[] = [];
+  const findings: Finding[] = [];
+  const rows = rowsOf(file, text.replace(/^\ufeff/, ""), notes, findings) ?? [];
+  const columns = new Map<string, (string | null)[]>();
+  let lost = 0;
+  const put = (row: number, name: string, value: Json) => {
+    let column = columns.get(name);
+    if (!column) {
+      if (columns.size >= MOST_COLUMNS) {
+        lost += 1;
+        return;
+      }
+      column = new Array<string | null>(rows.length).fill(null);
+      columns.set(name, column);
+    }
+    column[row] = textOf(value);
+  };
+  const flatten = (row: number, prefix: string, map: JsonMap, depth: number) => {
+    for (const [key, value] of Object.entries(map)) {
+      const name = prefix + key;
+      if (isMap(value) && depth < DEEPEST && Object.keys(value).length > 0) flatten(row, `${name}.`, value, depth + 1);
+      else put(row, name, value);
+    }
+  };
+  rows.forEach((row, at) => {
+    if (at % 20_000 === 0) options.progress?.((at / rows.length) * 0.4);
+    flatten(at, "", row, 0);
+  });
+  if (lost) notes.push(`there are more than ${MOST_COLUMNS} columns; the rest was left out`);
+  if (rows.length && columns.size === 0) findings.push({ code: "empty-file", severity: "error", file, message: `${file} holds objects without keys` });
+  return tableOfTexts(file, headNames([...columns.keys()], notes), [...columns.values()], rows.length, notes, findings, options);
+}
