@@ -11,6 +11,7 @@ import { Builder } from "./builder";
 import { DEMO_SHEET, openDemo, viewerScript } from "./demo";
 import { type FileChange, filesField, newDocument, setFile } from "./document";
 import { Keeper } from "./keeper";
+import { recall, remember } from "./memo";
 import { AT_FIRST, type DeskState } from "./state";
 import { Store } from "./store";
 
@@ -56,7 +57,7 @@ export class Desk {
     // Room may come free without anything being changed here.
     setInterval(() => this.memory.size && this.keep(), 10_000);
     if (document.documentElement.dataset.ground === "dark") this.state.set({ ground: "dark" });
-    const wanted = new URL(location.href).searchParams.get("report") ?? localStorage.getItem("still-harbor last");
+    const wanted = new URL(location.href).searchParams.get("report") ?? recall("last");
     const row = wanted === null ? undefined : await this.projects.load(wanted).catch(() => undefined);
     try {
       if (row) await this.open(row);
@@ -88,7 +89,7 @@ export class Desk {
     this.builder.forget();
     this.document = newDocument(row.text, new Map(row.files), [this.writable.of(EditorState.readOnly.of(false)), this.extensions]);
     this.view?.setState(this.document);
-    localStorage.setItem("still-harbor last", row.id);
+    remember("last", row.id);
     history.replaceState(null, "", `?report=${encodeURIComponent(row.id)}`);
     this.keeper = new Keeper(this.projects, {
       keeping: (keeping) => {
@@ -106,7 +107,9 @@ export class Desk {
   /** The text and files as another tab has written them. */
   private takeOver(row: ProjectRow) {
     const { text, files } = this.state.get();
-    const effects = [...new Map(row.files)].filter(([path, hash]) => files.get(path) !== hash).map(([path, hash]) => setFile.of({ path, hash }));
+    const theirs = new Map(row.files);
+    const paths = [...new Set([...files.keys(), ...theirs.keys()])].filter((path) => files.get(path) !== theirs.get(path));
+    const effects = paths.map((path) => setFile.of({ path, hash: theirs.get(path) }));
     if (text === row.text && effects.length === 0) return;
     this.dispatch({ ...(text === row.text ? {} : { changes: { from: 0, to: text.length, insert: row.text } }), effects, annotations: fromElsewhere.of(true) });
   }
@@ -186,7 +189,7 @@ export class Desk {
 
   setGround(ground: Ground) {
     document.documentElement.dataset.ground = ground;
-    localStorage.setItem("still-harbor ground", ground);
+    remember("ground", ground);
     this.state.set({ ground });
   }
 
