@@ -87,9 +87,11 @@ test("two tabs on one report: the second says so, follows, copies, and takes ove
   await exchange(first, "report: Quay calls", "report: Seen twice");
   await expect(second.proof.getByRole("heading", { name: "Seen twice", level: 1 })).toBeVisible();
   // Tables come and go in the tab that follows too.
+  await page.bringToFront();
   await goTo(page, "Tables");
   await drop(page.getByRole("button", { name: "add a table" }), [{ name: "ships.csv", text: HARBOUR }]);
   await expect.poll(async () => (await kept(other))?.files.map(([path]) => path)).toEqual(["calls.csv", "ships.csv"]);
+  await other.bringToFront();
   await goTo(other, "Tables");
   await expect(other.getByRole("button", { name: "ships", exact: true })).toBeVisible();
   await page.getByRole("button", { name: "undo" }).click();
