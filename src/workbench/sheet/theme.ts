@@ -31,7 +31,7 @@ export const sheetTheme = EditorView.theme({
   ".cm-completionInfo": { padding: "6px 10px", maxWidth: "320px", fontFamily: "var(--sans)" },
   ".cm-tooltip-lint": { maxWidth: "420px" },
   ".cm-diagnostic": { padding: "6px 10px", borderLeft: "0", fontFamily: "var(--sans)" },
-  ".cm-diagnosticAction": { font: "inherit", color: "var(--sea)", backgroundColor: "transparent", padding: "0", marginLeft: "0", marginRight: "12px", textDecoration: "underline", textUnderlineOffset: "3px", border: "0", cursor: "pointer" },
+  ".cm-diagnosticAction": { font: "inherit", color: "var(--sea)", backgroundColor: "transparent", padding: "0", marginLeft: "12px", textDecoration: "underline", textUnderlineOffset: "3px", border: "0", cursor: "pointer" },
   ".sheet-help": { padding: "6px 10px", maxWidth: "420px", fontFamily: "var(--sans)" },
   ".sheet-help code": { fontFamily: "var(--code)", fontWeight: "600" },
   ".cm-panels": { backgroundColor: "var(--sheet)", color: "var(--ink)", borderColor: "var(--rule) !important", fontFamily: "var(--sans)" },
