@@ -78,12 +78,12 @@ test("a file that replaces another is one step back from undone", async ({ page 
   const desk = await openDesk(page);
   await goTo(page, "Tables");
   await drop(page.getByRole("button", { name: "add a table" }), [{ name: "calls.csv", text: "call_id,vessel,berth,cargo,arrived,left,planned,waited,alongside,weight,tonnes,remarks\nC-1,Ada,Granary,grain,2024-01-01 10:00,2024-01-02 10:00,,3,10:00:00,1200,500,\n" }]);
-  await expect(desk.tally).toContainText("1 rows in");
+  await expect(desk.tally).toContainText("1 row in");
   await expect(desk.tally).toContainText("calls.csv was replaced; undo brings the old one back");
   await page.getByRole("button", { name: "undo" }).click();
   await expect(desk.tally).toContainText("24,616 rows in");
   await page.getByRole("button", { name: "redo" }).click();
-  await expect(desk.tally).toContainText("1 rows in");
+  await expect(desk.tally).toContainText("1 row in");
 });
 
 test("gestures and text share one history, and a gesture keeps every other byte", async ({ page }) => {

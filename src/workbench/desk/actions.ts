@@ -97,14 +97,21 @@ async function beginReport(desk: Desk, contents: readonly { name: string; bytes:
 }
 
 async function addTables(desk: Desk, contents: readonly { name: string; bytes: Uint8Array }[]) {
+  const taken = new Set(desk.state.get().reply?.tables.map((one) => one.name));
   for (const { name, bytes } of contents) {
     const hash = await desk.keepBytes(bytes);
     const { text, files, reply } = desk.state.get();
     const replaces = files.has(name);
     if (replaces) await desk.addVersion(`before ${name} was replaced`);
-    const table = tableNameFor(name, reply?.tables.map((one) => one.name) ?? []);
+    const table = tableNameFor(name, taken);
     const isRead = reply?.tables.some(({ source }) => source === name);
-    desk.edit(isRead ? [] : (setValue(text, ["tables", table], { read: name }) ?? []), [{ path: name, hash }]);
+    const edits = isRead ? [] : setValue(text, ["tables", table], { read: name });
+    desk.edit(edits ?? [], [{ path: name, hash }]);
+    if (!edits) {
+      say(desk, `${name} is beside the sheet, but the sheet cannot be read at the moment; write read: ${name} under a table when it can`);
+      continue;
+    }
+    taken.add(table);
     const shown = isRead ? reply?.tables.find(({ source }) => source === name)?.name : table;
     desk.state.set({ station: "tables", table: shown, stage: 0 });
     if (replaces) say(desk, `${name} was replaced; undo brings the old one back`);

@@ -27,6 +27,7 @@ const MOST_DEATHS = 3;
  */
 export class Builder {
   private compiler: Compiler | undefined;
+  private starting: Promise<Compiler> | undefined;
   private given = new Set<string>();
   private wanted: Job | undefined;
   private running: Job | undefined;
@@ -89,7 +90,15 @@ export class Builder {
     return compiler.call.build(job.text, job.sheetName, [...job.files]);
   }
 
-  private async start(): Promise<Compiler> {
+  /** One start at a time: a report that is opened while the first is starting waits for the same compiler. */
+  private start(): Promise<Compiler> {
+    this.starting ??= this.launch().finally(() => {
+      this.starting = undefined;
+    });
+    return this.starting;
+  }
+
+  private async launch(): Promise<Compiler> {
     const script = await this.viewer();
     const compiler = startCompiler(
       (progress) => this.told.working(progress),

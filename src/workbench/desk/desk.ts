@@ -46,7 +46,7 @@ export class Desk {
       done: (reply, job) => {
         // The proof is told first: everything else on the screen can wait for it.
         if (reply.html !== undefined) this.onProof?.(reply.html);
-        this.state.set({ reply, replyText: job.text, ...(reply.html === undefined ? {} : { html: reply.html, htmlText: job.text }) });
+        this.state.set({ reply, replyText: job.text, ...(reply.html === undefined ? {} : { html: reply.html }) });
         if (reply.ok) this.state.set({ problem: undefined });
       },
     });
@@ -100,7 +100,6 @@ export class Desk {
       changed: (changed) => this.takeOver(changed),
     });
     await this.keeper.take(row);
-    this.state.set({ open: true });
     this.compile();
   }
 
@@ -273,7 +272,8 @@ export class Desk {
 
   async addVersion(note: string, text = this.state.get().text, files = this.state.get().files) {
     const version: VersionRow = { project: this.state.get().id, made: Date.now(), note, text, files: [...files] };
-    await this.projects.addVersion(version);
+    const refused = await this.projects.addVersion(version);
+    if (refused) this.state.set({ notice: `this state was not kept as a version: ${refused}` });
   }
 
   private compile() {

@@ -92,6 +92,18 @@ describe("keeping one report", () => {
     second.keeper.release();
   });
 
+  it("writes the last change before it lets a report go", async () => {
+    const { keeper } = tab();
+    await keeper.take(row("0"));
+    keeper.keep(row("1"));
+    keeper.keep(row("the last letter"));
+    keeper.release();
+    await expect.poll(kept).toBe("the last letter");
+    const next = tab();
+    await next.keeper.take((await projects.load("a")) as ProjectRow);
+    await expect.poll(() => next.states.at(-1) ?? "writer").not.toBe("following");
+  });
+
   it("says why when the browser refuses, and is well again when there is room", async () => {
     const { keeper, states } = tab();
     await keeper.take(row("0"));

@@ -94,7 +94,7 @@ export class Keeper {
     this.running = true;
     this.told.keeping({ type: "saving" });
     let result: Keeping = { type: "saved" };
-    while (this.wanted && !this.over) {
+    while (this.wanted) {
       const row = { ...this.wanted, revision: this.revision };
       this.wanted = undefined;
       const saved = await this.projects.save(row);
@@ -110,13 +110,14 @@ export class Keeper {
       }
     }
     this.running = false;
-    if (!this.over) this.told.keeping(result);
+    if (this.over) this.letGo?.();
+    else this.told.keeping(result);
   }
 
-  /** Lets the report go, for another one or another tab. */
+  /** Lets the report go, for another one or another tab, once its last change is written. */
   release() {
     this.over = true;
     this.unfollow?.();
-    this.letGo?.();
+    if (!this.running) this.letGo?.();
   }
 }

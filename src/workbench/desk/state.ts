@@ -20,14 +20,11 @@ export interface DeskState {
   sheetName: string;
   text: string;
   files: Files;
-  /** Opened and ready to be worked on. */
-  open: boolean;
   reply: BuildReply | undefined;
   /** The text that the reply speaks of. */
   replyText: string;
-  /** The dashboard of the proof, and the text it was made from. */
+  /** The dashboard of the proof: the last that could be drawn. */
   html: string | undefined;
-  htmlText: string;
   work: Progress | undefined;
   problem: string | undefined;
   keeping: Keeping;
@@ -62,11 +59,9 @@ export const AT_FIRST: DeskState = {
   sheetName: "report.still.yaml",
   text: "",
   files: new Map(),
-  open: false,
   reply: undefined,
   replyText: "",
   html: undefined,
-  htmlText: "",
   work: { what: "opening", part: 0 },
   problem: undefined,
   keeping: { type: "saved" },

@@ -59,7 +59,7 @@ export function Tally() {
       <div role="status" style={{ display: "contents" }}>
         {reply && (
           <>
-            <Fact onPress={() => desk.state.set({ station: "tables" })}>{count(rowsIn)} rows in</Fact>
+            <Fact onPress={() => desk.state.set({ station: "tables" })}>{many(rowsIn, "row")} in</Fact>
             <Fact onPress={() => desk.state.set({ station: "tables" })}>{count(kept)} kept</Fact>
             <Fact onPress={() => desk.state.set({ station: "charts" })}>{many(reply.pieces.length, "chart")}</Fact>
             <Fact onPress={() => desk.state.set({ station: "links" })}>{many(reply.links, "link")}</Fact>

@@ -162,7 +162,7 @@ export function PublishStation() {
         <StationTitle id="checks">Checks</StationTitle>
         <ul>
           <li>{errors ? <Coral>{errors} to mend before anything is written</Coral> : <><b>passes</b> nothing to mend</>}</li>
-          <li>{warnings ? <>{warnings} warnings, which do not hold the file back</> : <><b>passes</b> nothing unused</>}</li>
+          <li>{warnings ? <>{many(warnings, "warning")}; the file can be written all the same</> : <><b>passes</b> nothing unused</>}</li>
           <li>the file's own policy lets it ask for nothing from any network</li>
           <li>{sheetLeaves ? "the sheet's text goes along, so that the file can be worked on again" : <><b>left out</b> the sheet's text stays here</>}</li>
           <li>{`${many(lines.length, "column")} of ${many(new Set(lines.map(({ table }) => table)).size, "table")} leave; what no chart needs stays here`}</li>
