@@ -1,11 +1,12 @@
-import { existsSync, mkdirSync, readFileSync, realpathSync, statSync, writeFileSync } from "node:fs";
+import { existsSync, mkdirSync, readdirSync, readFileSync, realpathSync, statSync, writeFileSync } from "node:fs";
 import { basename, dirname, join, resolve, sep } from "node:path";
 import { fileURLToPath } from "node:url";
 import { Command } from "commander";
 import { buildDashboard, type Built } from "../core/dashboard/build";
 import type { Finding } from "../core/finding/finding";
 import { lineOf, placeOf } from "../core/finding/place";
-import { compile } from "../core/plan/compile";
+import { compile, type CompileInput } from "../core/plan/compile";
+import { prepareFiles } from "../core/plan/prepare";
 
 const WRONG_USE = 2;
 
@@ -26,14 +27,31 @@ function readSheetFile(path: string): { text: string; folder: string } {
   return { text: readFileSync(path, "utf8"), folder: realpathSync(dirname(resolve(path))) };
 }
 
-/** Files are read from the sheet's folder and below, also where a link points outside. */
-function reader(folder: string): (path: string) => Uint8Array | undefined {
-  return (path) => {
+/** Folders below the sheet's own are looked through for patterns this deep. */
+const DEEPEST = 4;
+
+/** Files are read from the sheet's folder and below, also where a link points outside; each once. */
+function filesOf(folder: string): Pick<CompileInput, "readFile" | "listFiles"> {
+  const known = new Map<string, Uint8Array | undefined>();
+  const read = (path: string) => {
     const whole = join(folder, path);
     if (!existsSync(whole)) return undefined;
     const real = realpathSync(whole);
     if (!real.startsWith(folder + sep) || !statSync(real).isFile()) return undefined;
     return readFileSync(real);
+  };
+  const list = (below: string, depth: number): string[] =>
+    readdirSync(join(folder, below), { withFileTypes: true }).flatMap((entry) => {
+      const path = below === "" ? entry.name : `${below}/${entry.name}`;
+      if (entry.isDirectory()) return depth < DEEPEST && !entry.name.startsWith(".") && entry.name !== "node_modules" ? list(path, depth + 1) : [];
+      return [path];
+    });
+  return {
+    readFile: (path) => {
+      if (!known.has(path)) known.set(path, read(path));
+      return known.get(path);
+    },
+    listFiles: () => list("", 0),
   };
 }
 
@@ -56,10 +74,12 @@ function viewerScript(): string {
 
 const kilobytes = (bytes: number) => (bytes < 1_000_000 ? `${Math.round(bytes / 1000)} kB` : `${(bytes / 1_000_000).toFixed(1)} MB`);
 
-function build(path: string, options: Options) {
+async function build(path: string, options: Options) {
   const { text, folder } = readSheetFile(path);
   const out = options.out ?? join(dirname(path), `${basename(path).replace(/\.still\.(yaml|yml|json)$/, "")}.html`);
-  const built: Built = buildDashboard({ text, fileName: path, readFile: reader(folder) }, { viewer: viewerScript() });
+  const input = { text, fileName: path, ...filesOf(folder) };
+  await prepareFiles(input);
+  const built: Built = buildDashboard(input, { viewer: viewerScript() });
   if (report(built.findings, path, text, options) || built.html === undefined) process.exit(1);
   mkdirSync(dirname(resolve(out)), { recursive: true });
   writeFileSync(out, built.html);
@@ -67,9 +87,11 @@ function build(path: string, options: Options) {
   process.stderr.write(`${out}: ${kilobytes(Buffer.byteLength(built.html))}${rows}\n`);
 }
 
-function check(path: string, options: Options) {
+async function check(path: string, options: Options) {
   const { text, folder } = readSheetFile(path);
-  const compiled = compile({ text, fileName: path, readFile: reader(folder) });
+  const input = { text, fileName: path, ...filesOf(folder) };
+  await prepareFiles(input);
+  const compiled = compile(input);
   if (report(compiled.findings, path, text, options)) process.exit(1);
 }
 
@@ -85,7 +107,7 @@ for (const [name, says, act] of [
 }
 
 try {
-  program.parse();
+  await program.parseAsync();
 } catch (problem) {
   // A fault of ours, not the author's: said in one line; the trace is for those who ask for it.
   process.stderr.write(`still: something went wrong inside: ${problem instanceof Error ? problem.message : String(problem)}\n`);

@@ -7,7 +7,9 @@ import {
 import { printFormula } from "../formula/print";
 import { type Formula, partsOf } from "../formula/tree";
 import { columnOf, type Vector } from "../formula/vector";
+import { ROW_FUNCTIONS } from "../formula/row-functions";
 import { type Column, gather, valueAt } from "../table/column";
+import { ranks, sortedRows } from "../table/compare";
 import type { Table } from "../table/table";
 import type { SettingValues } from "../steps/step";
 import { type Edges, intervalEdges, startsOf } from "./interval";
@@ -215,8 +217,22 @@ export function channelValues(name: string, answer: Answer, all: Answer): Column
     column: () => undefined,
     setting: prepared.setting,
     given: givenBy(answer, all),
+    ...(hasRowFunction(channel.formula) ? alongX(prepared) : {}),
   };
   return columnOf(evaluate(channel.formula, frame), prepared.groupCount);
+}
+
+function hasRowFunction(formula: Formula): boolean {
+  return (formula.type === "call" && formula.name in ROW_FUNCTIONS) || partsOf(formula).some(hasRowFunction);
+}
+
+/** How functions that look at other rows go over the groups: along x (else the first key), by itself for every combination of the other keys. */
+function alongX({ keys, groupCount }: Prepared): Pick<Frame, "groups" | "order"> {
+  const along = keys.get("x") ?? [...keys.values()][0];
+  if (!along) return {};
+  const others = [...keys.values()].filter((column) => column !== along);
+  const order = sortedRows(groupCount, [ranks(along)], [false]);
+  return others.length ? { order, groups: groupRows(others, groupCount) } : { order };
 }
 
 function givenBy(answer: Answer, all: Answer): (node: Formula) => Vector | undefined {

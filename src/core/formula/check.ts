@@ -2,8 +2,9 @@ import { listed, nearest } from "../finding/nearest";
 import type { Kind } from "../table/column";
 import { AGGREGATES } from "./aggregate-names";
 import { FUNCTION_NAMES, LATER, type Parameter, signatureOf, writeSignature } from "./signatures";
+import { ROW_FUNCTIONS } from "./row-functions";
 import { FormulaProblem } from "./tokens";
-import type { Formula } from "./tree";
+import { type Formula, mapFormula } from "./tree";
 import { writeName } from "./words";
 
 /** What a formula may refer to where it stands. */
@@ -15,6 +16,10 @@ export interface Scope {
   /** How the table is called in messages. */
   tableName: string;
   aggregates: "allowed" | "none";
+  /** Whether functions that look at other rows may stand here. */
+  rowFunctions?: "allowed" | "none";
+  /** What settings with a closed list may be, for `chosen` and `agg`. */
+  options?: ReadonlyMap<string, readonly string[]>;
 }
 
 export type CheckedKind = Kind | "list" | "missing";
@@ -76,6 +81,11 @@ export function checkFormula(formula: Formula, scope: Scope): Checked {
       }
       return broken;
     }
+    if (node.name in ROW_FUNCTIONS) {
+      if (inAggregate) blame(node, "row-function-here", `${node.name}() looks at other rows and cannot stand inside an aggregate; add it as a column first`);
+      else if (scope.rowFunctions === "none") blame(node, "row-function-here", `${node.name}() looks at other rows and cannot stand here; add it as a column in a step`);
+    }
+    if ((node.name === "chosen" || node.name === "agg") && node.arguments.length === (node.name === "agg" ? 2 : 1)) return chosen(node, inAggregate);
     const isAggregate = AGGREGATES.has(node.name);
     if (isAggregate && scope.aggregates === "none") blame(node, "aggregate-here", `${node.name}() makes one value of many rows and cannot stand here`);
     if (isAggregate && inAggregate && node.name !== "share") blame(node, "nested-aggregate", `${node.name}() cannot stand inside another aggregate`);
@@ -97,6 +107,28 @@ export function checkFormula(formula: Formula, scope: Scope): Checked {
     const out = typeof signature.returns === "string" ? signature.returns : resultKind(signature.returns.like, seen);
     const result = join(node.name === "by" ? "date" : node.name === "sum" && out === "boolean" ? "number" : node.name === "mean" && out === "date" ? "datetime" : node.name === "mean" && out === "boolean" ? "number" : out, seen);
     return isAggregate ? { ...result, aggregate: true, constant: false } : result;
+  }
+
+  /** What a reader chooses by name: every option is checked as if it stood there. */
+  function chosen(node: Formula & { type: "call" }, inAggregate: boolean): Seen {
+    const [setting] = node.arguments as [Formula];
+    const known = setting.type === "setting" ? visit(setting, inAggregate) : undefined;
+    const options = setting.type === "setting" ? scope.options?.get(setting.name) : undefined;
+    if (known?.broken) return broken;
+    if (!options) {
+      blame(setting, "closed-list", `${node.name}() takes a setting with a closed list, such as $axis with of: [tonnes, waited]`);
+      return broken;
+    }
+    const wrong = node.name === "agg" ? options.find((option) => !AGGREGATES.has(option) || option === "share" || option === "quantile" || option === "corr" || option === "slope") : undefined;
+    if (wrong !== undefined) {
+      blame(setting, "unknown-word", `"${wrong}" among the values of $${(setting as { name: string }).name} is no aggregate of one column`);
+      return broken;
+    }
+    const seen = optionsOf(node, options).map((option) => visit(option, inAggregate));
+    const first = seen.find((option) => !loose(option));
+    const other = seen.find((option) => !loose(option) && option.kind !== first?.kind);
+    if (first && other) blame(node, "kinds-differ", `what $${(setting as { name: string }).name} may choose is ${article(first.kind)} or ${article(other.kind)}; all must be of one kind`);
+    return { ...join(first?.kind ?? "missing", seen), constant: false };
   }
 
   function resultKind(like: number, seen: Seen[]): CheckedKind {
@@ -248,4 +280,21 @@ export function checkFormula(formula: Formula, scope: Scope): Checked {
 
   const seen = visit(formula, false);
   return { kind: seen.kind, aggregate: seen.aggregate, constant: seen.constant, problems };
+}
+
+/** All that a call of `chosen` or `agg` may become, one for each value of its setting. */
+function optionsOf(node: Formula & { type: "call" }, options: readonly string[]): Formula[] {
+  const at = node.at ? { at: node.at } : {};
+  if (node.name === "chosen") return options.map((name) => ({ type: "column", name, ...at }));
+  return options.map((name) => ({ type: "call", name, arguments: [node.arguments[1] as Formula], ...at }));
+}
+
+/** Writes behind the setting of every `chosen` and `agg` all that it may choose: evaluation, pruning and grouping then see columns and aggregates. */
+export function withOptions(formula: Formula, options: Scope["options"]): Formula {
+  return mapFormula(formula, (node) => {
+    const setting = node.type === "call" && (node.name === "chosen" || node.name === "agg") ? node.arguments[0] : undefined;
+    const known = setting?.type === "setting" ? options?.get(setting.name) : undefined;
+    if (!known || node.type !== "call") return undefined;
+    return { ...node, arguments: [setting as Formula, ...optionsOf(node, known).map((option) => withOptions(option, options))] };
+  });
 }

@@ -3,6 +3,7 @@ import type { Column, Scalar } from "../table/column";
 import { textPlaces } from "../table/compare";
 import { AGGREGATES } from "./aggregate-names";
 import { FUNCTIONS } from "./functions";
+import { ROW_FUNCTIONS } from "./row-functions";
 import { answerMeasure, answerVector, makeMeasure } from "./measures";
 import type { BinaryOperator, Formula } from "./tree";
 import {
@@ -16,6 +17,8 @@ export interface Frame {
   setting: (name: string) => Scalar;
   /** The group of each row, over which aggregates spread; absent: all rows are one group. */
   groups?: { of: Int32Array; count: number };
+  /** The order in which row functions go over the rows; absent: the table's own. */
+  order?: Int32Array;
   /** A value that stands for a whole subtree, such as an aggregate already answered. */
   given?: (node: Formula) => Vector | undefined;
 }
@@ -185,6 +188,8 @@ export function evaluate(node: Formula, frame: Frame): Vector {
       throw new RangeError("a list stands only after in");
     case "call":
       if (AGGREGATES.has(node.name)) return spread(node, frame);
+      if (node.name === "chosen" || node.name === "agg") return chosenOf(node, frame);
+      if (node.name in ROW_FUNCTIONS) return (ROW_FUNCTIONS[node.name] as NonNullable<(typeof ROW_FUNCTIONS)[string]>)(node.arguments.map((argument) => evaluate(argument, frame)), frame);
       return (FUNCTIONS[node.name] as NonNullable<(typeof FUNCTIONS)[string]>)(node.arguments.map((argument) => evaluate(argument, frame)), length);
     case "minus": {
       const operand = evaluate(node.operand, frame) as NumericVector;
@@ -211,6 +216,14 @@ export function evaluate(node: Formula, frame: Frame): Vector {
     case "of":
       return evaluate(node.aggregate, { ...frame, groups: undefined } as Frame);
   }
+}
+
+/** Behind the setting stand all that it may choose: columns, or calls of aggregates. Its value names one of them. */
+function chosenOf(node: Formula & { type: "call" }, frame: Frame): Vector {
+  const [setting, ...options] = node.arguments as [Formula, ...Formula[]];
+  const wanted = setting.type === "setting" ? frame.setting(setting.name) : null;
+  const chosen = options.find((option) => (option.type === "column" || option.type === "call") && option.name === wanted);
+  return chosen ? evaluate(chosen, frame) : constantNumber(Number.NaN);
 }
 
 /** Row numbers where a test is true; how many were false and how many missing. */

@@ -3,7 +3,9 @@ import {
   addMonths, civilOf, DAY, GRAINS, type Grain, MONTHS, periodAfter, periodStart, WEEKDAYS,
 } from "../table/calendar";
 import type { NumericKind } from "../table/column";
+import { DRAW_FUNCTIONS } from "./draws";
 import { writer } from "./format";
+import { bearingDegrees, distanceKilometres } from "./geography";
 import {
   constantText, fillNumeric, fillText, mapTexts, measureTexts, type NumericVector, stepOf, type TextVector, textAt, type Vector,
 } from "./vector";
@@ -352,6 +354,10 @@ export const FUNCTIONS: Readonly<Record<string, Evaluate>> = {
   hours: inSeconds(3600),
   minutes: inSeconds(60),
   seconds: inSeconds(1),
+
+  distance_km: ofNumbers(distanceKilometres as (...values: number[]) => number, "number"),
+  bearing: ofNumbers(bearingDegrees as (...values: number[]) => number, "number"),
+  ...DRAW_FUNCTIONS,
 
   bin,
   bin_width: binWidth,

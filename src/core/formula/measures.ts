@@ -107,6 +107,36 @@ function squares(name: string, values: Float64Array, kind: NumericKind): TotalsM
   };
 }
 
+/** How two measures go together, from sums about constants over the rows where both are known. */
+function pairs(name: "corr" | "slope", xs: Float64Array, ys: Float64Array): TotalsMeasure {
+  const both = xs.map((x, row) => (x === x && ys[row] === ys[row] ? 1 : Number.NaN));
+  const centred = (values: Float64Array) => {
+    let [total, count] = [0, 0];
+    for (let row = 0; row < values.length; row++) {
+      if (both[row] !== 1) continue;
+      total += values[row] as number;
+      count += 1;
+    }
+    const centre = count ? Math.round(total / count) : 0;
+    return values.map((value, row) => (both[row] === 1 ? value - centre : Number.NaN));
+  };
+  const [x, y] = [centred(xs), centred(ys)];
+  const sums = [x, y, x.map((value) => value * value), y.map((value) => value * value), x.map((value, row) => value * (y[row] as number))].map(sumParts);
+  const places = sums.reduce<number[]>((starts, { parts }) => [...starts, (starts.at(-1) as number) + parts.length], [1]);
+  return {
+    type: "totals",
+    kind: "number",
+    contributions: [knownFlags(both), ...sums.flatMap(({ parts }) => parts)],
+    finish: (totals) => {
+      const n = totals[0] as number;
+      const [sx, sy, sxx, syy, sxy] = sums.map(({ read }, at) => read(totals, places[at] as number)) as [number, number, number, number, number];
+      const [spreadX, spreadY, together] = [sxx - (sx * sx) / n, syy - (sy * sy) / n, sxy - (sx * sy) / n];
+      if (n < 2 || !(spreadX > 0) || (name === "corr" && !(spreadY > 0))) return Number.NaN;
+      return name === "slope" ? together / spreadX : Math.max(-1, Math.min(1, together / Math.sqrt(spreadX * spreadY)));
+    },
+  };
+}
+
 /** Interpolates linearly at (n-1)p of sorted values. */
 export function quantileSorted(sorted: Float64Array, count: number, p: number): number {
   if (count === 0 || !(p >= 0 && p <= 1)) return Number.NaN;
@@ -148,6 +178,10 @@ export function makeMeasure(name: string, args: readonly Vector[], length: numbe
       return squares(name, values, plain);
     case "variance":
       return squares(name, values, "number");
+    case "corr":
+    case "slope":
+      // slope(y, x): the measured comes first, as in the formula of the line.
+      return name === "corr" ? pairs("corr", values, numbersOf(args[1] as Vector, length)) : pairs("slope", numbersOf(args[1] as Vector, length), values);
     case "min":
       return scan((found, count) => extreme(found, count, -1));
     case "max":

@@ -13,7 +13,7 @@ export interface Parameter {
   words?: readonly string[];
 }
 
-export type Family = "numbers" | "text" | "kinds" | "calendar" | "bins" | "choice" | "aggregates";
+export type Family = "numbers" | "text" | "kinds" | "calendar" | "bins" | "rows in order" | "place" | "choice" | "aggregates" | "draws";
 
 /** One function of formulas: the only source for checking, completion, hover help and the reference. */
 export interface Signature {
@@ -40,6 +40,10 @@ const kinds = define("kinds");
 const calendar = define("calendar");
 const bins = define("bins");
 const aggregates = define("aggregates");
+const inOrder = define("rows in order");
+const place = define("place");
+const draws = define("draws");
+const position = (suffix: string) => [one(`lat${suffix}`, ["number"]), one(`lon${suffix}`, ["number"])];
 const x = one("x", NUMBERS);
 const plain = one("x", ["number"]);
 const words = one("text", ["text"]);
@@ -106,6 +110,18 @@ export const SIGNATURES: readonly Signature[] = [
   bins("bin", [one("x", ORDERED), one("count", ["number"], { constant: true })], { like: 0 }, "The start of the bin that holds a value; so many equal bins over all rows.", "bin(waited, 20)"),
   bins("bin_width", [one("x", ORDERED), one("width", ["number", "duration"], { constant: true })], { like: 0 }, "The start of the bin that holds a value; bins of one width, from zero.", "bin_width(waited, 2)"),
 
+  inOrder("previous", [one("x", "any"), one("rows", ["number"], { optional: true, constant: true })], { like: 0 }, "The value of the row before, or of so many rows before; missing at the start. `within` and `order` beside the step say which row is before.", "tonnes - previous(tonnes)"),
+  inOrder("next", [one("x", "any"), one("rows", ["number"], { optional: true, constant: true })], { like: 0 }, "The value of the row after, or of so many rows after; missing at the end.", "next(arrived) - left"),
+  inOrder("row", [], "number", "The number of the row in its group, from 1.", "row()"),
+  inOrder("running_total", [one("x", MEASURES)], { like: 0 }, "The total up to and with this row; missing values add nothing.", "running_total(leg)"),
+  inOrder("moving_mean", [one("x", MEASURES), one("rows", ["number"], { constant: true })], { like: 0 }, "The mean of this row and those before it, so many in all; fewer at the start.", "moving_mean(level, 24)"),
+  inOrder("rank", [one("x", "any")], "number", "The place in ascending order, from 1; ties share the least. rank(-tonnes) begins with the largest.", "rank(-tonnes)"),
+
+  place("distance_km", [...position(""), ...position("2")], "number", "Kilometres along the great circle between two positions in degrees.", "distance_km(lat, lon, previous(lat), previous(lon))"),
+  place("bearing", [...position(""), ...position("2")], "number", "The compass direction from one position to another, 0 to 360 degrees.", "bearing(previous(lat), previous(lon), lat, lon)"),
+
+  define("choice")("chosen", [one("setting", ["text"], { constant: true })], { like: 1 }, "The column that a reader chose by name; the setting lists the columns in its of.", "chosen($axis)"),
+  define("choice")("agg", [one("setting", ["text"], { constant: true }), one("x", "any")], { like: 1 }, "An aggregate that a reader chose by name; the setting lists the aggregates in its of.", "agg($how, tonnes)"),
   define("choice")("if", [one("test", ["boolean"]), one("then", "any"), { name: "else", takes: "any" }], { like: 1 }, "One value where the test is true, the other where it is false.", 'if(waited > 24, "long", "short")'),
 
   aggregates("count", [one("x", "any", { optional: true })], "number", "How many rows; with a column, how many known values.", "count()"),
@@ -120,7 +136,13 @@ export const SIGNATURES: readonly Signature[] = [
   aggregates("variance", [plain], "number", "The variance, by n-1.", "variance(waited)"),
   aggregates("first", [one("x", "any")], { like: 0 }, "The first known value in the table's order.", "first(vessel)"),
   aggregates("last", [one("x", "any")], { like: 0 }, "The last known value in the table's order.", "last(vessel)"),
+  aggregates("corr", [plain, one("y", ["number"])], "number", "How closely two columns lie on a line, -1 to 1, by the product moments of the rows where both are known.", "corr(draft, tonnes)"),
+  aggregates("slope", [one("y", ["number"]), plain], "number", "How much y rises for each x, by least squares.", "slope(tonnes, draft)"),
   aggregates("share", [one("total", ["number", "duration"])], "number", "A sum or count as a part of its panel's whole.", "share(count())"),
+
+  draws("uniform", [one("low", ["number"]), one("high", ["number"])], "number", "A random number between two, every one as likely; the same in every build, from the table's seed.", "uniform(0, 1)"),
+  draws("normal", [one("mean", ["number"]), one("deviation", ["number"])], "number", "A random number around a mean.", "normal(20, 3)"),
+  draws("exponential", [one("rate", ["number"])], "number", "A random time between events that come at a rate.", "exponential(0.5)"),
 ];
 
 const BY_NAME = new Map(SIGNATURES.map((signature) => [signature.name, signature]));
@@ -139,7 +161,4 @@ export function writeSignature(signature: Signature): string {
 }
 
 /** Words of the language that this version reads but does not compute. */
-export const LATER: ReadonlySet<string> = new Set([
-  "previous", "next", "row", "running_total", "moving_mean", "rank", "distance_km", "bearing",
-  "corr", "slope", "picked", "uniform", "normal", "exponential", "chosen", "agg",
-]);
+export const LATER: ReadonlySet<string> = new Set(["picked"]);

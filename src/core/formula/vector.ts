@@ -15,6 +15,7 @@ export interface TextVector {
   codes: Int32Array;
   dictionary: readonly string[];
   ordered?: boolean;
+  place?: boolean;
   step: 0 | 1;
 }
 
@@ -44,6 +45,7 @@ export function columnOf(vector: Vector, length: number): Column {
     const codes = vector.step ? vector.codes : new Int32Array(length).fill(vector.codes[0] as number);
     const column: Column = { kind: "text", codes, dictionary: vector.dictionary };
     if (vector.ordered) column.ordered = true;
+    if (vector.place) column.place = true;
     return column;
   }
   const values = vector.step ? vector.values : new Float64Array(length).fill(vector.values[0] as number);

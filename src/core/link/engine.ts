@@ -8,7 +8,7 @@ import { BrushIndex } from "./brush-index";
 import { makeTableBySteps, type Made, passDown, passUp } from "./lineage";
 import { FormulaColumns, selectionPass } from "./predicate";
 import { isEmptyState, type SelectionPlan, type SelectionState } from "./selection";
-import { isMerging } from "../steps/step";
+import { isMerging } from "../steps/run";
 
 /** A table as the engine knows it: given, or made from another by live steps. */
 export interface EngineTable {
@@ -247,7 +247,7 @@ export class Engine {
       const above = upstream.filter((selection) => this.entersAbove(selection, from));
       const parent = this.instance(from, above);
       const choices = upstream.filter((selection) => !above.includes(selection)).map((selection) => ({ pass: this.pass(selection, parent) }));
-      const made = makeTableBySteps(parent.table, steps, this.setting, choices);
+      const made = makeTableBySteps(parent.table, steps, { setting: this.setting, table: (other) => this.baseInstance(other).table }, choices);
       instance = { ...this.newInstance(name, made.table), parent, made };
     }
     if (upstream.length) this.forgetOld(name);

@@ -1,7 +1,7 @@
 import fc from "fast-check";
 import { describe, expect, test } from "vitest";
 import type { Origin, Step } from "../steps/step";
-import { makeTable } from "../table/table";
+import { emptyTable, makeTable } from "../table/table";
 import { makeTableBySteps, passDown, passUp } from "./lineage";
 import { codeOfValue, FormulaColumns, inclusiveEnd, selectionPass } from "./predicate";
 import type { SelectionPlan } from "./selection";
@@ -12,9 +12,9 @@ const column = (name: string) => ({ type: "column", name }) as const;
 /** A table of numbers `v` with keys `k`, and steps over it. */
 const tables = fc.array(fc.record({ v: fc.integer({ min: 0, max: 9 }), k: fc.constantFrom("a", "b", "c") }), { minLength: 1, maxLength: 25 });
 const steps: Step[] = [
-  { do: "keep", test: { type: "binary", operator: ">", left: column("v"), right: { type: "number", value: 2 } }, within: [] },
+  { do: "keep", test: { type: "binary", operator: ">", left: column("v"), right: { type: "number", value: 2 } }, within: [], order: [] },
   { do: "sort", keys: [{ by: column("v"), descending: true }] },
-  { do: "add", columns: [{ name: "w", formula: column("v") }], within: [] },
+  { do: "add", columns: [{ name: "w", formula: column("v") }], within: [], order: [] },
   { do: "first", rows: { type: "number", value: 12 }, within: [] },
 ];
 
@@ -31,7 +31,7 @@ describe("provenance", () => {
     fc.assert(
       fc.property(tables, fc.func(fc.boolean()), (rows, choose) => {
         const from = tableOf(rows);
-        const { table, origins } = makeTableBySteps(from, steps, () => null);
+        const { table, origins } = makeTableBySteps(from, steps, { setting: () => null, table: () => emptyTable });
         const ids = table.columns.get("id");
         if (!ids || ids.kind === "text") throw new Error("no ids");
         const chosen = Uint8Array.from(rows, (_, row) => (choose(row) ? 1 : 0));
@@ -46,7 +46,7 @@ describe("provenance", () => {
     fc.assert(
       fc.property(tables, fc.constantFrom("a", "b", "c"), (rows, wanted) => {
         const group: Step = { do: "group", by: [{ name: "k", formula: column("k") }], get: [] };
-        const { table, origins } = makeTableBySteps(tableOf(rows), [group], () => null);
+        const { table, origins } = makeTableBySteps(tableOf(rows), [group], { setting: () => null, table: () => emptyTable });
         const keys = table.columns.get("k");
         if (keys?.kind !== "text") throw new Error("no keys");
         const pass = Uint8Array.from(keys.codes, (code) => (keys.dictionary[code] === wanted ? 1 : 0));
@@ -57,7 +57,7 @@ describe("provenance", () => {
   test("rows that fail are taken out just above the first merging step", () => {
     const rows = [{ v: 3, k: "a" }, { v: 9, k: "a" }, { v: 4, k: "b" }, { v: 1, k: "c" }];
     const merging: Step[] = [...steps.slice(0, 1), { do: "group", by: [{ name: "k", formula: column("k") }], get: [{ name: "total", formula: { type: "call", name: "sum", arguments: [column("v")] } }] }];
-    const { table } = makeTableBySteps(tableOf(rows), merging, () => null, [{ pass: Uint8Array.of(1, 0, 1, 1) }, { pass: Uint8Array.of(1, 1, 1, 1) }]);
+    const { table } = makeTableBySteps(tableOf(rows), merging, { setting: () => null, table: () => emptyTable }, [{ pass: Uint8Array.of(1, 0, 1, 1) }, { pass: Uint8Array.of(1, 1, 1, 1) }]);
     const total = table.columns.get("total");
     expect(total?.kind === "text" ? [] : [...(total?.values ?? [])]).toEqual([3, 4]);
   });

@@ -1,5 +1,5 @@
-import { runStep } from "../steps/run";
-import { isMerging, type Origin, type SettingValues, type Step } from "../steps/step";
+import { isMerging, runStep } from "../steps/run";
+import type { Origin, Step, StepContext } from "../steps/step";
 import { type Table, takeRows } from "../table/table";
 
 /**
@@ -19,7 +19,7 @@ export interface RowChoice {
 }
 
 /** Runs steps, keeping provenance. Rows that fail a choice are taken out just above the first merging step. */
-export function makeTableBySteps(from: Table, steps: readonly Step[], setting: SettingValues, choices: readonly RowChoice[] = []): Made {
+export function makeTableBySteps(from: Table, steps: readonly Step[], context: StepContext, choices: readonly RowChoice[] = []): Made {
   let table = from;
   const origins: Origin[] = [];
   let filtered = choices.length === 0;
@@ -30,7 +30,7 @@ export function makeTableBySteps(from: Table, steps: readonly Step[], setting: S
       origins.push({ type: "rows", rows: kept });
       filtered = true;
     }
-    const result = runStep(step, table, setting);
+    const result = runStep(step, table, context);
     table = result.table;
     origins.push(result.origin);
   }
@@ -59,8 +59,15 @@ export function passUp(pass: Uint8Array, origins: readonly Origin[], length: num
         above[row] = into >= 0 ? (now[into] as number) : 0;
       }
       now = above;
+    } else if (origin.type === "pairs") {
+      const above = new Uint8Array(lengthBefore(origins, i, length));
+      origin.to.forEach((row, pair) => {
+        if (now[row]) above[origin.from[pair] as number] = 1;
+      });
+      now = above;
     } else {
       const above = new Uint8Array(lengthBefore(origins, i, length));
+      // A row of another table's, which was stacked, has no row above; setting a place of -1 changes nothing.
       for (let row = 0; row < origin.rows.length; row++) if (now[row]) above[origin.rows[row] as number] = 1;
       now = above;
     }
@@ -73,11 +80,7 @@ function lengthBefore(origins: readonly Origin[], i: number, length: number): nu
   for (let k = i - 1; k >= 0; k--) {
     const origin = origins[k] as Origin;
     if (origin.type === "rows") return origin.rows.length;
-    if (origin.type === "merged") {
-      let most = -1;
-      for (const into of origin.into) if (into > most) most = into;
-      return most + 1;
-    }
+    if (origin.type === "merged" || origin.type === "pairs") return origin.count;
   }
   return length;
 }
@@ -88,7 +91,7 @@ export function passDown(pass: Uint8Array, origins: readonly Origin[]): Uint8Arr
   for (const origin of origins) {
     if (origin.type !== "rows") continue;
     const below = new Uint8Array(origin.rows.length);
-    for (let row = 0; row < below.length; row++) below[row] = now[origin.rows[row] as number] as number;
+    for (let row = 0; row < below.length; row++) below[row] = now[origin.rows[row] as number] ?? 0;
     now = below;
   }
   return now;

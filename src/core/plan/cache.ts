@@ -1,7 +1,8 @@
 import { AnswerCache } from "../link/answer-cache";
-import type { ReadResult } from "../read/csv";
-import { walk } from "../formula/tree";
-import type { SettingValues, Step, StepResult } from "../steps/step";
+import type { ReadResult } from "../read/texts";
+import { settingsOf } from "../formula/tree";
+import { formulasOfStep, runStep, tablesOfStep } from "../steps/run";
+import type { SettingValues, Step, StepContext, StepResult } from "../steps/step";
 import type { Table } from "../table/table";
 
 /**
@@ -13,6 +14,8 @@ export class CompileCache {
   /** What charts were answered. */
   readonly answers = new AnswerCache();
   private readonly choices = new WeakMap<Table["columns"], Map<string, Table["columns"]>>();
+  private readonly numbers = new WeakMap<Table["columns"] | Uint8Array, number>();
+  private lastNumber = 0;
   private readonly steps = new WeakMap<Table["columns"], Map<string, StepResult>>();
 
   /** The result of reading these very bytes in this way. */
@@ -45,28 +48,28 @@ export class CompileCache {
   }
 
   /** The result of this step over these very columns. */
-  step(step: Step, table: Table, setting: SettingValues, make: () => StepResult): StepResult {
+  step(step: Step, table: Table, context: StepContext): StepResult {
     const known = this.steps.get(table.columns) ?? new Map<string, StepResult>();
     this.steps.set(table.columns, known);
-    const key = JSON.stringify([step, [...table.info], settingsIn(step, setting)], (name, value) => (name === "at" ? undefined : value));
+    const key = JSON.stringify([step, [...table.info], settingsIn(step, context.setting), tablesOfStep(step).map((name) => this.numberOf(context.table(name).columns))], (name, value) => (name === "at" ? undefined : value));
     let result = known.get(key);
     if (!result) {
-      result = make();
+      result = runStep(step, table, context);
       if (known.size >= 3) known.delete(known.keys().next().value as string);
       known.set(key, result);
     }
     return result;
   }
+
+  /** The same number for the same columns, or bytes. */
+  numberOf(of: Table["columns"] | Uint8Array): number {
+    const number = this.numbers.get(of) ?? ++this.lastNumber;
+    this.numbers.set(of, number);
+    return number;
+  }
 }
 
 /** Values of the settings that a step reads. */
 function settingsIn(step: Step, setting: SettingValues): unknown[] {
-  const values: unknown[] = [];
-  const formulas = step.do === "keep" ? [step.test] : step.do === "add" ? step.columns.map(({ formula }) => formula) : step.do === "group" ? [...step.by, ...step.get].map(({ formula }) => formula) : step.do === "sort" ? step.keys.map(({ by }) => by) : step.do === "first" || step.do === "last" ? [step.rows] : [];
-  for (const formula of formulas) {
-    walk(formula, (node) => {
-      if (node.type === "setting") values.push(node.name, setting(node.name));
-    });
-  }
-  return values;
+  return formulasOfStep(step).flatMap((formula) => [...settingsOf(formula)].flatMap((name) => [name, setting(name)]));
 }

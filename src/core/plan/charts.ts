@@ -9,7 +9,8 @@ import type { Path } from "../sheet/tree";
 import { addFinding, type BuiltTable, type Compiling, checkedFormula } from "./compiling";
 import { readChannel, spaced } from "./channels";
 import type { PlanPiece } from "./plan";
-import { bareColumn, sortKey } from "./steps";
+import { sortKey } from "./step-place";
+import { bareColumn } from "./steps";
 import { unknownTable } from "./tables";
 
 interface Place {

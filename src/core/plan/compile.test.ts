@@ -2,7 +2,7 @@ import { describe, expect, test } from "vitest";
 import { applyEdits } from "../finding/finding";
 import { placeOf } from "../finding/place";
 import { compileText, sheetOver } from "../testing/compile-text";
-import { neededBefore } from "./prune";
+import { neededBefore } from "../steps/run";
 
 const CSV = "vessel,berth,tonnes,waited,day\nTern,A,10,1.5,2024-01-05\nWren,B,20,2.5,2024-02-06";
 const CHARTS = "charts:\n  bars: {from: calls, draw: bars, x: berth, y: sum(tonnes)}\n  dots: {from: calls, draw: points, x: waited, y: tonnes}\n";
@@ -110,7 +110,7 @@ describe("selections of a whole sheet", () => {
   });
   test("what a step needs of its input", () => {
     expect([...neededBefore({ do: "rename", names: [["a", "b"]] }, new Set(["b", "c"]))]).toEqual(["a", "c"]);
-    expect([...neededBefore({ do: "add", columns: [{ name: "x", formula: { type: "column", name: "y" } }, { name: "unused", formula: { type: "column", name: "z" } }], within: [] }, new Set(["x"]))]).toEqual(["y"]);
+    expect([...neededBefore({ do: "add", columns: [{ name: "x", formula: { type: "column", name: "y" } }, { name: "unused", formula: { type: "column", name: "z" } }], within: [], order: [] }, new Set(["x"]))]).toEqual(["y"]);
     expect([...neededBefore({ do: "group", by: [{ name: "k", formula: { type: "column", name: "k" } }], get: [] }, new Set(["n"]))]).toEqual(["k"]);
   });
   test("colours of a column are the same in every chart, and those named in the sheet hold", () => {

@@ -23,6 +23,8 @@ export interface CompileInput {
   fileName: string;
   /** Bytes of a file beside the sheet, or nothing. */
   readFile: (path: string) => Uint8Array | undefined;
+  /** Paths of all files beside the sheet and below, for patterns; without it a pattern finds none. */
+  listFiles?: () => readonly string[];
   /** Is told how far long work has come, from 0 to 1. */
   progress?: (what: string, part: number) => void;
   /** Keeps what files and steps gave, for compiling the same tables again. */
@@ -64,6 +66,7 @@ export function compile(input: CompileInput): Compiled {
     settings: new Map(),
     used: new Set(),
     readFile: input.readFile,
+    listFiles: input.listFiles ?? (() => []),
     cache: input.cache ?? new CompileCache(),
   };
   readSettings(compiling);

@@ -1,14 +1,14 @@
 import type { Finding } from "../finding/finding";
-import { checkFormula, type Scope } from "../formula/check";
+import { checkFormula, type Scope, withOptions } from "../formula/check";
 import type { Formula } from "../formula/tree";
 import { settingsOf } from "../formula/tree";
 import type { IntakeReport } from "../read/report";
 import { findingAt, formulaFinding, readFormula, type Sheet } from "../sheet/read-sheet";
 import type { Path } from "../sheet/tree";
 import type { TableSpec } from "../sheet/schema";
-import type { LedgerLine, Step } from "../steps/step";
+import type { LedgerLine, Step, StepContext } from "../steps/step";
 import type { Kind, Scalar } from "../table/column";
-import { kindsOf, type Table } from "../table/table";
+import { emptyTable, kindsOf, type Table } from "../table/table";
 import type { CompileCache } from "./cache";
 import type { SettingPlan } from "./plan";
 
@@ -49,6 +49,8 @@ export interface Compiling {
   /** Names of settings, tables and pieces that something uses. */
   used: Set<string>;
   readFile: (path: string) => Uint8Array | undefined;
+  /** Paths of all files beside the sheet, for patterns. */
+  listFiles: () => readonly string[];
   /** Is told how far long work has come, from 0 to 1. */
   progress: (what: string, part: number) => void;
   cache: CompileCache;
@@ -69,10 +71,16 @@ export function settingValue(compiling: Compiling): (name: string) => Scalar {
   return (name) => compiling.settings.get(name)?.start ?? null;
 }
 
+/** What steps see beside their own table; other tables are built before they are read. */
+export function stepContext(compiling: Compiling): StepContext {
+  return { setting: settingValue(compiling), table: (name) => compiling.tables.get(name)?.table ?? emptyTable };
+}
+
 export function scopeOf(compiling: Compiling, name: string, table: Table, aggregates: Scope["aggregates"]): Scope {
   return {
     columns: kindsOf(table),
     settings: new Map([...compiling.settings].map(([setting, { kind }]) => [setting, kind as Kind])),
+    options: new Map([...compiling.settings].flatMap(([setting, { of }]) => (of ? [[setting, of] as const] : []))),
     tableName: name,
     aggregates,
   };
@@ -89,6 +97,7 @@ export interface CheckedFormula {
 interface CheckOptions {
   named?: boolean;
   aggregates?: Scope["aggregates"];
+  rowFunctions?: Scope["rowFunctions"];
   piece?: string;
   /** Only this kind will do. */
   wanted?: Kind;
@@ -101,7 +110,8 @@ export function checkedFormula(compiling: Compiling, path: Path, text: string, t
   const { source } = compiling.sheet;
   const named = readFormula(source, path, text, compiling.findings, { named: options.named === true, offset: options.offset ?? 0, ...(options.piece ? { piece: options.piece } : {}) });
   if (!named) return undefined;
-  const checked = checkFormula(named.formula, scopeOf(compiling, tableName, table, options.aggregates ?? "allowed"));
+  const scope = { ...scopeOf(compiling, tableName, table, options.aggregates ?? "allowed"), ...(options.rowFunctions ? { rowFunctions: options.rowFunctions } : {}) };
+  const checked = checkFormula(named.formula, scope);
   for (const problem of checked.problems) compiling.findings.push({ ...formulaFinding(source, path, problem, options.offset ?? 0), ...(options.piece ? { piece: options.piece } : {}) });
   for (const setting of settingsOf(named.formula)) compiling.used.add(setting);
   if (checked.problems.length) return undefined;
@@ -110,5 +120,5 @@ export function checkedFormula(compiling: Compiling, path: Path, text: string, t
     addFinding(compiling, path, "wrong-kind", `this must be ${options.wanted === "boolean" ? "true or false" : `a ${options.wanted}`}, not a ${kind}`, options.piece ? { piece: options.piece } : {});
     return undefined;
   }
-  return { formula: named.formula, ...(named.name === undefined ? {} : { name: named.name }), kind, aggregate: checked.aggregate, constant: checked.constant };
+  return { formula: withOptions(named.formula, scope.options), ...(named.name === undefined ? {} : { name: named.name }), kind, aggregate: checked.aggregate, constant: checked.constant };
 }

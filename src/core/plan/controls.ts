@@ -18,9 +18,10 @@ export function readSettings(compiling: Compiling) {
 function settingOf(spec: ControlSpec): SettingPlan {
   const start = spec.set as string;
   const numbers = NUMBER.test(start) && (spec.of ?? []).every((value) => NUMBER.test(value));
+  const of = spec.of ? { of: spec.of } : {};
   if (numbers) return { kind: "number", start: Number(start) };
   if (start === "true" || start === "false") return { kind: "boolean", start: start === "true" };
-  return { kind: "text", start };
+  return { kind: "text", start, ...of };
 }
 
 /** Checks a control; nothing where it cannot be shown. */

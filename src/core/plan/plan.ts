@@ -40,6 +40,8 @@ export interface PlanTable {
 export interface SettingPlan {
   kind: "number" | "text" | "boolean";
   start: Scalar;
+  /** All that it may be, where the sheet says so. */
+  of?: readonly string[];
 }
 
 export type ControlPlan = PickControlPlan | SetControlPlan;

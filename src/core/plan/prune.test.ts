@@ -2,22 +2,22 @@ import { describe, expect, test } from "vitest";
 import type { Formula } from "../formula/tree";
 import type { Step } from "../steps/step";
 import { compileText, sheetOver } from "../testing/compile-text";
-import { neededBefore } from "./prune";
+import { neededBefore } from "../steps/run";
 
 const column = (name: string): Formula => ({ type: "column", name });
 const needs = (step: Step, ...names: string[]) => [...neededBefore(step, new Set(names))].sort();
 
 describe("what a step needs of the columns before it", () => {
   test("keep: what is wanted, its test and its groups", () => {
-    expect(needs({ do: "keep", test: { type: "binary", operator: ">", left: column("x"), right: column("y") }, within: ["g"] }, "a")).toEqual(["a", "g", "x", "y"]);
+    expect(needs({ do: "keep", test: { type: "binary", operator: ">", left: column("x"), right: column("y") }, within: ["g"], order: [] }, "a")).toEqual(["a", "g", "x", "y"]);
   });
   test("add: only what the wanted columns are made of, through each other", () => {
-    const step: Step = { do: "add", columns: [{ name: "p", formula: column("x") }, { name: "q", formula: column("p") }, { name: "r", formula: column("z") }], within: [] };
+    const step: Step = { do: "add", columns: [{ name: "p", formula: column("x") }, { name: "q", formula: column("p") }, { name: "r", formula: column("z") }], within: [], order: [] };
     expect(needs(step, "q", "a")).toEqual(["a", "x"]);
     expect(needs(step, "a")).toEqual(["a"]);
   });
   test("add: a column replaced by one made of itself", () => {
-    expect(needs({ do: "add", columns: [{ name: "x", formula: column("x") }], within: [] }, "x")).toEqual(["x"]);
+    expect(needs({ do: "add", columns: [{ name: "x", formula: column("x") }], within: [], order: [] }, "x")).toEqual(["x"]);
   });
   test("only, sort, unique, first, rename", () => {
     expect(needs({ do: "only", columns: ["a", "b"] }, "a")).toEqual(["a"]);

@@ -1,10 +1,11 @@
 import { formulasOf } from "./charts";
 import { columnsOf, type Formula } from "../formula/tree";
 import type { SelectionPlan } from "../link/selection";
-import { runStep } from "../steps/run";
+import { columnsAfter, narrowedTo, neededBefore, runStep } from "../steps/run";
+import { neededOfOther } from "../steps/join";
 import type { Step } from "../steps/step";
 import { kindsOf, type Table } from "../table/table";
-import { ancestry, type BuiltTable, type Compiling, settingValue } from "./compiling";
+import { ancestry, type BuiltTable, type Compiling, stepContext } from "./compiling";
 import type { ControlPlan, PlanPiece, PlanTable } from "./plan";
 import { usesSettings } from "./steps";
 
@@ -14,62 +15,6 @@ export interface Packed {
   tables: Map<string, Table>;
   /** For each packed table and column, the pieces, controls and tables that need it. */
   neededBy: Map<string, Map<string, Set<string>>>;
-}
-
-/** The columns of its input that a step needs, when these columns of its result are needed. */
-export function neededBefore(step: Step, needed: ReadonlySet<string>): Set<string> {
-  const before = new Set<string>();
-  const take = (formula: Formula) => {
-    for (const name of columnsOf(formula)) before.add(name);
-  };
-  switch (step.do) {
-    case "keep":
-      for (const name of needed) before.add(name);
-      take(step.test);
-      for (const name of step.within) before.add(name);
-      return before;
-    case "add": {
-      const wanted = new Set(needed);
-      for (const { name, formula } of [...step.columns].reverse()) {
-        if (!wanted.delete(name)) continue;
-        for (const column of columnsOf(formula)) wanted.add(column);
-      }
-      for (const name of step.within) wanted.add(name);
-      return wanted;
-    }
-    case "only":
-      for (const name of needed) before.add(name);
-      return before;
-    case "rename": {
-      const old = new Map(step.names.map(([from, to]) => [to, from]));
-      for (const name of needed) before.add(old.get(name) ?? name);
-      return before;
-    }
-    case "unique":
-      for (const name of needed) before.add(name);
-      for (const name of step.columns) before.add(name);
-      return before;
-    case "group":
-      for (const { formula } of [...step.by, ...step.get]) take(formula);
-      return before;
-    case "sort":
-      for (const name of needed) before.add(name);
-      for (const { by } of step.keys) take(by);
-      return before;
-    case "first":
-    case "last":
-      for (const name of needed) before.add(name);
-      for (const name of step.within) before.add(name);
-      return before;
-  }
-}
-
-/** A live step that chooses columns keeps only those that are there. */
-function narrowed(step: Step, available: ReadonlySet<string>): Step {
-  if (step.do === "only") return { ...step, columns: step.columns.filter((name) => available.has(name)) };
-  if (step.do === "rename") return { ...step, names: step.names.filter(([from]) => available.has(from)) };
-  if (step.do === "add") return { ...step, columns: step.columns.filter(({ formula }) => [...columnsOf(formula)].every((name) => available.has(name) || step.columns.some((other) => other.name === name))) };
-  return step;
 }
 
 /** Tables that must be made in the dashboard, because selections or settings reach above them. */
@@ -137,10 +82,18 @@ export function prune(compiling: Compiling, pieces: readonly PlanPiece[], contro
   const order = [...compiling.tables.values()];
   for (const name of [...used]) for (const above of live.has(name) ? ancestry(compiling, name) : [name]) used.add(above);
   for (const built of [...order].reverse()) {
-    if (!live.has(built.name) || built.from === undefined || !used.has(built.name)) continue;
-    const parent = built.from;
+    if (!used.has(built.name)) continue;
+    const isLive = live.has(built.name) && built.from !== undefined;
+    const wanted = needs.get(built.name) ?? new Map<string, Set<string>>();
+    // Look-up and stacked tables go along where the step that reads them runs in the dashboard.
+    for (const { table, columns } of neededOfOthers(isLive ? built.steps : liveEnd(built), new Set(wanted.keys()))) {
+      used.add(table);
+      for (const column of columns) need(table, column, built.name);
+    }
+    if (!isLive) continue;
+    const parent = built.from as string;
     used.add(parent);
-    for (const [column, who] of neededThrough(built.steps, needs.get(built.name) ?? new Map())) for (const by of who) need(parent, column, by);
+    for (const [column, who] of neededThrough(built.steps, wanted)) for (const by of who) need(parent, column, by);
   }
   const planned: PlanTable[] = [];
   const tables = new Map<string, Table>();
@@ -151,15 +104,15 @@ export function prune(compiling: Compiling, pieces: readonly PlanPiece[], contro
       planned.push({ ...described(built), from: built.from, steps: liveSteps(built.steps, availableIn(planned, built.from)) });
       continue;
     }
-    const cut = built.usesSettings ? built.steps.findIndex(usesSettings) : -1;
-    if (cut < 0) {
+    const liveOnes = liveEnd(built);
+    if (liveOnes.length === 0) {
       planned.push(described(built, needs.get(built.name)));
       tables.set(built.name, only(compiling, built.table, needs.get(built.name)));
       neededBy.set(built.name, needs.get(built.name) ?? new Map());
       continue;
     }
     // A table that was read and whose later steps follow a setting is packed as it stood before them.
-    const liveOnes = built.steps.slice(cut);
+    const cut = built.steps.length - liveOnes.length;
     const inner = neededThrough(liveOnes, needs.get(built.name) ?? new Map());
     const before = only(compiling, runUpTo(compiling, built, cut), inner);
     const name = sourceName(built.name);
@@ -169,6 +122,24 @@ export function prune(compiling: Compiling, pieces: readonly PlanPiece[], contro
     planned.push({ ...described(built), from: name, steps: liveSteps(liveOnes, new Set(before.columns.keys())) });
   }
   return { planned, tables, neededBy };
+}
+
+/** The steps of a table that must run in the dashboard: from the first that follows a setting. */
+function liveEnd(built: BuiltTable): Step[] {
+  const cut = built.usesSettings ? built.steps.findIndex(usesSettings) : -1;
+  return cut < 0 ? [] : built.steps.slice(cut);
+}
+
+/** What steps that run in the dashboard need of other tables. */
+function neededOfOthers(steps: readonly Step[], wanted: ReadonlySet<string>): { table: string; columns: string[] }[] {
+  const found: { table: string; columns: string[] }[] = [];
+  let columns = wanted;
+  for (const step of [...steps].reverse()) {
+    if (step.do === "join") found.push({ table: step.table, columns: neededOfOther(step, columns) });
+    if (step.do === "stack") for (const table of step.tables) found.push({ table, columns: [...columns] });
+    columns = neededBefore(step, columns);
+  }
+  return found;
 }
 
 /** Who needs which column of what goes into some steps. */
@@ -196,24 +167,15 @@ function availableIn(planned: readonly PlanTable[], name: string): Set<string> {
 function liveSteps(steps: readonly Step[], available: ReadonlySet<string>): Step[] {
   let columns = new Set(available);
   return steps.map((step) => {
-    const narrow = narrowed(step, columns);
+    const narrow = narrowedTo(step, columns);
     columns = columnsAfter(narrow, columns);
     return narrow;
   });
 }
 
-function columnsAfter(step: Step, columns: ReadonlySet<string>): Set<string> {
-  if (step.do === "add") return new Set([...columns, ...step.columns.map(({ name }) => name)]);
-  if (step.do === "only") return new Set(step.columns);
-  if (step.do === "group") return new Set([...step.by, ...step.get].map(({ name }) => name));
-  if (step.do !== "rename") return new Set(columns);
-  const names = new Map(step.names);
-  return new Set([...columns].map((name) => names.get(name) ?? name));
-}
-
 function runUpTo(compiling: Compiling, built: BuiltTable, cut: number): Table {
   let table = compiling.sourceTables.get(built.name) as Table;
-  for (const step of built.steps.slice(0, cut)) table = runStep(step, table, settingValue(compiling)).table;
+  for (const step of built.steps.slice(0, cut)) table = runStep(step, table, stepContext(compiling)).table;
   return table;
 }
 

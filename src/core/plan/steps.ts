@@ -1,117 +1,82 @@
-import { listed, nearest } from "../finding/nearest";
 import { AGGREGATES } from "../formula/aggregate-names";
-import { globTest } from "../formula/functions";
+import { seedDraws } from "../formula/draws";
 import { printFormula } from "../formula/print";
 import { type Formula, partsOf, settingsOf } from "../formula/tree";
-import type { StepSpec } from "../sheet/schema";
-import type { Path } from "../sheet/tree";
-import type { NamedResult, SortKey, Step } from "../steps/step";
-import type { Table } from "../table/table";
-import { addFinding, type CheckedFormula, type Compiling, checkedFormula } from "./compiling";
-
-/** A step made ready, with how the ledger calls it. */
-export interface ReadyStep {
-  step: Step;
-  text: string;
-}
-
-interface StepPlace {
-  compiling: Compiling;
-  path: Path;
-  tableName: string;
-  table: Table;
-}
-
-const asList = <T>(value: T | T[]): T[] => (Array.isArray(value) ? value : [value]);
-
-/** Names of columns, with patterns filled in; a finding for each that is not there. */
-function columnNames(place: StepPlace, key: string, spec: string[] | { all_but: string[] }): string[] | undefined {
-  const { path, table } = place;
-  const inner = Array.isArray(spec) ? [...path, key] : [...path, key, "all_but"];
-  const names = Array.isArray(spec) ? spec : spec.all_but;
-  const found: string[] = [];
-  let sound = true;
-  names.forEach((name, at) => {
-    if (table.columns.has(name)) {
-      if (!found.includes(name)) found.push(name);
-      return;
-    }
-    const matching = /[*?]/.test(name) ? [...table.columns.keys()].filter(globTest(name)) : [];
-    if (matching.length) {
-      for (const match of matching) if (!found.includes(match)) found.push(match);
-      return;
-    }
-    sound = false;
-    unknownColumn(place, [...inner, at], name);
-  });
-  if (!sound) return undefined;
-  return Array.isArray(spec) ? found : [...table.columns.keys()].filter((name) => !found.includes(name));
-}
-
-function unknownColumn({ compiling, table, tableName }: StepPlace, path: Path, name: string) {
-  const near = nearest(name, table.columns.keys());
-  const span = compiling.sheet.source.valueSpan(path);
-  const message = `${tableName} has no column "${name}" here${near ? `; did you mean ${near}?` : `; its columns are ${listed(table.columns.keys())}`}`;
-  addFinding(compiling, path, "unknown-column", message, {
-    piece: `tables.${tableName}`,
-    ...(near && span ? { fix: { title: `write ${near}`, edits: [{ ...span, text: near }] } } : {}),
-  });
-}
-
-function formulaAt(place: StepPlace, path: Path, text: string, options: Parameters<typeof checkedFormula>[5] = {}): CheckedFormula | undefined {
-  return checkedFormula(place.compiling, path, text, place.tableName, place.table, { piece: `tables.${place.tableName}`, ...options });
-}
-
-/** Sort items: one leading minus means descending for the whole item. */
-export function sortKey(text: string): { text: string; descending: boolean; offset: number } {
-  const match = /^\s*-\s*/.exec(text);
-  return match ? { text: text.slice(match[0].length), descending: true, offset: match[0].length } : { text, descending: false, offset: 0 };
-}
+import { STEP_KEYS, type StepSpec } from "../sheet/schema";
+import { formulasOfStep } from "../steps/run";
+import type { NamedResult, Step } from "../steps/step";
+import { densityStep, smoothStep, wordsStep } from "./curve-steps";
+import { joinStep, pivotStep, stackStep, unpivotStep } from "./shape-steps";
+import { asList, columnNames, formulaAt, keysBy, type ReadyStep, sortKeys, type StepPlace, unknownColumn, wrongStep } from "./step-place";
 
 /** Checks one step against the columns it finds. Answers nothing where it cannot run. */
 export function readyStep(place: StepPlace, spec: StepSpec): ReadyStep | undefined {
-  const { path, table } = place;
-  const within = spec.within ? columnNames(place, "within", spec.within) : [];
-  if (!within) return undefined;
+  const { path } = place;
+  const key = STEP_KEYS.find((name) => spec[name] !== undefined);
+  const within = spec.within ? columnNames(place, [...path, "within"], spec.within) : [];
+  const order = spec.order ? sortKeys(place, [...path, "order"], spec.order) : [];
+  if (!key || !within || !order) return undefined;
+  if (spec.order && !["keep", "add", "fill_forward"].includes(key)) return wrongStep(place, [...path, "order"], "wrong-key", `order goes with keep, add and fill_forward, not with ${key}`);
+  if (spec.within && !["keep", "add", "fill_forward", "first", "last"].includes(key)) return wrongStep(place, [...path, "within"], "wrong-key", `within goes with keep, add, first, last and fill_forward, not with ${key}`);
+  const said = (text: string) => `${text}${within.length ? ` within ${within.join(", ")}` : ""}`;
   if (spec.keep !== undefined) {
     const test = formulaAt(place, [...path, "keep"], spec.keep, { wanted: "boolean" });
-    return test && { step: { do: "keep", test: test.formula, within }, text: `keep ${spec.keep}` };
+    return test && { step: { do: "keep", test: seeded(place, test.formula), within, order }, text: said(`keep ${spec.keep}`) };
   }
-  if (spec.add) return addStep(place, spec.add, within);
+  if (spec.add) {
+    const columns = addedColumns(place, spec.add);
+    return columns && { step: { do: "add", columns, within, order }, text: `add ${Object.keys(spec.add).join(", ")}` };
+  }
+  if (spec.fill_forward) {
+    const columns = columnNames(place, [...path, "fill_forward"], spec.fill_forward);
+    return columns && { step: { do: "fill_forward", columns, within, order }, text: said(`fill forward ${columns.join(", ")}`) };
+  }
+  if (spec.first !== undefined || spec.last !== undefined) {
+    const end = spec.first === undefined ? "last" : "first";
+    const rows = spec[end] as string;
+    const count = formulaAt(place, [...path, end], rows, { wanted: "number" });
+    return count && { step: { do: end, rows: count.formula, within }, text: said(`${end} ${rows}`) };
+  }
+  return plainStep(place, spec);
+}
+
+/** Steps that know nothing of groups and orders beside them. */
+function plainStep(place: StepPlace, spec: StepSpec): ReadyStep | undefined {
+  const { path, table } = place;
   if (spec.only || spec.drop) {
     const key = spec.only ? "only" : "drop";
-    const names = columnNames(place, key, (spec.only ?? spec.drop) as string[]);
+    const names = columnNames(place, [...path, key], (spec.only ?? spec.drop) as string[]);
     if (!names) return undefined;
     const columns = key === "only" ? names : [...table.columns.keys()].filter((name) => !names.includes(name));
     return { step: { do: "only", columns }, text: `${key} ${names.join(", ")}` };
   }
   if (spec.rename) return renameStep(place, spec.rename);
   if (spec.unique) {
-    const columns = spec.unique === "all" ? [...table.columns.keys()] : columnNames(place, "unique", spec.unique);
+    const columns = spec.unique === "all" ? [...table.columns.keys()] : columnNames(place, [...path, "unique"], spec.unique);
     return columns && { step: { do: "unique", columns }, text: spec.unique === "all" ? "unique rows" : `unique by ${columns.join(", ")}` };
   }
   if (spec.group) return groupStep(place, spec.group);
   if (spec.sort) {
-    const items = asList(spec.sort);
-    const keys = items.map((item, at): SortKey | undefined => {
-      const { text, descending, offset } = sortKey(item);
-      const inner = Array.isArray(spec.sort) ? [...path, "sort", at] : [...path, "sort"];
-      const by = formulaAt(place, inner, text, { offset });
-      return by && { by: by.formula, descending };
-    });
-    if (keys.some((key) => key === undefined)) return undefined;
-    return { step: { do: "sort", keys: keys as SortKey[] }, text: `sort by ${items.join(", ")}` };
+    const keys = sortKeys(place, [...path, "sort"], spec.sort);
+    return keys && { step: { do: "sort", keys }, text: `sort by ${asList(spec.sort).join(", ")}` };
   }
-  for (const key of ["first", "last"] as const) {
-    const rows = spec[key];
-    if (rows === undefined) continue;
-    const count = formulaAt(place, [...path, key], rows, { wanted: "number" });
-    return count && { step: { do: key, rows: count.formula, within }, text: `${key} ${rows}${within.length ? ` within ${within.join(", ")}` : ""}` };
+  if (spec.sample) {
+    const rows = formulaAt(place, [...path, "sample", "rows"], spec.sample.rows, { wanted: "number" });
+    return rows && { step: { do: "sample", rows: rows.formula, seed: spec.sample.seed ?? 1 }, text: `sample of ${spec.sample.rows}` };
   }
-  return undefined;
+  if (spec.unpivot) return unpivotStep(place, spec.unpivot);
+  if (spec.pivot) return pivotStep(place, spec.pivot);
+  if (spec.join) return joinStep(place, spec.join);
+  if (spec.stack) return stackStep(place, spec.stack);
+  if (spec.fill) return fillStep(place, spec.fill);
+  if (spec.smooth) return smoothStep(place, spec.smooth);
+  if (spec.density) return densityStep(place, spec.density);
+  return spec.words && wordsStep(place, spec.words);
 }
 
-function addStep(place: StepPlace, spec: Record<string, string>, within: string[]): ReadyStep | undefined {
+const seeded = ({ seed, nextDraw }: StepPlace, formula: Formula) => seedDraws(formula, seed, nextDraw);
+
+function addedColumns(place: StepPlace, spec: Record<string, string>): NamedResult[] | undefined {
   // Each column sees those above it, so kinds are gathered as they come.
   const seen = { ...place, table: place.table };
   const columns: NamedResult[] = [];
@@ -122,16 +87,16 @@ function addStep(place: StepPlace, spec: Record<string, string>, within: string[
       sound = false;
       continue;
     }
-    columns.push({ name, formula: checked.formula });
+    columns.push({ name, formula: seeded(place, checked.formula) });
     const kinds = new Map(seen.table.columns);
-    kinds.set(name, checked.kind === "text" || checked.kind === "place" ? { kind: "text", codes: new Int32Array(0), dictionary: [] } : { kind: checked.kind, values: new Float64Array(0) });
+    kinds.set(name, checked.kind === "text" || checked.kind === "place" ? { kind: "text", codes: new Int32Array(0), dictionary: [], place: checked.kind === "place" } : { kind: checked.kind, values: new Float64Array(0) });
     seen.table = { ...seen.table, columns: kinds };
   }
-  return sound ? { step: { do: "add", columns, within }, text: `add ${Object.keys(spec).join(", ")}` } : undefined;
+  return sound ? columns : undefined;
 }
 
 function renameStep(place: StepPlace, spec: Record<string, string>): ReadyStep | undefined {
-  const { compiling, path, table, tableName } = place;
+  const { path, table, tableName } = place;
   let sound = true;
   const taken = new Set([...table.columns.keys()].filter((name) => !(name in spec)));
   for (const [from, to] of Object.entries(spec)) {
@@ -140,7 +105,7 @@ function renameStep(place: StepPlace, spec: Record<string, string>): ReadyStep |
       unknownColumn(place, [...path, "rename", from], from);
     } else if (taken.has(to)) {
       sound = false;
-      addFinding(compiling, [...path, "rename", from], "doubled-column", `${tableName} has a column "${to}" already`, { piece: `tables.${tableName}` });
+      wrongStep(place, [...path, "rename", from], "doubled-column", `${tableName} has a column "${to}" already`);
     }
     taken.add(to);
   }
@@ -148,22 +113,14 @@ function renameStep(place: StepPlace, spec: Record<string, string>): ReadyStep |
 }
 
 function groupStep(place: StepPlace, spec: NonNullable<StepSpec["group"]>): ReadyStep | undefined {
-  const { compiling, path, tableName } = place;
-  const piece = `tables.${tableName}`;
-  let sound = true;
-  const byTexts = asList(spec.by);
-  const by: NamedResult[] = [];
-  byTexts.forEach((text, at) => {
-    const inner = Array.isArray(spec.by) ? [...path, "group", "by", at] : [...path, "group", "by"];
-    const checked = formulaAt(place, inner, text, { named: true, aggregates: "none" });
-    if (!checked) sound = false;
-    else by.push({ name: checked.name ?? (checked.formula.type === "column" ? checked.formula.name : printFormula(checked.formula)), formula: checked.formula });
-  });
-  const keys = new Set(by.map(({ formula }) => printFormula(formula)));
+  const { path } = place;
+  const by = keysBy(place, [...path, "group", "by"], spec.by);
+  let sound = by !== undefined;
+  const keys = new Set(by?.map(({ formula }) => printFormula(formula)));
   const get: NamedResult[] = [];
   for (const [name, text] of Object.entries(spec.get ?? {})) {
     const inner = [...path, "group", "get", name];
-    const checked = formulaAt(place, inner, text);
+    const checked = formulaAt(place, inner, text, { rowFunctions: "none" });
     if (!checked) {
       sound = false;
       continue;
@@ -171,13 +128,39 @@ function groupStep(place: StepPlace, spec: NonNullable<StepSpec["group"]>): Read
     const bare = bareColumn(checked.formula, keys);
     if (bare !== undefined || (!checked.aggregate && !checked.constant && !keys.has(printFormula(checked.formula)))) {
       sound = false;
-      addFinding(compiling, inner, "bare-column", `${bare ?? text} has several values in a group; take one with sum(), mean(), first() or another aggregate`, { piece });
-    } else if (by.some((key) => key.name === name)) {
+      wrongStep(place, inner, "bare-column", `${bare ?? text} has several values in a group; take one with sum(), mean(), first() or another aggregate`);
+    } else if (by?.some((key) => key.name === name)) {
       sound = false;
-      addFinding(compiling, inner, "doubled-column", `"${name}" is the name of a key already`, { piece });
+      wrongStep(place, inner, "doubled-column", `"${name}" is the name of a key already`);
     } else get.push({ name, formula: checked.formula });
   }
-  return sound ? { step: { do: "group", by, get }, text: `group by ${byTexts.join(", ")}` } : undefined;
+  return sound && by ? { step: { do: "group", by, get }, text: `group by ${asList(spec.by).join(", ")}` } : undefined;
+}
+
+/** What stands in place of missing: in text columns the words themselves, elsewhere a formula. */
+function fillStep(place: StepPlace, spec: Record<string, string>): ReadyStep | undefined {
+  const values: NamedResult[] = [];
+  let sound = true;
+  for (const [name, text] of Object.entries(spec)) {
+    const path = [...place.path, "fill", name];
+    const column = place.table.columns.get(name);
+    if (!column) {
+      sound = false;
+      unknownColumn(place, path, name);
+      continue;
+    }
+    if (column.kind === "text" && !text.startsWith("$")) {
+      values.push({ name, formula: { type: "text", value: text } });
+      continue;
+    }
+    const checked = formulaAt(place, path, text);
+    if (checked && checked.kind === column.kind) values.push({ name, formula: checked.formula });
+    else {
+      sound = false;
+      if (checked) wrongStep(place, path, "wrong-kind", `${name} holds ${column.kind}, so it cannot be filled with a ${checked.kind}${column.kind === "date" || column.kind === "datetime" ? `; write ${column.kind}("2024-03-01")` : ""}`);
+    }
+  }
+  return sound ? { step: { do: "fill", values }, text: `fill ${Object.entries(spec).map(([name, text]) => `${name} with ${text}`).join(", ")}` } : undefined;
 }
 
 /** A column that stands beside an aggregate without being a key: it has no one value there. */
@@ -194,20 +177,5 @@ export function bareColumn(formula: Formula, keys: ReadonlySet<string>): string 
 
 /** True if a step's formulas read a setting. */
 export function usesSettings(step: Step): boolean {
-  const any = (formulas: Formula[]) => formulas.some((formula) => settingsOf(formula).size > 0);
-  switch (step.do) {
-    case "keep":
-      return any([step.test]);
-    case "add":
-      return any(step.columns.map(({ formula }) => formula));
-    case "group":
-      return any([...step.by, ...step.get].map(({ formula }) => formula));
-    case "sort":
-      return any(step.keys.map(({ by }) => by));
-    case "first":
-    case "last":
-      return any([step.rows]);
-    default:
-      return false;
-  }
+  return formulasOfStep(step).some((formula) => settingsOf(formula).size > 0);
 }

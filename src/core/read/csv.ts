@@ -1,23 +1,6 @@
 import Papa from "papaparse";
 import type { Finding } from "../finding/finding";
-import type { Table } from "../table/table";
-import type { ColumnWish } from "./infer";
-import type { IntakeReport } from "./report";
-import { headNames, tableOfTexts } from "./texts";
-
-export interface ReadOptions {
-  /** What the sheet says of columns, by name. */
-  columns?: ReadonlyMap<string, ColumnWish>;
-  missingAs?: readonly string[];
-  /** Is told how much of the text is read, from 0 to 1. */
-  progress?: (part: number) => void;
-}
-
-export interface ReadResult {
-  table: Table;
-  report: IntakeReport;
-  findings: Finding[];
-}
+import { headNames, type ReadOptions, type ReadResult, tableOfTexts, warnOfDataAsHeads } from "./texts";
 
 /** The part of reading that goes into cutting cells; the rest finds kinds. */
 const PARSING = 0.55;
@@ -42,10 +25,13 @@ export function guessSeparator(text: string): string {
   return best;
 }
 
-/** Text of a file's bytes: UTF-8 or UTF-16 by their mark, else UTF-8, else Latin-1 where that is what it must be. */
+/** Text of a file's bytes: UTF-8 or UTF-16 by their mark (or by their zeros), else UTF-8, else Latin-1 where that is what it must be. */
 export function textOfBytes(bytes: Uint8Array): string {
   if (bytes[0] === 0xff && bytes[1] === 0xfe) return new TextDecoder("utf-16le").decode(bytes);
   if (bytes[0] === 0xfe && bytes[1] === 0xff) return new TextDecoder("utf-16be").decode(bytes);
+  // Text of mostly Latin letters in UTF-16 without its mark has a zero in every other place.
+  if (bytes.length >= 4 && bytes[0] !== 0 && bytes[1] === 0 && bytes[2] !== 0 && bytes[3] === 0) return new TextDecoder("utf-16le").decode(bytes);
+  if (bytes.length >= 4 && bytes[0] === 0 && bytes[1] !== 0 && bytes[2] === 0 && bytes[3] !== 0) return new TextDecoder("utf-16be").decode(bytes);
   try {
     return new TextDecoder("utf-8", { fatal: true }).decode(bytes);
   } catch {
@@ -53,25 +39,42 @@ export function textOfBytes(bytes: Uint8Array): string {
   }
 }
 
-/** Reads comma-, semicolon- or tab-separated text whose first row names the columns. */
+const isBlank = (cells: readonly string[]) => cells.every((cell) => cell === "");
+
+/** Reads comma-, semicolon-, tab- or bar-separated text whose first row names the columns, unless the sheet says otherwise. */
 export function readCsv(file: string, text: string, options: ReadOptions = {}): ReadResult {
   const notes: string[] = [];
   const findings: Finding[] = [];
   const columns: string[][] = [];
   let names: string[] = [];
-  let rows = 0;
-  let short = 0;
-  let long = 0;
+  let heads: string[] = [];
+  let [rows, short, long, repeated, seen] = [0, 0, 0, 0, 0];
+  const header = options.header ?? 1;
+  const begin = (cells: string[]) => {
+    heads = header === "none" ? [] : cells;
+    names = header === "none" ? cells.map((_, place) => `column_${place + 1}`) : headNames(cells, notes);
+    for (const _ of names) columns.push([]);
+  };
   const parsed = (batch: string[][]) => {
     for (const cells of batch) {
-      if (cells.length === 1 && cells[0] === "" && names.length !== 1) continue;
+      seen += 1;
       if (names.length === 0) {
-        names = headNames(cells, notes);
-        for (const _ of names) columns.push([]);
+        if (header !== "none" && seen < header) continue;
+        if (isBlank(cells)) continue;
+        begin(cells);
+        if (header !== "none") continue;
+      }
+      if (cells.length === 1 && cells[0] === "" && names.length !== 1) continue;
+      // Files that were put together by hand have their heads again in the middle.
+      if (heads.length > 1 && cells[0] === heads[0] && cells.length === heads.length && cells.every((cell, place) => cell === heads[place])) {
+        repeated += 1;
         continue;
       }
       if (cells.length < names.length) short += 1;
-      else if (cells.length > names.length) long += 1;
+      else if (cells.length > names.length) {
+        // Empty cells at the end are commas too many, and lose nothing.
+        if (cells.slice(names.length).some((cell) => cell !== "")) long += 1;
+      }
       for (let place = 0; place < names.length; place++) (columns[place] as string[]).push(cells[place] ?? "");
       rows += 1;
     }
@@ -79,9 +82,10 @@ export function readCsv(file: string, text: string, options: ReadOptions = {}): 
   // The line break that ends the last line begins no further row.
   const clean = text.slice(text.startsWith("\ufeff") ? 1 : 0, text.endsWith("\r\n") ? -2 : text.endsWith("\n") ? -1 : undefined);
   const broken: string[] = [];
+  const separator = guessSeparator(clean);
   // For texts the streaming settings are missing from the package's types.
   const settings = {
-    delimiter: guessSeparator(clean),
+    delimiter: separator,
     chunkSize: 1 << 20,
     chunk: (result: Papa.ParseResult<string[]>) => {
       parsed(result.data);
@@ -90,9 +94,13 @@ export function readCsv(file: string, text: string, options: ReadOptions = {}): 
     },
   };
   Papa.parse<string[]>(clean, settings as Papa.ParseConfig<string[]>);
-  if (names.length === 0) findings.push({ code: "empty-file", severity: "error", file, message: `${file} holds no rows; its first row should name the columns` });
+  if (names.length === 0) findings.push({ code: "empty-file", severity: "error", file, message: header === "none" || header === 1 ? `${file} holds no rows; its first row should name the columns` : `${file} has no row ${header}, which should name the columns` });
   for (const message of broken) findings.push({ code: "odd-quotes", severity: "warning", file, message: `${file}, ${message}` });
-  if (short) notes.push(`${short} rows have fewer cells than there are heads; the rest is missing`);
-  if (long) notes.push(`${long} rows have more cells than there are heads; the rest was left out`);
-  return tableOfTexts(file, names, columns, rows, notes, findings, { ...options, progress: (part) => options.progress?.(PARSING + part * (1 - PARSING)) });
+  const said = (count: number, one: string, several: string) => notes.push(count === 1 ? `1 row ${one}` : `${count} rows ${several}`);
+  if (short) said(short, "has fewer cells than there are heads; the rest is missing", "have fewer cells than there are heads; the rest is missing");
+  if (long) said(long, "has more cells than there are heads; the rest was left out", "have more cells than there are heads; the rest was left out");
+  if (repeated) said(repeated, "repeats the heads and was left out", "repeat the heads and were left out");
+  const result = tableOfTexts(file, names, columns, rows, notes, findings, { ...options, progress: (part) => options.progress?.(PARSING + part * (1 - PARSING)) }, { decimal: separator === ";" ? "," : "." });
+  if (options.header === undefined) warnOfDataAsHeads(file, names, result.table, findings);
+  return result;
 }

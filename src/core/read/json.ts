@@ -1,19 +1,11 @@
 import type { Finding } from "../finding/finding";
 import { placeOf } from "../finding/place";
-import type { ReadOptions, ReadResult } from "./csv";
+import { headNames, type ReadOptions, type ReadResult, tableOfTexts } from "./texts";
+import { flattened, isMap, type Json, type JsonMap } from "./flatten";
+import { readGeoJson } from "./geojson";
 import { jsonProblemAt } from "./json-place";
-import { headNames, tableOfTexts } from "./texts";
 
-/** A value as JSON has it. */
-type Json = string | number | boolean | null | Json[] | { [key: string]: Json };
-type JsonMap = { [key: string]: Json };
-
-const isMap = (value: Json | undefined): value is JsonMap => typeof value === "object" && value !== null && !Array.isArray(value);
 const isRows = (value: Json | undefined): value is JsonMap[] => Array.isArray(value) && value.length > 0 && value.every(isMap);
-
-/** Maps within maps beyond this are kept as their text. */
-const DEEPEST = 12;
-const MOST_COLUMNS = 2000;
 
 /** One JSON value a line; answers nothing if the text is not that. */
 function readLines(text: string): { rows: JsonMap[]; broken: number[] } | undefined {
@@ -73,48 +65,18 @@ function rowsOf(file: string, text: string, notes: string[], findings: Finding[]
   return lists.length === 0 ? [whole] : refuse("json-shape", `${file} holds ${inner.length} lists of objects; a table is one list`);
 }
 
-function textOf(value: Json): string | null {
-  if (value === null) return null;
-  if (typeof value === "string") return value;
-  if (typeof value !== "object") return String(value);
-  if (Array.isArray(value) && value.every((item) => item === null || typeof item !== "object")) return value.map((item) => (item === null ? "" : String(item))).join(", ");
-  return JSON.stringify(value);
-}
 
 /**
- * Reads JSON: a list of objects, an object of lists, or one object a line. Objects within objects
- * become columns with dotted names; lists of plain values become one text, parted by commas.
+ * Reads JSON: a list of objects, an object of lists, or one object a line; lists of plain values
+ * become one text, parted by commas. GeoJSON is known by its type and read as features.
  */
 export function readJson(file: string, text: string, options: ReadOptions = {}): ReadResult {
   const notes: string[] = [];
   const findings: Finding[] = [];
-  const rows = rowsOf(file, text.replace(/^\ufeff/, ""), notes, findings) ?? [];
-  const columns = new Map<string, (string | null)[]>();
-  let lost = 0;
-  const put = (row: number, name: string, value: Json) => {
-    let column = columns.get(name);
-    if (!column) {
-      if (columns.size >= MOST_COLUMNS) {
-        lost += 1;
-        return;
-      }
-      column = new Array<string | null>(rows.length).fill(null);
-      columns.set(name, column);
-    }
-    column[row] = textOf(value);
-  };
-  const flatten = (row: number, prefix: string, map: JsonMap, depth: number) => {
-    for (const [key, value] of Object.entries(map)) {
-      const name = prefix + key;
-      if (isMap(value) && depth < DEEPEST && Object.keys(value).length > 0) flatten(row, `${name}.`, value, depth + 1);
-      else put(row, name, value);
-    }
-  };
-  rows.forEach((row, at) => {
-    if (at % 20_000 === 0) options.progress?.((at / rows.length) * 0.4);
-    flatten(at, "", row, 0);
-  });
-  if (lost) notes.push(`there are more than ${MOST_COLUMNS} columns; the rest was left out`);
+  const clean = text.replace(/^\ufeff/, "");
+  if (/"type"\s*:\s*"(?:FeatureCollection|Feature)"/.test(clean.slice(0, 2000))) return readGeoJson(file, clean, options);
+  const rows = rowsOf(file, clean, notes, findings) ?? [];
+  const columns = flattened(rows, notes, options);
   if (rows.length && columns.size === 0) findings.push({ code: "empty-file", severity: "error", file, message: `${file} holds objects without keys` });
   return tableOfTexts(file, headNames([...columns.keys()], notes), [...columns.values()], rows.length, notes, findings, options);
 }

@@ -1,14 +1,38 @@
 import type { Finding } from "../finding/finding";
-import { makeTable } from "../table/table";
-import type { ReadOptions, ReadResult } from "./csv";
-import { inferColumn, markMissing } from "./infer";
+import { type Column, type Kind, kindOf } from "../table/column";
+import { type ColumnInfo, makeTable, type Table } from "../table/table";
+import { type ColumnWish, type Habits, inferColumn, markMissing, USUAL } from "./infer";
 import type { IntakeReport } from "./report";
+
+/** What the sheet says of a file, as far as reading it goes. */
+export interface ReadOptions {
+  /** What the sheet says of columns, by name. */
+  columns?: ReadonlyMap<string, ColumnWish>;
+  missingAs?: readonly string[];
+  /** The row that names the columns, from 1, or none. */
+  header?: number | "none";
+  /** The sheet of a workbook. */
+  sheet?: string;
+  /** Seconds ahead of UTC of the clock on which times with an offset are told, and how it is spelt. */
+  zone?: { seconds: number; name: string };
+  /** Is told how much of the file is read, from 0 to 1. */
+  progress?: (part: number) => void;
+}
+
+export interface ReadResult {
+  table: Table;
+  report: IntakeReport;
+  findings: Finding[];
+}
+
+/** A reader turns the bytes of a file into a table and says what became of them; it never throws. */
+export type Reader = (file: string, bytes: Uint8Array, options: ReadOptions) => ReadResult;
 
 /** Names for heads: none empty, none twice. */
 export function headNames(heads: readonly string[], notes: string[]): string[] {
   const taken = new Set<string>();
   return heads.map((head, place) => {
-    const wanted = head.replace(/^\ufeff/, "").trim() || `column_${place + 1}`;
+    const wanted = head.replace(/^\ufeff/, "").replace(/\s+/g, " ").trim() || `column_${place + 1}`;
     let name = wanted;
     for (let count = 2; taken.has(name); count++) name = `${wanted}_${count}`;
     if (name !== wanted) notes.push(`the head "${wanted}" stands twice; the second is called "${name}"`);
@@ -18,17 +42,56 @@ export function headNames(heads: readonly string[], notes: string[]): string[] {
 }
 
 /** Makes a table of columns of texts: kinds are found by looking at every cell. The texts are used up. */
-export function tableOfTexts(file: string, names: readonly string[], columns: (string | null)[][], rows: number, notes: string[], findings: Finding[], options: ReadOptions): ReadResult {
+export function tableOfTexts(file: string, names: readonly string[], columns: (string | null)[][], rows: number, notes: string[], findings: Finding[], options: ReadOptions, habits: Partial<Habits> = {}): ReadResult {
   const spellings = new Set(options.missingAs ?? []);
   const report: IntakeReport = { file, rows, columns: [], notes };
+  const info = new Map<string, ColumnInfo>();
+  const own: Habits = { ...USUAL, ...habits, ...(options.zone ? { zone: options.zone.seconds, zoneName: options.zone.name } : {}) };
   const made = names.map((name, place) => {
     const texts = columns[place] as (string | null)[];
     const missing = markMissing(texts, spellings);
-    const result = inferColumn(name, texts, missing, options.columns?.get(name));
+    const result = inferColumn(name, texts, missing, options.columns?.get(name), own);
     columns[place] = [];
     options.progress?.((place + 1) / names.length);
     report.columns.push(result.report);
+    if (result.info) info.set(name, result.info);
     return [name, result.column] as const;
   });
-  return { table: makeTable(rows, made), report, findings };
+  return { table: makeTable(rows, made, info), report, findings };
+}
+
+/** A file of which nothing can be read. */
+export function unreadable(file: string, code: string, message: string): ReadResult {
+  return { table: makeTable(0, []), report: { file, rows: 0, columns: [], notes: [] }, findings: [{ code, severity: "error", file, message }] };
+}
+
+/** Where the first row looks like data, that is said, with what to do; it is not guessed. */
+export function warnOfDataAsHeads(file: string, names: readonly string[], table: Table, findings: Finding[]) {
+  const valued = names.filter((name) => /^[+-]?\d[\d.,:/ -]*$/.test(name.trim())).length;
+  // Years as heads are usual in wide tables; values beside texts are not.
+  const years = names.filter((name) => /^(?:19|20)\d\d(?:[-/ ]?(?:\d\d?|Q[1-4]))?$/.test(name.trim())).length;
+  if (table.rowCount > 0 && valued > years && valued * 2 >= names.length) findings.push({ code: "heads-look-like-data", severity: "warning", file, message: `the first row of ${file} looks like data (${names.slice(0, 3).join(", ")}); if no row names the columns, say header: none` });
+}
+
+/** Columns whose kinds the file itself knows. A kind that the sheet asks for in another one is read from the written value. */
+export function tableOfColumns(file: string, columns: readonly (readonly [string, Column])[], rows: number, notes: string[], options: ReadOptions, write: (column: Column, row: number) => string | null): ReadResult {
+  const report: IntakeReport = { file, rows, columns: [], notes };
+  const names = headNames(columns.map(([name]) => name), notes);
+  const made = columns.map(([, column], place) => {
+    const name = names[place] as string;
+    const wish = options.columns?.get(name);
+    const kind: Kind = kindOf(column);
+    if (wish?.type !== undefined && wish.type !== kind) {
+      const texts = Array.from({ length: rows }, (_, row) => write(column, row));
+      const inferred = inferColumn(name, texts, markMissing(texts, new Set(options.missingAs ?? [])), wish);
+      report.columns.push(inferred.report);
+      return [name, inferred.column] as const;
+    }
+    let missing = 0;
+    if (column.kind === "text") for (const code of column.codes) missing += code < 0 ? 1 : 0;
+    else for (const value of column.values) missing += value === value ? 0 : 1;
+    report.columns.push({ name, kind, missing, unread: 0, examples: [] });
+    return [name, column] as const;
+  });
+  return { table: makeTable(rows, made), report, findings: [] };
 }

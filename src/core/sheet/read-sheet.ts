@@ -159,11 +159,11 @@ function stepsAreSound(spec: TableSpec, table: string, sheet: Sheet): boolean {
     const message = keys.length === 0 ? `a step needs one of ${STEP_KEYS.join(", ")}` : `one step says one thing, but here stand ${keys.join(" and ")}; make them steps of their own`;
     sheet.findings.push({ ...findingAt(sheet.source, path, "step-keys", message), piece: `tables.${table}` });
   });
-  const sources = (["read", "rows", "from"] as const).filter((key) => spec[key] !== undefined);
+  const sources = (["read", "rows", "from", "make"] as const).filter((key) => spec[key] !== undefined);
   if (sources.length !== 1) {
     sound = false;
     const span = sheet.source.keySpan(["tables", table]);
-    const message = sources.length === 0 ? "a table needs a source: read, rows or from" : `a table has one source, but here stand ${sources.join(" and ")}`;
+    const message = sources.length === 0 ? "a table needs a source: read, rows, from or make" : `a table has one source, but here stand ${sources.join(" and ")}`;
     sheet.findings.push({ code: "table-source", severity: "error", message, piece: `tables.${table}`, ...(span ? { span } : {}) });
   }
   return sound;

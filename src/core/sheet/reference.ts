@@ -68,7 +68,7 @@ export function languageReference(): string {
   const lines = ["# The language, key by key", "", "Made from the schema by which sheets are checked; not edited by hand.", "", "## Keys", ""];
   keyTables(sheetJsonSchema(), "the sheet", lines);
   lines.push("## Functions of formulas", "", `${FUNCTION_NAMES.length} functions. A name followed by \`(\` is a call, otherwise a column; what cannot be read or computed is *missing*.`, "");
-  for (const family of ["numbers", "text", "kinds", "calendar", "bins", "choice", "aggregates"] as const) lines.push(`### ${family}`, "", "| function | gives | example |", "|---|---|---|", ...functionTable(family), "");
+  for (const family of ["numbers", "text", "kinds", "calendar", "bins", "rows in order", "place", "choice", "aggregates", "draws"] as const) lines.push(`### ${family}`, "", "| function | gives | example |", "|---|---|---|", ...functionTable(family), "");
   lines.push("## Links", "", "`GESTURE on SOURCE [by COLUMNS] [as NAME] -> EFFECT TARGETS[, EFFECT TARGETS]`, or `cross-filter TABLE`.", "", `Gestures: ${GESTURES.map((word) => `\`${word}\``).join(", ")}. Effects: ${EFFECTS.map((word) => `\`${word}\``).join(", ")}. \`all\` means every other chart of the table's family.`, "");
   return `${lines.join("\n")}`;
 }

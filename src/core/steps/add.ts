@@ -1,18 +1,38 @@
-import { evaluate, frameOf } from "../formula/evaluate";
+import { evaluate } from "../formula/evaluate";
+import { columnsOf } from "../formula/tree";
 import { columnOf } from "../formula/vector";
-import type { Table } from "../table/table";
-import { groupsWithin } from "./keep";
-import type { SettingValues, Step, StepResult } from "./step";
+import { divisionsByZero } from "./divisions";
+import { columnsWithin, frameWithin } from "./keep";
+import type { Loss, StepKind } from "./step";
 
 /** Adds or replaces columns one after the other, each seeing those above it. */
-export function add(step: Step & { do: "add" }, table: Table, setting: SettingValues): StepResult {
-  const groups = groupsWithin(table, step.within);
-  let result = table;
-  for (const { name, formula } of step.columns) {
-    const vector = evaluate(formula, { ...frameOf(result, setting), ...(groups ? { groups } : {}) });
-    const columns = new Map(result.columns);
-    columns.set(name, columnOf(vector, table.rowCount));
-    result = { ...result, columns };
-  }
-  return { table: result, losses: [], origin: { type: "same" } };
-}
+export const add: StepKind<"add"> = {
+  run(step, table, context) {
+    const frame = frameWithin(table, step, context);
+    const notes: Loss[] = [];
+    let result = table;
+    for (const { name, formula } of step.columns) {
+      const own = { ...frame, column: (wanted: string) => result.columns.get(wanted) };
+      const vector = evaluate(formula, own);
+      const column = columnOf(vector, table.rowCount);
+      // Only where something is missing can something have been divided by zero.
+      const divisions = column.kind !== "text" && column.values.some(Number.isNaN) ? divisionsByZero(formula, own) : 0;
+      if (divisions) notes.push({ rows: divisions, reason: `divided by zero in ${name}` });
+      const columns = new Map(result.columns);
+      columns.set(name, column);
+      result = { ...result, columns };
+    }
+    return { table: result, losses: [], ...(notes.length ? { notes } : {}), origin: { type: "same" } };
+  },
+  formulas: ({ columns, order }) => [...columns.map(({ formula }) => formula), ...order.map(({ by }) => by)],
+  needs(step, wanted) {
+    const needed = new Set(wanted);
+    for (const { name, formula } of [...step.columns].reverse()) {
+      if (!needed.delete(name)) continue;
+      for (const column of columnsOf(formula)) needed.add(column);
+    }
+    return [...needed, ...columnsWithin(step)];
+  },
+  gives: ({ columns: added }, columns) => [...columns, ...added.map(({ name }) => name)],
+  narrowed: (step, available) => ({ ...step, columns: step.columns.filter(({ formula }) => [...columnsOf(formula)].every((name) => available.has(name) || step.columns.some((other) => other.name === name))) }),
+};

@@ -7,10 +7,11 @@ import type { Formula } from "../formula/tree";
 import { columnOf, type Vector } from "../formula/vector";
 import { type Column, gather } from "../table/column";
 import type { Table } from "../table/table";
-import type { SettingValues, Step, StepResult } from "./step";
+import { columnsOfAll } from "./keep";
+import type { StepContext, StepKind, StepOf, StepResult } from "./step";
 
 /** One row per group, in order of first appearance; the keys first, then what each group gets. */
-export function group(step: Step & { do: "group" }, table: Table, setting: SettingValues): StepResult {
+function run(step: StepOf<"group">, table: Table, { setting }: StepContext): StepResult {
   const rows = frameOf(table, setting);
   const keys = step.by.map(({ formula }) => columnOf(evaluate(formula, rows), table.rowCount));
   const groups = groupRows(keys, table.rowCount);
@@ -33,9 +34,17 @@ export function group(step: Step & { do: "group" }, table: Table, setting: Setti
   return {
     table: { rowCount: groups.count, columns, info: table.info },
     losses: [],
-    origin: { type: "merged", into: groups.of },
+    origin: { type: "merged", into: groups.of, count: groups.count },
   };
 }
+
+export const group: StepKind<"group"> = {
+  run,
+  formulas: ({ by, get }) => [...by, ...get].map(({ formula }) => formula),
+  needs: ({ by, get }) => columnsOfAll([...by, ...get].map(({ formula }) => formula)),
+  gives: ({ by, get }) => [...by, ...get].map(({ name }) => name),
+  merges: true,
+};
 
 /** The value of a node that is a key or an aggregate of the groups; `share` is left to its parts. */
 function groupValue(node: Formula, keys: ReadonlyMap<string, string>, columns: ReadonlyMap<string, Column>, answer: (call: Formula & { type: "call" }) => Vector): Vector | undefined {

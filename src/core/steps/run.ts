@@ -1,32 +1,58 @@
+import type { Formula } from "../formula/tree";
 import type { Table } from "../table/table";
 import { add } from "./add";
 import { only, rename } from "./columns";
-import { first } from "./first";
+import { density, smooth } from "./curves";
+import { fill, fillForward } from "./fill";
+import { first, last, sample } from "./first";
 import { group } from "./group";
+import { join } from "./join";
 import { keep } from "./keep";
+import { pivot, unpivot } from "./pivot";
 import { sort } from "./sort";
-import type { SettingValues, Step, StepResult } from "./step";
+import { stack } from "./stack";
+import type { Step, StepContext, StepKind, StepName, StepResult } from "./step";
 import { unique } from "./unique";
+import { words } from "./words";
 
-/** Runs one step. Pure: the same table, step and settings give the same result, at build time and in a dashboard. */
-export function runStep(step: Step, table: Table, setting: SettingValues): StepResult {
-  switch (step.do) {
-    case "keep":
-      return keep(step, table, setting);
-    case "add":
-      return add(step, table, setting);
-    case "only":
-      return only(step, table);
-    case "rename":
-      return rename(step, table);
-    case "unique":
-      return unique(step, table);
-    case "group":
-      return group(step, table, setting);
-    case "sort":
-      return sort(step, table, setting);
-    case "first":
-    case "last":
-      return first(step, table, setting);
-  }
+/** Every kind of step by its name. */
+const KINDS: { [Name in StepName]: StepKind<Name> } = {
+  keep, add, only, rename, unique, group, sort, first, last, sample, unpivot, pivot, join, stack, fill, fill_forward: fillForward, smooth, density, words,
+};
+
+// The kind belongs to the step by its name; the types cannot say so of a union.
+const kindOf = (step: Step) => KINDS[step.do] as unknown as StepKind<StepName>;
+
+/** Runs one step. */
+export function runStep(step: Step, table: Table, context: StepContext): StepResult {
+  return kindOf(step).run(step, table, context);
+}
+
+/** Every formula of a step. */
+export function formulasOfStep(step: Step): Formula[] {
+  return kindOf(step).formulas(step);
+}
+
+/** The columns of its input that a step needs, when these columns of its result are needed. */
+export function neededBefore(step: Step, wanted: ReadonlySet<string>): Set<string> {
+  return new Set(kindOf(step).needs(step, wanted));
+}
+
+export function columnsAfter(step: Step, columns: ReadonlySet<string>): Set<string> {
+  return new Set(kindOf(step).gives(step, columns));
+}
+
+/** The step over a table that lacks columns which nothing needs. */
+export function narrowedTo(step: Step, available: ReadonlySet<string>): Step {
+  return kindOf(step).narrowed?.(step, available) ?? step;
+}
+
+/** True for steps after which a row of the result can stand for several rows. */
+export function isMerging(step: Step): boolean {
+  return kindOf(step).merges === true;
+}
+
+/** Other tables that a step reads. */
+export function tablesOfStep(step: Step): string[] {
+  return step.do === "join" ? [step.table] : step.do === "stack" ? step.tables : [];
 }

@@ -1,8 +1,9 @@
 import { evaluate, frameOf } from "../formula/evaluate";
+import { columnsOf } from "../formula/tree";
 import { columnOf } from "../formula/vector";
 import { ranks, sortedRows } from "../table/compare";
 import { type Table, takeRows } from "../table/table";
-import type { SettingValues, SortKey, Step, StepResult } from "./step";
+import type { SettingValues, SortKey, StepKind } from "./step";
 
 /** Row numbers in the order of several keys; stable, missing last. */
 export function sortOrder(keys: readonly SortKey[], table: Table, setting: SettingValues): Int32Array {
@@ -14,7 +15,12 @@ export function sortOrder(keys: readonly SortKey[], table: Table, setting: Setti
   return sortedRows(table.rowCount, values, keys.map(({ descending }) => descending));
 }
 
-export function sort(step: Step & { do: "sort" }, table: Table, setting: SettingValues): StepResult {
-  const rows = sortOrder(step.keys, table, setting);
-  return { table: takeRows(table, rows), losses: [], origin: { type: "rows", rows } };
-}
+export const sort: StepKind<"sort"> = {
+  run(step, table, { setting }) {
+    const rows = sortOrder(step.keys, table, setting);
+    return { table: takeRows(table, rows), losses: [], origin: { type: "rows", rows } };
+  },
+  formulas: ({ keys }) => keys.map(({ by }) => by),
+  needs: ({ keys }, wanted) => [...wanted, ...keys.flatMap(({ by }) => [...columnsOf(by)])],
+  gives: (_, columns) => columns,
+};

@@ -13,18 +13,36 @@ export interface NamedResult {
   formula: Formula;
 }
 
+/** The kinds that old heads can be read as when they become values. */
+export type HeadKind = "text" | "number" | "date";
+
 /** A step, checked and free of names that are not there: plain data that also travels into a dashboard. */
 export type Step =
-  | { do: "keep"; test: Formula; within: string[] }
-  | { do: "add"; columns: NamedResult[]; within: string[] }
+  | { do: "keep"; test: Formula; within: string[]; order: SortKey[] }
+  | { do: "add"; columns: NamedResult[]; within: string[]; order: SortKey[] }
   | { do: "only"; columns: string[] }
   | { do: "rename"; names: [string, string][] }
   | { do: "unique"; columns: string[] }
   | { do: "group"; by: NamedResult[]; get: NamedResult[] }
   | { do: "sort"; keys: SortKey[] }
-  | { do: "first" | "last"; rows: Formula; within: string[] };
+  | { do: "first" | "last"; rows: Formula; within: string[] }
+  | { do: "sample"; rows: Formula; seed: number }
+  | { do: "unpivot"; columns: string[]; name: string; nameKind: HeadKind; value: string }
+  /** `heads` are the columns that come of the values of `name`, as they stood with no selection on. */
+  | { do: "pivot"; by: string[]; name: string; value: Formula; heads: string[] }
+  /** `on` pairs columns of this table with columns of the other; `get` new names with the other's columns. */
+  | { do: "join"; table: string; on: [string, string][]; get: [string, string][]; unmatched: "keep" | "drop" }
+  | { do: "stack"; tables: string[] }
+  | { do: "fill"; values: NamedResult[] }
+  | { do: "fill_forward"; columns: string[]; within: string[]; order: SortKey[] }
+  | { do: "smooth"; x: NamedResult; y: NamedResult; span: Formula; by: NamedResult[] }
+  | { do: "density"; of: NamedResult; kernel: Formula; adjust: Formula; by: NamedResult[] }
+  | { do: "words"; of: Formula; skip: boolean };
 
-/** A reason for which rows left, and how many. */
+export type StepName = Step["do"];
+export type StepOf<Name extends StepName> = Extract<Step, { do: Name }>;
+
+/** A reason for which rows left or values were lost, and how many. */
 export interface Loss {
   rows: number;
   reason: string;
@@ -37,30 +55,55 @@ export interface LedgerLine {
   rowsIn: number;
   rowsOut: number;
   losses: Loss[];
+  /** What is to be known although no row left: divisions by zero, several matches. */
+  notes?: Loss[];
   why?: string;
+  /** The step is switched off: the rows passed unchanged. */
+  off?: boolean;
 }
 
 /**
- * Where the rows of a result come from, so that a selection can be carried along:
- * the same rows, a choice of rows, or several rows merged into one.
+ * Where the rows of a result come from, so that a selection can be carried along: the same rows,
+ * a choice of rows (one may come several times), several rows merged into one, or both at once.
  */
 export type Origin =
   | { type: "same" }
-  /** Row i of the result is row `rows[i]` of what went in. */
+  /** Row i of the result is made of row `rows[i]` of what went in; -1: of none of them. */
   | { type: "rows"; rows: Int32Array }
-  /** Row i of what went in is part of row `into[i]` of the result; -1 is part of none. */
-  | { type: "merged"; into: Int32Array };
+  /** Row i of what went in is part of row `into[i]` of the result, which has `count` rows; -1 is part of none. */
+  | { type: "merged"; into: Int32Array; count: number }
+  /** Pair by pair: row `from[i]` of what went in is part of row `to[i]` of the result, which has `count` rows. */
+  | { type: "pairs"; from: Int32Array; to: Int32Array; count: number };
 
 export interface StepResult {
   table: Table;
   losses: Loss[];
+  notes?: Loss[];
   origin: Origin;
 }
 
 /** Values of settings while steps run. */
 export type SettingValues = (name: string) => Scalar;
 
-/** True for steps after which a row of the result can stand for several rows. */
-export function isMerging(step: Step): boolean {
-  return step.do === "group" || step.do === "unique";
+/** What a step can see beside its own table. */
+export interface StepContext {
+  setting: SettingValues;
+  /** Other tables by name, for join and stack, as they stand with no selection on. */
+  table: (name: string) => Table;
+}
+
+/** One kind of step: what it does, and what planning has to know of it. */
+export interface StepKind<Name extends StepName> {
+  /** Pure: the same table, step and context give the same result, at build time and in a dashboard. */
+  run: (step: StepOf<Name>, table: Table, context: StepContext) => StepResult;
+  /** Every formula of the step. */
+  formulas: (step: StepOf<Name>) => Formula[];
+  /** The columns of its input that the step needs for itself, and to give these of its result. */
+  needs: (step: StepOf<Name>, wanted: ReadonlySet<string>) => Iterable<string>;
+  /** The columns of its result, from those of its input. */
+  gives: (step: StepOf<Name>, columns: ReadonlySet<string>) => Iterable<string>;
+  /** After it a row of the result can stand for several rows: selections must enter above it. */
+  merges?: boolean;
+  /** The step over a table that lacks columns which nothing needs. */
+  narrowed?: (step: StepOf<Name>, available: ReadonlySet<string>) => StepOf<Name>;
 }

@@ -66,7 +66,7 @@ describe("unique, sort, first, last", () => {
   test("unique keeps the first of each", () => {
     const { rows, ledger } = afterSteps("- unique: [id]");
     expect(rows.map(([id]) => id)).toEqual([1, 2, 3, 4, 5]);
-    expect(ledger[0]?.losses).toEqual([{ rows: 1, reason: "duplicates" }]);
+    expect(ledger[0]?.losses).toEqual([{ rows: 1, reason: "duplicate" }]);
   });
   test("missing equals missing for unique", () => {
     expect(afterSteps("- unique: [berth]").rows.map(([, berth]) => berth)).toEqual(["A", "B", null]);

@@ -22,9 +22,14 @@ export interface TextColumn {
   dictionary: readonly string[];
   /** The dictionary stands in an order of its own (months, weekdays), to be kept when sorting. */
   ordered?: boolean;
+  /** The texts are GeoJSON geometries: the column is of the kind `place`. */
+  place?: boolean;
 }
 
 export type Column = NumericColumn | TextColumn;
+
+/** The kind of a column as the language knows it. */
+export const kindOf = (column: Column): Kind => (column.kind === "text" && column.place ? "place" : column.kind);
 
 /** A single value as it leaves a column. Kind is known from where it came. */
 export type Scalar = number | string | boolean | null;
@@ -62,15 +67,15 @@ export function valueAt(column: Column, row: number): Scalar {
   return column.kind === "boolean" ? value === 1 : value;
 }
 
-/** The column at the given rows, in their order. Text keeps its dictionary. */
+/** The column at the given rows, in their order; missing where a row is -1. Text keeps its dictionary. */
 export function gather(column: Column, rows: Int32Array): Column {
   const length = rows.length;
   if (column.kind === "text") {
     const codes = new Int32Array(length);
-    for (let i = 0; i < length; i++) codes[i] = column.codes[rows[i] as number] as number;
+    for (let i = 0; i < length; i++) codes[i] = column.codes[rows[i] as number] ?? -1;
     return { ...column, codes };
   }
   const values = new Float64Array(length);
-  for (let i = 0; i < length; i++) values[i] = column.values[rows[i] as number] as number;
+  for (let i = 0; i < length; i++) values[i] = column.values[rows[i] as number] ?? Number.NaN;
   return { kind: column.kind, values };
 }

@@ -4,7 +4,7 @@ import { addMonths, civilOf, DAY, daysOf, isoDate, isoDatetime, periodAfter, per
 import { gather, textColumn, valueAt } from "./column";
 import { ranks, sortedRows, textPlaces } from "./compare";
 import { exactValues, sumOf } from "./exact-sum";
-import { dayMonthReader, readDuration, readIsoDate, readIsoDatetime, timeReader } from "./time-text";
+import { readDuration, readIsoDate, readIsoDatetime, timeReader } from "./time-text";
 
 const seconds = (text: string) => Date.parse(`${text}Z`) / 1000;
 
@@ -57,11 +57,6 @@ describe("texts of time", () => {
     expect(readDuration("130:05:09")).toBe(130 * 3600 + 309);
     expect(readDuration("-0:00:01")).toBe(-1);
     expect(readDuration("1:60:00")).toBeNaN();
-  });
-  test("day and month in the order said", () => {
-    expect(dayMonthReader("day first")("3/4/2024")).toBe(seconds("2024-04-03T00:00:00"));
-    expect(dayMonthReader("month first")("3/4/2024")).toBe(seconds("2024-03-04T00:00:00"));
-    expect(dayMonthReader("month first")("13.4.2024")).toBeNaN();
   });
   test("strptime letters", () => {
     const read = timeReader("%d %b %Y, %I.%M %p", "datetime");

@@ -1,5 +1,5 @@
 import type { Column, Kind } from "./column";
-import { gather } from "./column";
+import { gather, kindOf } from "./column";
 
 /** What the sheet says of a column apart from its values: words, formats, colours, order. */
 export interface ColumnInfo {
@@ -36,7 +36,7 @@ export function takeRows(table: Table, rows: Int32Array): Table {
 }
 
 export function kindsOf(table: Table): Map<string, Kind> {
-  return new Map([...table.columns].map(([name, column]) => [name, column.kind]));
+  return new Map([...table.columns].map(([name, column]) => [name, kindOf(column)]));
 }
 
 /** Row numbers from 0 up to, not including, `length`. */

@@ -49,17 +49,6 @@ export const readDuration: TimeReader = (text) => {
   return match[1] ? -seconds : seconds;
 };
 
-/** Day, month and year parted by `.`, `/` or `-`, in the order said. */
-export function dayMonthReader(order: "day first" | "month first"): TimeReader {
-  return (text) => {
-    const match = /^(\d{1,2})([./-])(\d{1,2})\2(\d{4})$/.exec(text);
-    if (!match) return Number.NaN;
-    const first = Number(match[1]);
-    const second = Number(match[3]);
-    return order === "day first" ? civilSeconds(Number(match[4]), second, first) : civilSeconds(Number(match[4]), first, second);
-  };
-}
-
 interface Fields {
   year: number;
   month: number;

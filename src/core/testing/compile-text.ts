@@ -1,9 +1,23 @@
 import { compile, type Compiled } from "../plan/compile";
+import { prepareFiles } from "../plan/prepare";
 
-/** Compiles a sheet's text with files given as texts: for tests. */
-export function compileText(text: string, files: Record<string, string> = {}): Compiled {
-  const bytes = new Map(Object.entries(files).map(([name, content]) => [name, new TextEncoder().encode(content)]));
-  return compile({ text, fileName: "test.still.yaml", readFile: (path) => bytes.get(path) });
+type Files = Record<string, string | Uint8Array>;
+
+function inputOf(text: string, files: Files) {
+  const bytes = new Map(Object.entries(files).map(([name, content]) => [name, typeof content === "string" ? new TextEncoder().encode(content) : content]));
+  return { text, fileName: "test.still.yaml", readFile: (path: string) => bytes.get(path), listFiles: () => [...bytes.keys()] };
+}
+
+/** Compiles a sheet's text with files given as texts or bytes: for tests. */
+export function compileText(text: string, files: Files = {}): Compiled {
+  return compile(inputOf(text, files));
+}
+
+/** The same with files that must be decoded ahead. */
+export async function compileFiles(text: string, files: Files): Promise<Compiled> {
+  const input = inputOf(text, files);
+  await prepareFiles(input);
+  return compile(input);
 }
 
 /** A sheet with one table `calls` of rows in the sheet itself, and more text under it. */

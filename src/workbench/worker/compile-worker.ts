@@ -10,6 +10,7 @@ import { type AccountLine, accountOf } from "../../core/plan/accounting";
 import { CompileCache } from "../../core/plan/cache";
 import { linkMatrix } from "../../core/plan/matrix";
 import { Model } from "../../core/plan/model";
+import { prepareFiles } from "../../core/plan/prepare";
 import { type Picture, pictureOf } from "../../core/plan/pictures";
 import type { Ground } from "../../core/scene/theme";
 import type { KnownColumn } from "../../core/sheet/knowledge";
@@ -131,10 +132,12 @@ const api = {
     files.set(hash, bytes);
   },
   /** Compiles the sheet: what is sound is built even while errors stand. */
-  build(text: string, fileName: string, paths: readonly (readonly [string, string])[]): BuildReply {
+  async build(text: string, fileName: string, paths: readonly (readonly [string, string])[]): Promise<BuildReply> {
     const started = performance.now();
     const byPath = new Map(paths);
-    const next = buildDashboard({ text, fileName, readFile: (path) => files.get(byPath.get(path) ?? ""), cache, progress }, { viewer, draft: true });
+    const input = { text, fileName, readFile: (path: string) => files.get(byPath.get(path) ?? ""), listFiles: () => [...byPath.keys()], cache, progress };
+    await prepareFiles(input);
+    const next = buildDashboard(input, { viewer, draft: true });
     const findings = next.findings.map((finding) => ({ ...finding, ...placeOf(text, finding.span?.start ?? 0) }));
     findings.sort((a, b) => SEVERITIES.indexOf(a.severity) - SEVERITIES.indexOf(b.severity) || a.line - b.line || a.column - b.column);
     // A text that is no sheet at the moment (a key is being typed) says nothing of the rest, which stays as it was.

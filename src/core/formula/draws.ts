@@ -1,0 +1,54 @@
+import type { Formula } from "./tree";
+import { mapFormula } from "./tree";
+import { fillNumeric, type NumericVector, type Vector } from "./vector";
+
+/**
+ * Random numbers that are the same in every build: each follows from the table's seed, from which
+ * call of the table it is, and from its row, by mixing these three and nothing else.
+ */
+
+/** Mixes bits so that neighbours have nothing in common (the 32-bit finalizer of Appleby's MurmurHash3). */
+function mixed(bits: number): number {
+  let hash = bits | 0;
+  hash = Math.imul(hash ^ (hash >>> 16), 0x85ebca6b);
+  hash = Math.imul(hash ^ (hash >>> 13), 0xc2b2ae35);
+  return (hash ^ (hash >>> 16)) >>> 0;
+}
+
+/** A number above 0 and below 1, with 52 bits of chance. */
+export function chance(seed: number, stream: number, row: number): number {
+  const first = mixed(mixed(mixed(seed) + stream) + row);
+  const second = mixed(first + 0x9e3779b9);
+  return ((first >>> 6) * 2 ** 26 + (second >>> 6) + 0.5) / 2 ** 52;
+}
+
+export const DRAWS: ReadonlySet<string> = new Set(["uniform", "normal", "exponential"]);
+
+/** The formula with seed and number of its call written behind the arguments of every draw. */
+export function seedDraws(formula: Formula, seed: number, nextStream: () => number): Formula {
+  return mapFormula(formula, (node) => {
+    if (node.type !== "call" || !DRAWS.has(node.name)) return undefined;
+    const inner = node.arguments.map((argument) => seedDraws(argument, seed, nextStream));
+    return { ...node, arguments: [...inner, { type: "number", value: seed }, { type: "number", value: nextStream() }] };
+  });
+}
+
+/** A draw for every row from its parameters. `take` may ask for any number of chances. */
+function draw(parameters: number, take: (chanceOf: (n: number) => number, ...values: number[]) => number) {
+  return (args: Vector[], length: number): Vector => {
+    const vectors = args as NumericVector[];
+    const [seed, stream] = [vectors[parameters]?.values[0] ?? 0, vectors[parameters + 1]?.values[0] ?? 0];
+    return fillNumeric("number", length, 1, (row) => {
+      const values = vectors.slice(0, parameters).map((vector) => vector.values[row * vector.step] as number);
+      const value = take((n) => chance(seed, stream * 2 + n, row), ...values);
+      return Number.isFinite(value) ? value : Number.NaN;
+    });
+  };
+}
+
+export const DRAW_FUNCTIONS = {
+  uniform: draw(2, (chanceOf, low, high) => (low as number) + chanceOf(0) * ((high as number) - (low as number))),
+  // By Box and Muller, A note on the generation of random normal deviates, 1958.
+  normal: draw(2, (chanceOf, mean, deviation) => ((deviation as number) >= 0 ? (mean as number) + (deviation as number) * Math.sqrt(-2 * Math.log(chanceOf(0))) * Math.cos(2 * Math.PI * chanceOf(1)) : Number.NaN)),
+  exponential: draw(1, (chanceOf, rate) => ((rate as number) > 0 ? -Math.log(chanceOf(0)) / (rate as number) : Number.NaN)),
+};

@@ -1,0 +1,49 @@
+import type { ReadOptions } from "./texts";
+
+/** A value as JSON has it. */
+export type Json = string | number | boolean | null | Json[] | { [key: string]: Json };
+export type JsonMap = { [key: string]: Json };
+
+export const isMap = (value: Json | undefined): value is JsonMap => typeof value === "object" && value !== null && !Array.isArray(value);
+/** Maps within maps beyond this are kept as their text. */
+const DEEPEST = 12;
+const MOST_COLUMNS = 2000;
+
+function textOf(value: Json): string | null {
+  if (value === null) return null;
+  if (typeof value === "string") return value;
+  if (typeof value !== "object") return String(value);
+  if (Array.isArray(value) && value.every((item) => item === null || typeof item !== "object")) return value.map((item) => (item === null ? "" : String(item))).join(", ");
+  return JSON.stringify(value);
+}
+
+/** Objects as columns: objects within objects become columns with dotted names. */
+export function flattened(rows: readonly JsonMap[], notes: string[], options: ReadOptions): Map<string, (string | null)[]> {
+  const columns = new Map<string, (string | null)[]>();
+  let lost = 0;
+  const put = (row: number, name: string, value: Json) => {
+    let column = columns.get(name);
+    if (!column) {
+      if (columns.size >= MOST_COLUMNS) {
+        lost += 1;
+        return;
+      }
+      column = new Array<string | null>(rows.length).fill(null);
+      columns.set(name, column);
+    }
+    column[row] = textOf(value);
+  };
+  const flatten = (row: number, prefix: string, map: JsonMap, depth: number) => {
+    for (const [key, value] of Object.entries(map)) {
+      const name = prefix + key;
+      if (isMap(value) && depth < DEEPEST && Object.keys(value).length > 0) flatten(row, `${name}.`, value, depth + 1);
+      else put(row, name, value);
+    }
+  };
+  rows.forEach((row, at) => {
+    if (at % 20_000 === 0) options.progress?.((at / rows.length) * 0.4);
+    flatten(at, "", row, 0);
+  });
+  if (lost) notes.push(`there are more than ${MOST_COLUMNS} columns; the rest was left out`);
+  return columns;
+}

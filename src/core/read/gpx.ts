@@ -1,0 +1,102 @@
+import { XMLParser, XMLValidator } from "fast-xml-parser";
+import { distanceKilometres } from "../formula/geography";
+import { type Column, textColumn, valueAt } from "../table/column";
+import { readIsoDate, readIsoDatetime } from "../table/time-text";
+import { type ReadOptions, type ReadResult, tableOfColumns, unreadable } from "./texts";
+
+/** An element as the parser gives it; elements in {@link LISTS} are always lists. */
+type Element = { [name: string]: unknown };
+
+const LISTS = new Set(["trk", "trkseg", "trkpt", "rte", "rtept", "wpt"]);
+
+interface Point {
+  track: string;
+  segment: number;
+  element: Element;
+}
+
+const listOf = (value: unknown): Element[] => (Array.isArray(value) ? value.map((item) => (typeof item === "object" && item !== null ? (item as Element) : {})) : []);
+const wordsOf = (value: unknown): string | undefined => (typeof value === "string" && value.trim() !== "" ? value.trim() : undefined);
+const numberOf = (value: unknown): number => {
+  const text = wordsOf(value);
+  return text !== undefined && Number.isFinite(Number(text)) ? Number(text) : Number.NaN;
+};
+
+/** The points of a file in their order: of its tracks, else of its routes, else its marked places. */
+function pointsOf(gpx: Element, notes: string[]): Point[] {
+  const tracks = listOf(gpx.trk);
+  const routes = listOf(gpx.rte);
+  const marks = listOf(gpx.wpt);
+  const named = (element: Element, kind: string, at: number) => wordsOf(element.name) ?? `${kind} ${at + 1}`;
+  if (tracks.length) {
+    if (routes.length) notes.push(`${routes.length} routes were left out beside the tracks`);
+    if (marks.length) notes.push(`${marks.length} marked places were left out beside the tracks`);
+    return tracks.flatMap((track, at) => listOf(track.trkseg).flatMap((segment, part) => listOf(segment.trkpt).map((element) => ({ track: named(track, "track", at), segment: part + 1, element }))));
+  }
+  if (routes.length) return routes.flatMap((route, at) => listOf(route.rtept).map((element) => ({ track: named(route, "route", at), segment: 1, element })));
+  return marks.map((element, at) => ({ track: named(element, "place", at), segment: 1, element }));
+}
+
+/** Kilometres from the first point of each track to each of its points; the gap between segments is not travelled. */
+function distances(points: readonly Point[], lat: Float64Array, lon: Float64Array): Float64Array {
+  const along = new Float64Array(points.length);
+  for (let at = 1; at < points.length; at++) {
+    const [before, here] = [points[at - 1] as Point, points[at] as Point];
+    if (before.track !== here.track) continue;
+    const leg = before.segment === here.segment ? distanceKilometres(lat[at - 1] as number, lon[at - 1] as number, lat[at] as number, lon[at] as number) : 0;
+    along[at] = (along[at - 1] as number) + (leg === leg ? leg : 0);
+  }
+  return along;
+}
+
+/**
+ * Reads GPX: one row a point, with its track, the number of its segment, time (UTC), position in
+ * degrees, elevation in metres, and kilometres along its track.
+ */
+export function readGpx(file: string, text: string, options: ReadOptions = {}): ReadResult {
+  const notes: string[] = [];
+  // The parser itself takes much that is no XML; damage is looked for first, and has a place.
+  const valid = XMLValidator.validate(text);
+  if (valid !== true) return unreadable(file, "bad-xml", `${file} cannot be read as GPX: line ${valid.err.line}, column ${valid.err.col}: ${valid.err.msg}`);
+  let gpx: unknown;
+  try {
+    gpx = (new XMLParser({ ignoreAttributes: false, attributeNamePrefix: "", parseTagValue: false, parseAttributeValue: false, removeNSPrefix: true, processEntities: false, isArray: (name) => LISTS.has(name) }).parse(text) as Element).gpx;
+  } catch (fault) {
+    return unreadable(file, "bad-xml", `${file} cannot be read as GPX: ${fault instanceof Error ? fault.message : String(fault)}`);
+  }
+  if (typeof gpx !== "object" || gpx === null) return unreadable(file, "bad-xml", `${file} holds no gpx element`);
+  options.progress?.(0.6);
+  const points = pointsOf(gpx as Element, notes);
+  if (points.length === 0) return unreadable(file, "empty-file", `${file} holds no points: neither tracks, nor routes, nor marked places`);
+  const length = points.length;
+  const column = (take: (element: Element) => number) => Float64Array.from(points, ({ element }) => take(element));
+  const within = (most: number) => (value: number) => (Math.abs(value) <= most ? value : Number.NaN);
+  const lat = column(({ lat: value }) => within(90)(numberOf(value)));
+  const lon = column(({ lon: value }) => within(180)(numberOf(value)));
+  const time = column(({ time: value }) => {
+    const moment = wordsOf(value) ?? "";
+    const read = readIsoDatetime(moment);
+    return (read === read ? read : readIsoDate(moment)) + (options.zone?.seconds ?? 0);
+  });
+  const elevation = column(({ ele }) => numberOf(ele));
+  const numeric = (kind: "number" | "datetime", values: Float64Array): Column => ({ kind, values });
+  const columns: [string, Column][] = [
+    ["track", textColumn(points.map(({ track }) => track), length)],
+    ["segment", numeric("number", Float64Array.from(points, ({ segment }) => segment))],
+    ["time", numeric("datetime", time)],
+    ["lat", numeric("number", lat)],
+    ["lon", numeric("number", lon)],
+    ["elevation", numeric("number", elevation)],
+    ["distance_km", numeric("number", distances(points, lat, lon))],
+  ];
+  const result = tableOfColumns(file, columns, length, notes, options, (own, row) => {
+    const value = valueAt(own, row);
+    return value === null ? null : String(value);
+  });
+  const info = new Map([
+    ["time", { unit: options.zone?.name ?? "UTC" }],
+    ["elevation", { unit: "m" }],
+    ["distance_km", { label: "Distance along", unit: "km", format: ".2f" }],
+  ]);
+  return { ...result, table: { ...result.table, info } };
+}

@@ -1,0 +1,48 @@
+import type { Column, NumericColumn, TextColumn } from "../table/column";
+import type { Table } from "../table/table";
+import type { StepKind } from "./step";
+
+/** Two columns of one kind as one, the second after the first; a column that is not there is all missing. */
+export function oneAfterTheOther(above: Column, below: Column | undefined, belowRows = 0): Column {
+  if (above.kind === "text") return texts(above, below as TextColumn | undefined, belowRows);
+  const added = (below as NumericColumn | undefined)?.values ?? new Float64Array(belowRows).fill(Number.NaN);
+  const values = new Float64Array(above.values.length + added.length);
+  values.set(above.values);
+  values.set(added, above.values.length);
+  // A date beside datetimes is the moment at which it begins.
+  return { kind: below && below.kind !== above.kind && (below.kind === "datetime" || above.kind === "datetime") ? "datetime" : above.kind, values };
+}
+
+function texts(above: TextColumn, below: TextColumn | undefined, belowRows: number): TextColumn {
+  const dictionary = [...above.dictionary];
+  const known = new Map(dictionary.map((text, code) => [text, code]));
+  const recode = Int32Array.from(below?.dictionary ?? [], (text) => {
+    const code = known.get(text) ?? dictionary.push(text) - 1;
+    known.set(text, code);
+    return code;
+  });
+  const added = below?.codes.map((code) => recode[code] ?? -1) ?? new Int32Array(belowRows).fill(-1);
+  const codes = new Int32Array(above.codes.length + added.length);
+  codes.set(above.codes);
+  codes.set(added, above.codes.length);
+  return { ...above, codes, dictionary };
+}
+
+/** Rows of other tables with the same columns, under those that are there. */
+export const stack: StepKind<"stack"> = {
+  run(step, table, context) {
+    let columns = new Map(table.columns);
+    let rowCount = table.rowCount;
+    for (const name of step.tables) {
+      const other: Table = context.table(name);
+      columns = new Map([...columns].map(([own, column]) => [own, oneAfterTheOther(column, other.columns.get(own), other.rowCount)]));
+      rowCount += other.rowCount;
+    }
+    const rows = new Int32Array(rowCount).fill(-1);
+    for (let row = 0; row < table.rowCount; row++) rows[row] = row;
+    return { table: { ...table, rowCount, columns }, losses: [], origin: { type: "rows", rows } };
+  },
+  formulas: () => [],
+  needs: (_, wanted) => wanted,
+  gives: (_, columns) => columns,
+};
