@@ -3,7 +3,7 @@ import type { StepSpec } from "../sheet/schema";
 import type { Path } from "../sheet/tree";
 import { headsOf } from "../steps/pivot";
 import type { HeadKind } from "../steps/step";
-import { kindOf } from "../table/column";
+import { isAllMissing, kindOf } from "../table/column";
 import type { Table } from "../table/table";
 import { columnNames, formulaAt, kindsIn, type ReadyStep, type StepPlace, unknownColumn, wrongStep } from "./step-place";
 
@@ -103,7 +103,7 @@ function stackProblem(table: Table, other: Table, name: string, own: string): st
   if (more.length) return `${name} also has ${more.slice(0, 5).join(", ")}, which ${own} lacks; stacked tables have the same columns`;
   for (const [column, left] of table.columns) {
     const right = other.columns.get(column);
-    if (right && kindOf(right) !== kindOf(left)) return `${column} holds ${kindOf(left)} here and ${kindOf(right)} in ${name}`;
+    if (right && kindOf(right) !== kindOf(left) && !isAllMissing(left) && !isAllMissing(right)) return `${column} holds ${kindOf(left)} here and ${kindOf(right)} in ${name}`;
   }
   return undefined;
 }

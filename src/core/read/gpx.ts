@@ -16,7 +16,17 @@ interface Point {
 }
 
 const listOf = (value: unknown): Element[] => (Array.isArray(value) ? value.map((item) => (typeof item === "object" && item !== null ? (item as Element) : {})) : []);
-const wordsOf = (value: unknown): string | undefined => (typeof value === "string" && value.trim() !== "" ? value.trim() : undefined);
+const ENTITIES: Record<string, string> = { lt: "<", gt: ">", quot: '"', apos: "'", amp: "&" };
+
+/** The five entities of XML and numbered characters; those that a file defines itself are not followed. */
+const decoded = (text: string) =>
+  text.replace(/&(?:#(\d{1,7})|#x([0-9a-fA-F]{1,6})|(lt|gt|quot|apos|amp));/g, (whole, decimal?: string, hex?: string, name?: string) => {
+    if (name !== undefined) return ENTITIES[name] as string;
+    const point = decimal === undefined ? Number.parseInt(hex as string, 16) : Number(decimal);
+    return point > 0 && point <= 0x10ffff ? String.fromCodePoint(point) : whole;
+  });
+
+const wordsOf = (value: unknown): string | undefined => (typeof value === "string" && value.trim() !== "" ? decoded(value.trim()) : undefined);
 const numberOf = (value: unknown): number => {
   const text = wordsOf(value);
   return text !== undefined && Number.isFinite(Number(text)) ? Number(text) : Number.NaN;
@@ -64,6 +74,8 @@ export function readGpx(file: string, text: string, options: ReadOptions = {}): 
   } catch (fault) {
     return unreadable(file, "bad-xml", `${file} cannot be read as GPX: ${fault instanceof Error ? fault.message : String(fault)}`);
   }
+  // An element with nothing in it comes as an empty text.
+  if (gpx === "") gpx = {};
   if (typeof gpx !== "object" || gpx === null) return unreadable(file, "bad-xml", `${file} holds no gpx element`);
   options.progress?.(0.6);
   const points = pointsOf(gpx as Element, notes);

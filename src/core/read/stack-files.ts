@@ -1,4 +1,4 @@
-import { type Column, kindOf, type TextColumn, textColumn } from "../table/column";
+import { type Column, isAllMissing, kindOf, type TextColumn, textColumn } from "../table/column";
 import { makeTable } from "../table/table";
 import { type ColumnWish, inferColumn } from "./infer";
 import type { ColumnReport } from "./report";
@@ -9,8 +9,6 @@ interface StackedFile {
   path: string;
   read: (options: ReadOptions) => ReadResult;
 }
-
-const isAllMissing = (column: Column) => column.kind === "text" && column.codes.every((code) => code < 0);
 
 /** Columns that hold one kind in one file and another in the next are read as text in all; dates beside times as times. */
 function commonWishes(results: readonly ReadResult[], wishes: ReadonlyMap<string, ColumnWish>): Map<string, ColumnWish> | undefined {

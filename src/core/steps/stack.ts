@@ -1,9 +1,16 @@
-import type { Column, NumericColumn, TextColumn } from "../table/column";
+import { type Column, gather, isAllMissing, type NumericColumn, type TextColumn } from "../table/column";
 import type { Table } from "../table/table";
 import type { StepKind } from "./step";
 
+const lengthOf = (column: Column) => (column.kind === "text" ? column.codes : column.values).length;
+
 /** Two columns of one kind as one, the second after the first; a column that is not there is all missing. */
 export function oneAfterTheOther(above: Column, below: Column | undefined, belowRows = 0): Column {
+  // A column without a known value is of any kind.
+  if (below && (above.kind === "text") !== (below.kind === "text")) {
+    if (isAllMissing(below)) return oneAfterTheOther(above, undefined, lengthOf(below));
+    return gather(below, Int32Array.from({ length: lengthOf(above) + lengthOf(below) }, (_, row) => row - lengthOf(above)).map((row) => Math.max(-1, row)));
+  }
   if (above.kind === "text") return texts(above, below as TextColumn | undefined, belowRows);
   const added = (below as NumericColumn | undefined)?.values ?? new Float64Array(belowRows).fill(Number.NaN);
   const values = new Float64Array(above.values.length + added.length);

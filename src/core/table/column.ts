@@ -31,6 +31,11 @@ export type Column = NumericColumn | TextColumn;
 /** The kind of a column as the language knows it. */
 export const kindOf = (column: Column): Kind => (column.kind === "text" && column.place ? "place" : column.kind);
 
+/** True for a column in which nothing is known: its kind is only a guess. */
+export function isAllMissing(column: Column): boolean {
+  return column.kind === "text" ? column.codes.every((code) => code < 0) : column.values.every((value) => value !== value);
+}
+
 /** A single value as it leaves a column. Kind is known from where it came. */
 export type Scalar = number | string | boolean | null;
 
