@@ -2,6 +2,7 @@
 import { createWriteStream, writeFileSync } from "node:fs";
 import { once } from "node:events";
 import { callLines } from "./calls";
+import { officeThroughput, trialsWorkbook } from "./nasty";
 import { berthLines, coastGeoJson, surveyGpx, throughputLines, tideLines } from "./others";
 
 async function writeLines(file: string, lines: Iterable<string>) {
@@ -27,5 +28,8 @@ if (what === "calls") {
   await writeLines(`${folder}/tide.csv`, tideLines());
   await writeLines(`${folder}/throughput.csv`, throughputLines());
   writeFileSync(`${folder}/survey.gpx`, surveyGpx());
+  writeFileSync("examples/survey/survey.gpx", surveyGpx());
+  writeFileSync("examples/throughput/throughput.csv", officeThroughput());
+  writeFileSync("examples/germination/trials.xlsx", trialsWorkbook());
   writeFileSync(`${folder}/coast.geojson`, coastGeoJson());
 }

@@ -26,7 +26,7 @@ export interface CompileInput {
   /** Paths of all files beside the sheet and below, for patterns; without it a pattern finds none. */
   listFiles?: () => readonly string[];
   /** Is told how far long work has come, from 0 to 1. */
-  progress?: (what: string, part: number) => void;
+  progress?: (what: string, part: number, rows?: number) => void;
   /** Keeps what files and steps gave, for compiling the same tables again. */
   cache?: CompileCache;
 }

@@ -52,7 +52,7 @@ export interface Compiling {
   /** Paths of all files beside the sheet, for patterns. */
   listFiles: () => readonly string[];
   /** Is told how far long work has come, from 0 to 1. */
-  progress: (what: string, part: number) => void;
+  progress: (what: string, part: number, rows?: number) => void;
   cache: CompileCache;
 }
 

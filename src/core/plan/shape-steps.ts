@@ -16,7 +16,7 @@ export function unpivotStep(place: StepPlace, spec: NonNullable<StepSpec["unpivo
   if (!columns) return undefined;
   if (columns.length === 0) return wrongStep(place, [...path, "columns"], "no-columns", "no column is left to be made long");
   const kinds = kindsIn(place.table, columns);
-  if (kinds.length > 1) return wrongStep(place, [...path, "columns"], "kinds-differ", `these columns hold ${kinds.join(" and ")}; one column can hold one kind only, so say their type under columns: or leave some out`);
+  if (kinds.length > 1) return wrongStep(place, [...path, "columns"], "kinds-differ", `these columns hold ${kinds.join(" and ")} (${oddOnes(place.table, columns)}); one column can hold one kind only, so say their type under columns: or leave some out`);
   const named = typeof spec.name === "string" ? ([[spec.name, "text"]] as [string, HeadKind][]) : (Object.entries(spec.name) as [string, HeadKind][]);
   const [name, nameKind] = named[0] ?? ["", "text"];
   if (named.length !== 1) return wrongStep(place, [...path, "name"], "wrong-value", "name: is one name, or one name with how the heads are read: {year: number}");
@@ -25,6 +25,14 @@ export function unpivotStep(place: StepPlace, spec: NonNullable<StepSpec["unpivo
     if (staying.includes(wanted) || (key === "value" && wanted === name)) return wrongStep(place, [...path, key], "doubled-column", `${place.tableName} has a column "${wanted}" already`);
   }
   return { step: { do: "unpivot", columns, name, nameKind, value: spec.value }, text: `unpivot ${columns.length} columns into ${name}, ${spec.value}` };
+}
+
+/** The columns that are of another kind than most. */
+function oddOnes(table: Table, columns: readonly string[]): string {
+  const kinds = columns.map((name) => [name, kindsIn(table, [name])[0] as string] as const);
+  const most = [...kinds].sort((a, b) => kinds.filter(([, kind]) => kind === b[1]).length - kinds.filter(([, kind]) => kind === a[1]).length)[0]?.[1];
+  const odd = kinds.filter(([, kind]) => kind !== most);
+  return `${odd.slice(0, 3).map(([name, kind]) => `${name} ${kind}`).join(", ")}${odd.length > 3 ? " and more" : ""}`;
 }
 
 export function pivotStep(place: StepPlace, spec: NonNullable<StepSpec["pivot"]>): ReadyStep | undefined {

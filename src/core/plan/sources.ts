@@ -56,7 +56,7 @@ export function readSource(compiling: Compiling, name: string, spec: TableSpec, 
   const options: ReadOptions = {
     columns: wishes,
     missingAs: spec.missing_as ?? [],
-    progress: (part: number) => compiling.progress(`reading ${spec.read ?? name}`, part),
+    progress: (part: number, rows?: number) => compiling.progress(`reading ${spec.read ?? name}`, part, rows),
     ...(spec.header === undefined ? {} : { header: spec.header === "none" ? "none" : Number(spec.header) }),
     ...(spec.sheet === undefined ? {} : { sheet: spec.sheet }),
     ...(spec.zone === undefined ? {} : { zone: { name: spec.zone, seconds: zoneSeconds(spec.zone) } }),
@@ -68,6 +68,7 @@ export function readSource(compiling: Compiling, name: string, spec: TableSpec, 
       compiling.findings.push({ ...finding, piece, ...(span ? { span } : {}), ...(edits ? { fix: { title: "say header: none", edits } } : {}) });
     }
     reportUnread(compiling, name, result, wishes);
+    adviseSpellings(compiling, name, spec, result);
     return result.findings.some((finding) => finding.severity === "error") ? undefined : { table: result.table, report: result.report };
   };
   if (spec.file_as !== undefined && !/[*?]/.test(spec.read ?? "")) addFinding(compiling, [...path, "file_as"], "wrong-key", "file_as goes with a pattern such as read: \"wharf-*.csv\"", { severity: "warning", piece });
@@ -126,6 +127,24 @@ function readFiles(compiling: Compiling, name: string, spec: TableSpec, options:
     stackResults(read, files.map(({ path: one, bytes }) => ({ path: one, read: (own) => readOne(one, bytes, own) })), options, spec.file_as === undefined ? undefined : { name: spec.file_as, of: (one) => openPart(read, one) }),
   );
   return whole;
+}
+
+/** Few odd spellings among numbers or dates mostly mean missing; that is not guessed but offered. */
+function adviseSpellings(compiling: Compiling, name: string, spec: TableSpec, { report }: ReadResult) {
+  const columns = report.columns.filter(({ odd }) => odd?.length);
+  const spellings = [...new Set(columns.flatMap(({ odd }) => odd ?? []))].sort();
+  if (spellings.length === 0 || spellings.length > 6) return;
+  const quoted = spellings.map((text) => JSON.stringify(text)).join(", ");
+  const edits = setValue(compiling.sheet.source.text, ["tables", name, "missing_as"], [...(spec.missing_as ?? []), ...spellings]);
+  const span = compiling.sheet.source.keySpan(["tables", name]);
+  compiling.findings.push({
+    code: "odd-spellings",
+    severity: "advice",
+    message: `${quoted} stand${spellings.length === 1 ? "s" : ""} among the values of ${listed(columns.map((column) => column.name), 4)}; if that means missing, say missing_as: [${quoted}]`,
+    piece: `tables.${name}`,
+    ...(span ? { span } : {}),
+    ...(edits ? { fix: { title: `take ${quoted} as missing`, edits } } : {}),
+  });
 }
 
 /** Cells that were lost in reading are said, the loudest where the sheet itself asked for the kind. */

@@ -15,9 +15,12 @@ import { readyStep, usesSettings } from "./steps";
 export function buildTables(compiling: Compiling) {
   const { sheet } = compiling;
   const building = new Set<string>();
+  // A table that could not be built is asked for by several; what is wrong with it is said once.
+  const failed = new Set<string>();
   const build = (name: string, asked: Path = ["tables", name, "from"]): BuiltTable | undefined => {
     const known = compiling.tables.get(name);
     if (known) return known;
+    if (failed.has(name)) return undefined;
     const spec = sheet.tables.get(name);
     if (!spec) return undefined;
     if (building.has(name)) {
@@ -28,7 +31,10 @@ export function buildTables(compiling: Compiling) {
     const built = buildTable(compiling, name, spec, build);
     building.delete(name);
     if (built) compiling.tables.set(name, built);
-    else sheet.broken.add(`tables.${name}`);
+    else {
+      failed.add(name);
+      sheet.broken.add(`tables.${name}`);
+    }
     return built;
   };
   for (const name of sheet.tables.keys()) build(name);

@@ -3,6 +3,7 @@ import { LayerValues } from "../chart/inputs";
 import { stretchEnd } from "../chart/interval";
 import type { Channel, FigurePlan, LayerPlan } from "../chart/plan";
 import type { Answer } from "../chart/query";
+import { type Formula, partsOf } from "../formula/tree";
 import { writer } from "../formula/format";
 import { periodAfter } from "../table/calendar";
 import type { Column } from "../table/column";
@@ -81,6 +82,12 @@ export interface FigureTexts {
 
 const percentText = writer("number", ".0%");
 
+/** True if every aggregate of a formula is taken over all rows. */
+function isOfAll(formula: Formula): boolean {
+  const parts = partsOf(formula);
+  return formula.type === "of" || (parts.length > 0 && parts.some(isOfAll) && parts.every((part) => isOfAll(part) || part.type === "number"));
+}
+
 /** A figure as readers see it. */
 export function figureTexts(plan: FigurePlan, answer: Answer, all: Answer): FigureTexts {
   const values = new LayerValues(answer, all);
@@ -91,7 +98,7 @@ export function figureTexts(plan: FigurePlan, answer: Answer, all: Answer): Figu
   const against = plan.query.channels.against;
   const other = values.numbers("against")?.[0];
   if (!against || other === undefined || other !== other || number !== number) return texts;
-  const what = against.formula.type === "of" ? "all" : against.label;
+  const what = isOfAll(against.formula) ? "all" : against.label;
   if (plan.compare === "percent") texts.compare = other === 0 ? "" : `${percentText(number / other).replace("%", " %")} of ${what}`;
   else if (number === other) texts.compare = `the same as ${what}`;
   else {

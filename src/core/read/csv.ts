@@ -89,7 +89,7 @@ export function readCsv(file: string, text: string, options: ReadOptions = {}): 
     chunkSize: 1 << 20,
     chunk: (result: Papa.ParseResult<string[]>) => {
       parsed(result.data);
-      options.progress?.(Math.min(1, result.meta.cursor / clean.length) * PARSING);
+      options.progress?.(Math.min(1, result.meta.cursor / clean.length) * PARSING, rows);
       for (const error of result.errors) if (error.type === "Quotes" && broken.length < 3) broken.push(`row ${rows}: ${error.message}`);
     },
   };
@@ -100,7 +100,7 @@ export function readCsv(file: string, text: string, options: ReadOptions = {}): 
   if (short) said(short, "has fewer cells than there are heads; the rest is missing", "have fewer cells than there are heads; the rest is missing");
   if (long) said(long, "has more cells than there are heads; the rest was left out", "have more cells than there are heads; the rest was left out");
   if (repeated) said(repeated, "repeats the heads and was left out", "repeat the heads and were left out");
-  const result = tableOfTexts(file, names, columns, rows, notes, findings, { ...options, progress: (part) => options.progress?.(PARSING + part * (1 - PARSING)) }, { decimal: separator === ";" ? "," : "." });
+  const result = tableOfTexts(file, names, columns, rows, notes, findings, { ...options, progress: (part) => options.progress?.(PARSING + part * (1 - PARSING), rows) }, { decimal: separator === ";" ? "," : "." });
   if (options.header === undefined) warnOfDataAsHeads(file, names, result.table, findings);
   return result;
 }

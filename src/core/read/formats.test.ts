@@ -1,9 +1,10 @@
-import { gzipSync, strToU8, zipSync } from "fflate";
+import { gzipSync } from "fflate";
 import { parquetWriteBuffer } from "hyparquet-writer";
 import { describe, expect, test } from "vitest";
 import { kindOf, valueAt } from "../table/column";
 import type { Table } from "../table/table";
 import { compileFiles, compileText } from "../testing/compile-text";
+import { numberCell as number, textCell as text, workbook } from "../testing/workbook";
 import { readGeoJson } from "./geojson";
 import { readGpx } from "./gpx";
 import { guessHeader } from "./xlsx";
@@ -17,28 +18,6 @@ async function read(file: string, bytes: Uint8Array | string, more = "") {
   const stages = compiled.stages.get("t");
   return { table: stages?.tables[0], notes: stages?.report?.notes ?? [], report: stages?.report, findings: compiled.findings.filter(({ code }) => code !== "no-charts") };
 }
-
-/** A workbook of sheets, each a list of rows of cells as the format writes them. */
-function workbook(sheets: Record<string, string[][]>, styles = ""): Uint8Array {
-  const names = Object.keys(sheets);
-  const head = '<?xml version="1.0" encoding="UTF-8" standalone="yes"?>';
-  const main = "http://schemas.openxmlformats.org/spreadsheetml/2006/main";
-  const relations = "http://schemas.openxmlformats.org/officeDocument/2006/relationships";
-  const files: Record<string, Uint8Array> = {
-    "[Content_Types].xml": strToU8(`${head}<Types xmlns="http://schemas.openxmlformats.org/package/2006/content-types"><Default Extension="xml" ContentType="application/xml"/><Default Extension="rels" ContentType="application/vnd.openxmlformats-package.relationships+xml"/></Types>`),
-    "xl/workbook.xml": strToU8(`${head}<workbook xmlns="${main}" xmlns:r="${relations}"><sheets>${names.map((name, at) => `<sheet name="${name}" sheetId="${at + 1}" r:id="rId${at + 1}"/>`).join("")}</sheets></workbook>`),
-    "xl/_rels/workbook.xml.rels": strToU8(`${head}<Relationships xmlns="http://schemas.openxmlformats.org/package/2006/relationships">${names.map((_, at) => `<Relationship Id="rId${at + 1}" Type="${relations}/worksheet" Target="worksheets/sheet${at + 1}.xml"/>`).join("")}<Relationship Id="rId99" Type="${relations}/styles" Target="styles.xml"/></Relationships>`),
-    "xl/styles.xml": strToU8(styles || `${head}<styleSheet xmlns="${main}"><cellXfs count="3"><xf numFmtId="0"/><xf numFmtId="14"/><xf numFmtId="22"/></cellXfs></styleSheet>`),
-  };
-  names.forEach((name, at) => {
-    const rows = (sheets[name] as string[][]).map((cells, row) => `<row r="${row + 1}">${cells.map((cell, column) => (cell === "" ? "" : cell.replace("@", `r="${String.fromCharCode(65 + column)}${row + 1}"`))).join("")}</row>`);
-    files[`xl/worksheets/sheet${at + 1}.xml`] = strToU8(`${head}<worksheet xmlns="${main}"><sheetData>${rows.join("")}</sheetData></worksheet>`);
-  });
-  return zipSync(files);
-}
-
-const text = (value: string) => `<c @ t="inlineStr"><is><t>${value}</t></is></c>`;
-const number = (value: number, style = 0) => `<c @ s="${style}"><v>${value}</v></c>`;
 
 describe("workbooks", () => {
   const TRIALS = workbook({

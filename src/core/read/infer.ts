@@ -29,6 +29,9 @@ type CellReader = (text: string) => number;
 /** The share of known cells that must be readable before a kind is taken. */
 const ENOUGH = 0.95;
 
+/** More different odd spellings than this are no way of writing missing. */
+const MOST_ODD = 3;
+
 const BOOLEANS = new Map([["true", 1], ["false", 0], ["yes", 1], ["no", 0]]);
 const readBoolean: CellReader = (text) => BOOLEANS.get(text.length <= 8 ? text.trim().toLowerCase() : text) ?? Number.NaN;
 const trimmed = (reader: TimeReader): CellReader => (text) => reader(text.trim());
@@ -171,7 +174,14 @@ export function inferColumn(name: string, texts: readonly (string | null)[], mis
       const text = texts[row];
       if (text !== null && text !== undefined && Number.isNaN(values[row])) report.examples.push({ row: row + 1, text });
     }
+    if (unread) addOdd(texts, values);
     return { column: { kind, values }, report, ...(said.info ? { info: said.info } : {}) };
+  };
+  /** Notes the spellings that could not be read, if they are so few that they may stand for missing. */
+  const addOdd = (own: readonly (string | null)[], values: Float64Array) => {
+    const odd = new Set<string>();
+    for (let row = 0; row < own.length && odd.size <= MOST_ODD; row++) if (own[row] !== null && Number.isNaN(values[row])) odd.add((own[row] as string).trim());
+    if (odd.size <= MOST_ODD && [...odd].every((text) => text.length <= 12 && !/\d/.test(text))) report.odd = [...odd];
   };
   if (wish.type === "text") return asText();
   if (wish.type === "place") return { column: { ...textColumn(texts, texts.length), place: true }, report: { ...report, kind: "place" } };
@@ -189,7 +199,10 @@ export function inferColumn(name: string, texts: readonly (string | null)[], mis
   let best: { candidate: Candidate; values: Float64Array; unread: number } | undefined;
   for (const candidate of readable) {
     const { values, unread } = readAll(texts, candidate.read);
-    if (known - unread < known * ENOUGH) continue;
+    if (known - unread < known * ENOUGH) {
+      if (candidate.note === undefined && candidate.kind !== "boolean" && report.odd === undefined) addOdd(texts, values);
+      continue;
+    }
     if (!best || unread < best.unread) best = { candidate, values, unread };
     else if (unread === best.unread && candidate.rival !== undefined && best.candidate.rival === candidate.rival && differ(values, best.values)) {
       return asText("looks like dates, but day and month cannot be told apart; say how with read: \"%d/%m/%Y\"");

@@ -15,8 +15,8 @@ export interface ReadOptions {
   sheet?: string;
   /** Seconds ahead of UTC of the clock on which times with an offset are told, and how it is spelt. */
   zone?: { seconds: number; name: string };
-  /** Is told how much of the file is read, from 0 to 1. */
-  progress?: (part: number) => void;
+  /** Is told how much of the file is read, from 0 to 1, and how many rows that is, where that is known. */
+  progress?: (part: number, rows?: number) => void;
 }
 
 export interface ReadResult {

@@ -18,14 +18,15 @@ export function writeValue(value: SheetValue, inFlow = false): string {
   return writeScalar(String(value), inFlow);
 }
 
-function read(text: string) {
+/** The text as a document with its places; other files of edits go by it too. */
+export function documentOf(text: string) {
   return parseDocument(text, { schema: "failsafe", keepSourceTokens: true });
 }
 
 const keyOf = (pair: Pair) => (isScalar(pair.key) ? String(pair.key.source ?? pair.key.value) : String(pair.key));
-const pairOf = (map: YAMLMap, key: string) => map.items.find((pair) => keyOf(pair as Pair) === key) as Pair | undefined;
+export const pairOf = (map: YAMLMap, key: string) => map.items.find((pair) => keyOf(pair as Pair) === key) as Pair | undefined;
 
-function nodeAt(root: Node | null, path: Path): Node | null | undefined {
+export function nodeAt(root: Node | null, path: Path): Node | null | undefined {
   let node: Node | null | undefined = root;
   for (const part of path) {
     if (isMap(node)) node = pairOf(node, String(part))?.value as Node | null | undefined;
@@ -36,15 +37,15 @@ function nodeAt(root: Node | null, path: Path): Node | null | undefined {
 }
 
 /** How far lines under a node are indented: spaces before its first item. */
-function columnOf(text: string, at: number): number {
+export function columnOf(text: string, at: number): number {
   return at - (text.lastIndexOf("\n", at - 1) + 1);
 }
 
-const startOf = (node: Node) => node.range?.[0] ?? 0;
-const valueEnd = (node: Node) => node.range?.[1] ?? 0;
+export const startOf = (node: Node) => node.range?.[0] ?? 0;
+export const valueEnd = (node: Node) => node.range?.[1] ?? 0;
 
 /** The end of the last line that a block node fills, before its line break and any comment lines that follow. */
-function blockEnd(text: string, node: Node): number {
+export function blockEnd(text: string, node: Node): number {
   if (isCollection(node) && !node.flow && node.items.length) {
     const last = node.items.at(-1);
     const inner = (isMap(node) ? ((last as Pair).value ?? (last as Pair).key) : last) as Node;
@@ -61,7 +62,7 @@ function blockEnd(text: string, node: Node): number {
  * behind its neighbours. Answers `undefined` if the path leads nowhere.
  */
 export function setValue(text: string, path: Path, value: SheetValue): TextEdit[] | undefined {
-  const root = read(text).contents as Node | null;
+  const root = documentOf(text).contents as Node | null;
   const parentPath = path.slice(0, -1);
   const parent = nodeAt(root, parentPath);
   const last = path.at(-1);
@@ -135,7 +136,7 @@ function beforeClose(text: string, node: YAMLMap | YAMLSeq, entry: string): Text
 
 /** Takes a key or an item away, with its line where it has lines to itself. */
 export function removeValue(text: string, path: Path): TextEdit[] | undefined {
-  const root = read(text).contents as Node | null;
+  const root = documentOf(text).contents as Node | null;
   const parent = nodeAt(root, path.slice(0, -1));
   const last = path.at(-1);
   if (last === undefined || !isCollection(parent)) return undefined;
@@ -166,7 +167,7 @@ export function removeValue(text: string, path: Path): TextEdit[] | undefined {
 
 /** Exchanges a key's name and nothing else. */
 export function renameKey(text: string, path: Path, name: string): TextEdit[] | undefined {
-  const parent = nodeAt(read(text).contents as Node | null, path.slice(0, -1));
+  const parent = nodeAt(documentOf(text).contents as Node | null, path.slice(0, -1));
   if (!isMap(parent)) return undefined;
   const pair = pairOf(parent, String(path.at(-1)));
   if (!pair) return undefined;

@@ -5,6 +5,8 @@ export interface KnownColumn {
   name: string;
   kind: Kind;
   unit?: string;
+  /** Its texts are addresses of pictures. */
+  image?: boolean;
   /** The first few different values, written out. */
   samples: string[];
 }

@@ -44,11 +44,12 @@ export function smoothCurve(x: Float64Array, y: Float64Array, span: number): Cur
   if (n < 2 || xs[0] === xs[n - 1]) return { x: new Float64Array(0), y: new Float64Array(0) };
   const [low, high] = [xs[0] as number, xs[n - 1] as number];
   const places = Float64Array.from({ length: PLACES }, (_, at) => (at === PLACES - 1 ? high : low + ((high - low) * at) / (PLACES - 1)));
-  const near = Math.max(2, Math.min(n, Math.ceil(n * Math.min(1, Math.max(0, span)))));
+  const near = Math.min(n, Math.max(3, Math.ceil(n * Math.min(1, Math.max(0, span)))));
   let from = 0;
   const fitted = places.map((place) => {
     while (from + near < n && place - (xs[from] as number) > (xs[from + near] as number) - place) from += 1;
-    const reach = Math.max(place - (xs[from] as number), (xs[from + near - 1] as number) - place) * (1 + 1e-9) || 1;
+    // The furthest keeps a little weight: two points alone still make a line.
+    const reach = Math.max(place - (xs[from] as number), (xs[from + near - 1] as number) - place) * 1.01 || 1;
     let [w, wx, wy, wxx, wxy] = [0, 0, 0, 0, 0];
     for (let at = from; at < from + near; at++) {
       const dx = (xs[at] as number) - place;

@@ -9,6 +9,8 @@ export interface ColumnInfo {
   /** Values in the order in which they stand wherever the column makes categories. */
   order?: string[];
   colors?: Record<string, string>;
+  /** `image`: its texts are addresses of pictures. */
+  role?: "image";
 }
 
 /** An immutable table: columns of equal length, in order, with what is said of them. */

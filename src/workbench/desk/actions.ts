@@ -1,11 +1,12 @@
 import type { Suggestion } from "../../core/advice/suggest";
-import type { TextEdit } from "../../core/finding/finding";
 import { openProject, packProject } from "../../core/project/archive";
 import { pathProblem } from "../../core/project/directory";
-import { applyEdits } from "../../core/finding/finding";
-import { setValue, writeValue } from "../../core/sheet/edit";
+import { writeValue } from "../../core/sheet/edit";
+import { addTable } from "../../core/sheet/step-edit";
 import type { ProjectRow, VersionRow } from "../store/database";
 import type { Desk } from "./desk";
+import { checkIntake } from "./intake";
+import { shortestEdit } from "./text-edit";
 
 /** What an author can do beyond writing: take tables in, hand files out, go from report to report. */
 
@@ -52,7 +53,7 @@ export function tableNameFor(path: string, taken: Iterable<string>): string {
 }
 
 /** Endings of the files that are taken as tables. */
-export const TABLE_ENDINGS = [".csv", ".tsv", ".txt", ".json", ".ndjson", ".jsonl"];
+export const TABLE_ENDINGS = [".csv", ".tsv", ".txt", ".json", ".ndjson", ".jsonl", ".xlsx", ".parquet", ".gpx", ".geojson"];
 
 const isTable = (name: string) => TABLE_ENDINGS.some((ending) => name.toLowerCase().endsWith(ending));
 const isArchive = (name: string) => /\.zip$/i.test(name);
@@ -98,14 +99,24 @@ async function beginReport(desk: Desk, contents: readonly { name: string; bytes:
 
 async function addTables(desk: Desk, contents: readonly { name: string; bytes: Uint8Array }[]) {
   const taken = new Set(desk.state.get().reply?.tables.map((one) => one.name));
-  for (const { name, bytes } of contents) {
+  for (const { name: given, bytes } of contents) {
     const hash = await desk.keepBytes(bytes);
+    const choice = desk.state.get().files.has(given) ? await checkIntake(desk, given, hash, bytes) : "replace";
+    if (choice === "keep") {
+      say(desk, `${given} stayed as it was`);
+      continue;
+    }
     const { text, files, reply } = desk.state.get();
+    const name = choice === "beside" ? freePath(given, files) : given;
     const replaces = files.has(name);
+    if (replaces && files.get(name) === hash) {
+      say(desk, `${name} is the same as before`);
+      continue;
+    }
     if (replaces) await desk.addVersion(`before ${name} was replaced`);
     const table = tableNameFor(name, taken);
     const isRead = reply?.tables.some(({ source }) => source === name);
-    const edits = isRead ? [] : setValue(text, ["tables", table], { read: name });
+    const edits = isRead ? [] : addTable(text, table, { read: name });
     desk.edit(edits ?? [], [{ path: name, hash }]);
     if (!edits) {
       say(desk, `${name} is beside the sheet, but the sheet cannot be read at the moment; write read: ${name} under a table when it can`);
@@ -118,12 +129,19 @@ async function addTables(desk: Desk, contents: readonly { name: string; bytes: U
   }
 }
 
+/** A path beside one that is taken: `calls-2.csv`. */
+function freePath(path: string, files: ReadonlyMap<string, string>): string {
+  const dot = path.lastIndexOf(".");
+  let free = path;
+  for (let n = 2; files.has(free); n++) free = `${path.slice(0, dot)}-${n}${path.slice(dot)}`;
+  return free;
+}
+
 /** Rows pasted as text become a file of the report. */
 export async function pasteTable(desk: Desk, pasted: string): Promise<boolean> {
   if (!/[,;\t]/.test(pasted.split("\n")[0] ?? "") || !pasted.includes("\n")) return false;
   const { files } = desk.state.get();
-  let name = "pasted.csv";
-  for (let n = 2; files.has(name); n++) name = `pasted-${n}.csv`;
+  const name = freePath("pasted.csv", files);
   await addTables(desk, [{ name, bytes: new TextEncoder().encode(pasted) }]);
   return true;
 }
@@ -175,8 +193,7 @@ export function takeSuggestions(desk: Desk, suggestions: readonly Suggestion[], 
     text = blockUnder(text, "charts", `  ${name}:\n${Object.entries(suggestion.spec).map(([key, value]) => `    ${key}: ${writeValue(value)}\n`).join("")}`);
   }
   if (suggestions.length > 1 && !new RegExp(`cross-filter ${table}\\b`).test(text)) text = blockUnder(text, "links", `  - cross-filter ${table}\n`);
-  const edit: TextEdit = { start: 0, end: before.length, text };
-  desk.edit([shortest(before, edit)]);
+  desk.edit([shortestEdit(before, text)]);
   desk.state.set({ begun: undefined });
 }
 
@@ -189,14 +206,4 @@ function blockUnder(text: string, part: string, lines: string): string {
   const end = head.index + head[0].length + (next ? next.index : rest.length);
   const body = text.slice(0, end).replace(/\n+$/, "\n");
   return `${body}${lines}${text.slice(body.length)}`;
-}
-
-/** The same change without what stays the same at either end. */
-function shortest(before: string, edit: TextEdit): TextEdit {
-  const after = applyEdits(before, [edit]);
-  let start = 0;
-  while (start < before.length && before[start] === after[start]) start += 1;
-  let tail = 0;
-  while (tail < before.length - start && tail < after.length - start && before[before.length - 1 - tail] === after[after.length - 1 - tail]) tail += 1;
-  return { start, end: before.length - tail, text: after.slice(start, after.length - tail) };
 }

@@ -3,6 +3,7 @@ import type { Path } from "../../core/sheet/tree";
 import type { Progress } from "../worker/client";
 import type { BuildReply } from "../worker/reply";
 import type { Files } from "./document";
+import type { IntakeQuestion } from "./intake";
 import type { Keeping } from "./keeper";
 
 export const STATIONS = ["tables", "charts", "links", "pages", "publish"] as const;
@@ -12,7 +13,7 @@ export type Station = (typeof STATIONS)[number];
 export const WIDTHS = { fit: 0, desk: 1280, tablet: 820, phone: 390, paper: 794 } as const;
 export type WidthName = keyof typeof WIDTHS;
 
-export type DialogName = "palette" | "keys" | "reports" | "versions";
+export type DialogName = "palette" | "keys" | "reports" | "versions" | "intake";
 
 /** Everything that the workbench shows. */
 export interface DeskState {
@@ -38,6 +39,8 @@ export interface DeskState {
   /** What the stations have in hand. */
   table: string | undefined;
   stage: number | undefined;
+  /** The tray that is open at Tables. */
+  tray: string | undefined;
   piece: string | undefined;
   /** What the station has in hand, as a path in the sheet. */
   hand: Path | undefined;
@@ -46,6 +49,8 @@ export interface DeskState {
   width: WidthName;
   /** State of the dashboard in the proof, as its address has it. */
   proofState: string;
+  /** A file that came in place of another and waits for the author's word. */
+  intake: IntakeQuestion | undefined;
   /** Something to be said once: a file that could not be taken, a version gone back to. */
   notice: string | undefined;
   /** A first visit that began with a file of its own: which table waits for its first charts. */
@@ -73,11 +78,13 @@ export const AT_FIRST: DeskState = {
   dialog: undefined,
   table: undefined,
   stage: undefined,
+  tray: undefined,
   piece: undefined,
   hand: undefined,
   marked: undefined,
   width: "fit",
   proofState: "",
+  intake: undefined,
   notice: undefined,
   begun: undefined,
 };

@@ -8,6 +8,8 @@ import { copyReport, goBack, saveZip, TABLE_ENDINGS, takeFiles } from "../desk/a
 import { COMMANDS } from "../desk/commands";
 import { useDesk, useDeskState } from "../desk/desk-context";
 import type { ProjectRow, VersionRow } from "../store/database";
+import { answerIntake } from "../desk/intake";
+import { IntakeDialog } from "./intake-dialog";
 import { many, Press, Quiet, StationTitle } from "./kit";
 
 const Overlay = styled(ModalOverlay)`
@@ -285,7 +287,7 @@ function Versions() {
   );
 }
 
-const CONTENT = { palette: Palette, keys: Keys, reports: Reports, versions: Versions };
+const CONTENT = { palette: Palette, keys: Keys, reports: Reports, versions: Versions, intake: IntakeDialog };
 
 /** The one dialog that is open, if one is. */
 export function Dialogs() {
@@ -294,7 +296,7 @@ export function Dialogs() {
   const Content = name && CONTENT[name];
   return (
     <>
-      <Overlay isOpen={name !== undefined} onOpenChange={(open) => !open && desk.state.set({ dialog: undefined })} isDismissable>
+      <Overlay isOpen={name !== undefined} onOpenChange={(open) => !open && (name === "intake" ? answerIntake(desk, "keep") : desk.state.set({ dialog: undefined }))} isDismissable>
         <Box>{Content && <Content />}</Box>
       </Overlay>
       <input type="file" hidden data-pick="new" accept={TABLE_ENDINGS.join()} multiple aria-label="Begin with a table" onChange={(event) => void takeFiles(desk, [...(event.target.files ?? [])], true)} />

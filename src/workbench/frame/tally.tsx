@@ -1,8 +1,10 @@
 "use client";
 
+import { useRef } from "react";
 import styled from "styled-components";
 import { useDesk, useDeskState } from "../desk/desk-context";
 import { nextFinding, saveZip } from "../desk/actions";
+import type { Progress } from "../worker/client";
 import { Coral, count, many, Press, Quiet, weight, Word } from "./kit";
 
 const Foot = styled.footer`
@@ -41,6 +43,19 @@ function Kept() {
   );
 }
 
+/** Seconds that what is under way will still take, if it goes on as it began; nothing below half a second. */
+function useSecondsLeft(work: Progress | undefined): number | undefined {
+  const begun = useRef<{ what: string; at: number }>(undefined);
+  if (!work) {
+    begun.current = undefined;
+    return undefined;
+  }
+  if (begun.current?.what !== work.what) begun.current = { what: work.what, at: performance.now() };
+  const gone = (performance.now() - begun.current.at) / 1000;
+  if (gone < 0.5 || work.part <= 0.02) return undefined;
+  return Math.max(1, Math.round((gone * (1 - work.part)) / work.part));
+}
+
 /** The line at the foot: always true, each item leads to its place. */
 export function Tally() {
   const desk = useDesk();
@@ -48,6 +63,7 @@ export function Tally() {
   const work = useDeskState((state) => state.work);
   const problem = useDeskState((state) => state.problem);
   const notice = useDeskState((state) => state.notice);
+  const left = useSecondsLeft(work);
   const errors = reply?.findings.filter(({ severity }) => severity === "error") ?? [];
   const read = reply?.tables.filter(({ report }) => report) ?? [];
   const rowsIn = read.reduce((sum, { report }) => sum + (report?.rows ?? 0), 0);
@@ -80,7 +96,10 @@ export function Tally() {
       {work && work.what !== "compiling" && (
         <>
           <Quiet>
-            {work.what} {work.part > 0 ? `${Math.round(work.part * 100)} %` : ""}
+            {work.what}
+            {work.rows ? `, ${count(work.rows)} rows` : ""}
+            {work.part > 0 ? `, ${Math.round(work.part * 100)} %` : ""}
+            {left !== undefined ? `, ${left} s left` : ""}
           </Quiet>
           <Press onPress={() => desk.builder.stop()}>stop</Press>
         </>

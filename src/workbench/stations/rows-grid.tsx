@@ -4,10 +4,11 @@ import { useVirtualizer } from "@tanstack/react-virtual";
 import { useEffect, useMemo, useRef, useState } from "react";
 import styled from "styled-components";
 import type { KnownColumn } from "../../core/sheet/knowledge";
+import type { Sought } from "../worker/reply";
 import type { ColumnSummary } from "../../core/table/summary";
 import { useDesk } from "../desk/desk-context";
-import { count } from "../frame/kit";
-import { Distribution } from "./distribution";
+import { ColumnHead } from "./column-head";
+import { Thumbnail } from "./thumbnail";
 
 const ROW = 26;
 const PAGE = 200;
@@ -39,30 +40,6 @@ const Heads = styled.div`
   min-width: 100%;
 `;
 
-const Head = styled.div`
-  flex: none;
-  padding: 8px 12px 5px 0;
-  display: grid;
-  grid-template-rows: 18px 17px 18px 16px;
-  overflow: hidden;
-  b,
-  span {
-    overflow: hidden;
-    text-overflow: ellipsis;
-    white-space: nowrap;
-  }
-  b {
-    font-weight: 600;
-  }
-  span {
-    font-size: 12px;
-    color: var(--quiet);
-  }
-  span.lacks {
-    color: var(--coral);
-  }
-`;
-
 const Row = styled.div`
   position: absolute;
   left: 0;
@@ -87,26 +64,43 @@ const Cell = styled.div`
   }
 `;
 
-function headNote(column: KnownColumn, summary: ColumnSummary | undefined): { words: string; lacks: boolean } {
-  if (!summary) return { words: "", lacks: false };
-  if (summary.missing > 0) return { words: `${count(summary.missing)} missing`, lacks: true };
-  if (column.kind === "text") return { words: summary.distinct === summary.rows ? "all different" : `${count(summary.distinct)} values`, lacks: false };
-  return { words: "", lacks: false };
-}
-
 const widthOf = (column: KnownColumn) => Math.max(column.kind === "datetime" ? 140 : column.kind === "text" ? 118 : 100, Math.min(200, column.name.length * 8 + 18, 200));
 
+/** The bars of one head that are brushed. */
+export interface BrushedBars {
+  column: string;
+  bars: readonly [number, number];
+}
+
+interface RowsGridProps {
+  table: string;
+  stage: number;
+  /** Stays while the rows stay the same. */
+  stamp: number;
+  columns: readonly KnownColumn[];
+  summaries: ReadonlyMap<string, ColumnSummary>;
+  rowCount: number;
+  /** Only these rows are shown, if some are sought. */
+  sought: Sought | undefined;
+  marked: readonly string[];
+  onMark: (column: string, more: boolean) => void;
+  brushed: BrushedBars | undefined;
+  onBrush: (brushed: BrushedBars | undefined) => void;
+}
+
 /** Rows of a table at a stage, as many as there are; only those in sight are asked for. */
-export function RowsGrid({ table, stage, columns, summaries, rowCount, stamp }: { table: string; stage: number; stamp: number; columns: readonly KnownColumn[]; summaries: ReadonlyMap<string, ColumnSummary>; rowCount: number }) {
+export function RowsGrid({ table, stage, columns, summaries, rowCount, stamp, sought, marked, onMark, brushed, onBrush }: RowsGridProps) {
   const desk = useDesk();
   const scroller = useRef<HTMLDivElement>(null);
   const virtual = useVirtualizer({ count: rowCount, getScrollElement: () => scroller.current, estimateSize: () => ROW, overscan: 12, paddingStart: HEAD });
   const [pages, setPages] = useState<{ of: string; rows: ReadonlyMap<number, string[][]> }>({ of: "", rows: new Map() });
   const asked = useRef(new Set<string>());
-  const of = `${table} ${stage} ${stamp}`;
+  const seeking = sought ? JSON.stringify(sought) : "";
+  const of = `${table} ${stage} ${stamp} ${seeking}`;
   const seen = virtual.getVirtualItems();
   const first = Math.floor((seen[0]?.index ?? 0) / PAGE);
   const last = Math.floor((seen.at(-1)?.index ?? 0) / PAGE);
+  // biome-ignore lint/correctness/useExhaustiveDependencies: what is sought is part of what is asked about.
   useEffect(() => {
     const { call } = desk.builder;
     if (!call || rowCount === 0) return;
@@ -114,7 +108,7 @@ export function RowsGrid({ table, stage, columns, summaries, rowCount, stamp }: 
       const key = `${of} ${page}`;
       if (asked.current.has(key)) continue;
       asked.current.add(key);
-      void call.rows(table, stage, page * PAGE, (page + 1) * PAGE).then(({ rows }) => {
+      void call.rows(table, stage, page * PAGE, (page + 1) * PAGE, sought).then(({ rows }) => {
         setPages((before) => {
           const kept = new Map(before.of === of ? before.rows : []);
           kept.set(page, rows);
@@ -126,27 +120,24 @@ export function RowsGrid({ table, stage, columns, summaries, rowCount, stamp }: 
   // biome-ignore lint/correctness/useExhaustiveDependencies: another table or step begins at its top; new rows of the same one do not move.
   useEffect(() => {
     scroller.current?.scrollTo({ top: 0 });
-  }, [table, stage]);
+  }, [table, stage, seeking]);
   const widths = useMemo(() => columns.map(widthOf), [columns]);
   return (
     <Scroller ref={scroller} role="table" aria-label={`Rows of ${table}`} aria-rowcount={rowCount + 1} aria-colcount={columns.length} tabIndex={0}>
       <Grid style={{ height: virtual.getTotalSize(), width: widths.reduce((sum, width) => sum + width, 16) }}>
         <Heads role="row" aria-rowindex={1}>
-          {columns.map((column, at) => {
-            const summary = summaries.get(column.name);
-            const note = headNote(column, summary);
-            return (
-              <Head key={column.name} role="columnheader" style={{ width: widths[at] }}>
-                <b title={column.name}>{column.name}</b>
-                <span>
-                  {column.kind}
-                  {column.unit ? `, ${column.unit}` : ""}
-                </span>
-                {summary?.bars.length ? <Distribution bars={summary.bars} width={(widths[at] as number) - 14} height={18} label={`how ${column.name} spreads`} /> : <i />}
-                <span className={note.lacks ? "lacks" : ""}>{note.words}</span>
-              </Head>
-            );
-          })}
+          {columns.map((column, at) => (
+            <ColumnHead
+              key={column.name}
+              column={column}
+              summary={summaries.get(column.name)}
+              width={widths[at] as number}
+              marked={marked.includes(column.name)}
+              onMark={(more) => onMark(column.name, more)}
+              lit={brushed?.column === column.name ? brushed.bars : undefined}
+              onBrush={(bars) => onBrush(bars && { column: column.name, bars })}
+            />
+          ))}
         </Heads>
         {seen.map(({ index, start }) => {
           const cells = pages.of === of ? pages.rows.get(Math.floor(index / PAGE))?.[index % PAGE] : undefined;
@@ -156,7 +147,7 @@ export function RowsGrid({ table, stage, columns, summaries, rowCount, stamp }: 
                 const text = cells?.[at];
                 return (
                   <Cell key={column.name} role="cell" className={`${column.kind === "text" || column.kind === "boolean" ? "" : "number"}${text === "" ? " missing" : ""}`} style={{ width: widths[at] }}>
-                    {text === "" ? "missing" : (text ?? "…")}
+                    {text === "" ? "missing" : column.image && text ? <Thumbnail address={text} /> : (text ?? "…")}
                   </Cell>
                 );
               })}

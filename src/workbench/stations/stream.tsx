@@ -1,13 +1,17 @@
 "use client";
 
+import { useState } from "react";
 import { Button } from "react-aria-components";
 import styled from "styled-components";
-import { count, Press } from "../frame/kit";
+import { moveStep, removeStep, replaceStep, stepSource, switchStep } from "../../core/sheet/step-edit";
+import type { TextEdit } from "../../core/finding/finding";
+import { useDesk } from "../desk/desk-context";
+import { count, Press, Word } from "../frame/kit";
 import type { PlacedFinding, TableView } from "../worker/reply";
 
 const List = styled.ol`
   list-style: none;
-  padding: 0 12px 20px 0;
+  padding: 0 12px 12px 0;
 `;
 
 const Step = styled(Button)`
@@ -26,6 +30,10 @@ const Step = styled(Button)`
     box-shadow: inset 3px 0 var(--brass);
     font-weight: 600;
   }
+  &[data-off] {
+    text-decoration: line-through;
+    color: var(--quiet);
+  }
   &[data-hovered] {
     color: var(--sea);
   }
@@ -37,7 +45,39 @@ const Step = styled(Button)`
   }
 `;
 
-const Broken = styled.p`
+const Actions = styled.div`
+  display: flex;
+  flex-wrap: wrap;
+  gap: 0 12px;
+  padding: 0 8px 4px 14px;
+  background: var(--sheet);
+  box-shadow: inset 3px 0 var(--brass);
+  font-size: 12px;
+`;
+
+const Written = styled.form`
+  background: var(--sheet);
+  box-shadow: inset 3px 0 var(--brass);
+  padding: 2px 8px 4px 14px;
+  display: grid;
+  gap: 2px;
+  textarea {
+    font: 12px/1.5 var(--mono);
+    color: var(--ink);
+    background: none;
+    border: 0;
+    border-bottom: 1px solid var(--ink);
+    resize: vertical;
+    width: 100%;
+  }
+  div {
+    display: flex;
+    gap: 12px;
+    font-size: 12px;
+  }
+`;
+
+const Broken = styled.div`
   border-top: 1px solid var(--coral);
   padding: 3px 8px 3px 14px;
   color: var(--coral);
@@ -46,11 +86,11 @@ const Broken = styled.p`
 
 const Gap = styled.div`
   position: relative;
-  height: 58px;
   margin-left: 12px;
   svg {
     position: absolute;
-    inset: 0;
+    left: 0;
+    top: 0;
     overflow: visible;
   }
   b {
@@ -60,13 +100,13 @@ const Gap = styled.div`
     font-weight: 400;
   }
   em {
-    position: absolute;
+    position: relative;
+    display: block;
     font-style: normal;
     font-size: 12px;
     line-height: 14px;
     color: var(--quiet);
-    top: 26px;
-    right: 0;
+    padding: 24px 0 4px;
   }
 `;
 
@@ -74,23 +114,25 @@ const WIDE = 108;
 const HIGH = 58;
 
 /** The band between two steps: as wide as rows are left; what is lost leaves sideways as a stub. */
-function Band({ rows, next, most, losses }: { rows: number; next: number | undefined; most: number; losses: readonly { rows: number; reason: string }[] }) {
+function Band({ rows, next, most, losses, notes }: { rows: number; next: number | undefined; most: number; losses: readonly { rows: number; reason: string }[]; notes: readonly { rows: number; reason: string }[] }) {
   const width = (value: number) => (most === 0 ? 0 : Math.max(value > 0 ? 2 : 0, (value / most) * WIDE));
   const own = width(rows);
   const lost = losses.reduce((sum, loss) => sum + loss.rows, 0);
-  const left = next === undefined ? own : Math.min(own, width(next));
+  const left = next === undefined ? own : width(next);
   const stub = lost > 0 ? Math.max(4, Math.min(16, own - left)) : 0;
   const out = WIDE + 14;
-  const path = `M0 0H${own}V${HIGH - 22}${stub ? `C${own} ${HIGH - 14} ${own + 6} ${HIGH - 12} ${out} ${HIGH - 12}V${HIGH - 12 + stub}H${left + 6}Q${left} ${HIGH - 12 + stub} ${left} ${HIGH}` : `L${left} ${HIGH}`}H0Z`;
+  const words = [...losses, ...notes].slice(0, 4);
+  const high = Math.max(HIGH, 30 + words.length * 16);
+  const path = `M0 0H${own}V${high - 22}${stub ? `C${own} ${high - 14} ${own + 6} ${high - 12} ${out} ${high - 12}V${high - 12 + stub}H${left + 6}Q${left} ${high - 12 + stub} ${left} ${high}` : `L${left} ${high}`}H0Z`;
   return (
-    <Gap>
-      <svg width={out} height={HIGH} aria-hidden="true">
+    <Gap style={{ minHeight: high }}>
+      <svg width={out} height={high} aria-hidden="true">
         <path d={path} fill="var(--stream)" />
       </svg>
       <b>{count(rows)}</b>
-      {lost > 0 && (
-        <em style={{ left: out + 6 }}>
-          {losses.slice(0, 3).map((loss) => (
+      {words.length > 0 && (
+        <em style={{ marginLeft: out + 6 }}>
+          {words.map((loss) => (
             <span key={loss.reason} style={{ display: "block" }}>
               {count(loss.rows)} {loss.reason}
             </span>
@@ -101,29 +143,93 @@ function Band({ rows, next, most, losses }: { rows: number; next: number | undef
   );
 }
 
-/** A table's steps from top to bottom with the rows that are left between them. */
-export function Stream({ table, stage, onStage, finding, onMend }: { table: TableView; stage: number; onStage: (stage: number) => void; finding: PlacedFinding | undefined; onMend: (finding: PlacedFinding) => void }) {
-  const { ledger } = table;
+/** A step's own text, to be written over where it stands. */
+function StepText({ source, write, close }: { source: string; write: (text: string) => void; close: () => void }) {
+  const [text, setText] = useState(source);
+  return (
+    <Written
+      onSubmit={(event) => {
+        event.preventDefault();
+        write(text);
+      }}
+      onKeyDown={(event) => {
+        if (event.key === "Escape") close();
+        if (event.key === "Enter" && (event.ctrlKey || event.metaKey)) write(text);
+      }}
+    >
+      {/* biome-ignore lint/a11y/noAutofocus: the author has just asked to write here. */}
+      <textarea aria-label="Text of the step" value={text} rows={Math.min(8, source.split("\n").length + 1)} autoFocus spellCheck={false} onChange={(event) => setText(event.target.value)} />
+      <div>
+        <Press type="submit">write</Press>
+        <Word onPress={close}>leave</Word>
+      </div>
+    </Written>
+  );
+}
+
+interface StreamProps {
+  table: TableView;
+  stage: number;
+  onStage: (stage: number | undefined) => void;
+  finding: PlacedFinding | undefined;
+  onMend: (finding: PlacedFinding) => void;
+}
+
+/** A table's steps from top to bottom with the rows that are left between them; the one that is stood on can be changed. */
+export function Stream({ table, stage, onStage, finding, onMend }: StreamProps) {
+  const desk = useDesk();
+  const [writing, setWriting] = useState<number>();
+  const { ledger, name } = table;
+  const steps = ledger.length + (table.brokenStep === undefined ? 0 : 1);
   const most = Math.max(table.rowsIn, ...ledger.map(({ rowsOut }) => rowsOut), 1);
   const rowsAt = (at: number) => (at === 0 ? table.rowsIn : (ledger[at - 1]?.rowsOut ?? 0));
-  const item = (at: number, words: string, why?: string) => (
-    <li key={`${at} ${words}`}>
-      <Step onPress={() => onStage(at)} {...(stage === at ? { "aria-current": "step" } : {})}>
+  const change = (edit: (text: string) => TextEdit[] | undefined, then?: number) => {
+    if (desk.edit(edit(desk.state.get().text)) && then !== undefined) onStage(then);
+  };
+  const actions = (step: number, off: boolean) => {
+    if (writing === step) {
+      return (
+        <StepText
+          source={stepSource(desk.state.get().text, name, step) ?? ""}
+          close={() => setWriting(undefined)}
+          write={(text) => {
+            change((now) => replaceStep(now, name, step, text));
+            setWriting(undefined);
+          }}
+        />
+      );
+    }
+    return (
+      <Actions role="toolbar" aria-label={`Step ${step + 1}`}>
+        <Press onPress={() => setWriting(step)}>write</Press>
+        <Press onPress={() => change((text) => switchStep(text, name, step, !off))}>{off ? "switch on" : "switch off"}</Press>
+        {step > 0 && <Press onPress={() => change((text) => moveStep(text, name, step, step - 1), step)}>up</Press>}
+        {step < steps - 1 && <Press onPress={() => change((text) => moveStep(text, name, step, step + 1), step + 2)}>down</Press>}
+        <Press onPress={() => change((text) => removeStep(text, name, step), step)}>take away</Press>
+      </Actions>
+    );
+  };
+  const item = (at: number, words: string, why?: string, off = false) => (
+    <li key={at}>
+      <Step onPress={() => onStage(at)} {...(stage === at ? { "aria-current": "step" } : {})} {...(off ? { "data-off": true } : {})}>
         {words}
+        {off && <small>switched off for a look</small>}
         {why && <small>{why}</small>}
       </Step>
-      <Band rows={rowsAt(at)} next={at < ledger.length ? rowsAt(at + 1) : undefined} most={most} losses={ledger[at]?.losses ?? []} />
+      {at > 0 && stage === at && actions(at - 1, off)}
+      <Band rows={rowsAt(at)} next={at < ledger.length ? rowsAt(at + 1) : undefined} most={most} losses={ledger[at]?.losses ?? []} notes={ledger[at]?.notes ?? []} />
     </li>
   );
   return (
-    <List aria-label={`Steps of ${table.name}`}>
+    <List aria-label={`Steps of ${name}`}>
       {item(0, table.source)}
-      {ledger.map((line, at) => item(at + 1, line.step, line.why))}
+      {ledger.map((line, at) => item(at + 1, line.step, line.why, line.off === true))}
       {table.brokenStep !== undefined && (
         <li>
           <Broken>
             {finding?.message ?? "this step cannot be run"} {finding?.fix && <Press onPress={() => onMend(finding)}>{finding.fix.title}</Press>}
           </Broken>
+          {actions(table.brokenStep, false)}
         </li>
       )}
     </List>

@@ -5,10 +5,15 @@ import { DropZone, FileTrigger, Text } from "react-aria-components";
 import styled from "styled-components";
 import { pasteTable, TABLE_ENDINGS, takeFiles, takeSuggestions } from "../desk/actions";
 import { useDesk, useDeskState } from "../desk/desk-context";
-import { count, many, Press, Quiet, Word } from "../frame/kit";
-import type { TableView } from "../worker/reply";
+import { deriveTable, takeStep, writeRows } from "../desk/shaping";
+import { Coral, count, many, Press, Quiet, Word } from "../frame/kit";
+import type { Sought, TableView } from "../worker/reply";
 import { useAsked } from "./ask";
-import { RowsGrid } from "./rows-grid";
+import { ruleOfBars } from "./column-head";
+import { ColumnSummaries } from "./column-summary";
+import { type BrushedBars, RowsGrid } from "./rows-grid";
+import { MarkedLine } from "./shaping/marked-line";
+import { TRAYS, type TrayName, WHOLE_TABLE } from "./shaping/trays";
 import { Stream } from "./stream";
 
 const Zone = styled(DropZone)`
@@ -34,7 +39,7 @@ const Names = styled.div`
   gap: 2px 14px;
   align-items: baseline;
   padding-right: 12px;
-  margin-bottom: 12px;
+  margin-bottom: 8px;
 `;
 
 const Name = styled(Word)`
@@ -46,13 +51,14 @@ const Name = styled(Word)`
 
 const Adds = styled.div`
   display: flex;
-  gap: 14px;
-  margin: 0 12px 14px 0;
+  flex-wrap: wrap;
+  gap: 0 14px;
+  margin: 0 12px 12px 0;
 `;
 
 const Right = styled.div`
   display: grid;
-  grid-template-rows: auto auto minmax(0, 1fr);
+  grid-template-rows: auto auto auto auto minmax(0, 1fr);
   padding-left: 12px;
   min-width: 0;
   min-height: 0;
@@ -64,6 +70,20 @@ const Above = styled.div`
   padding: 8px 14px 4px 0;
   white-space: nowrap;
   overflow: hidden;
+  align-items: baseline;
+  input {
+    font: inherit;
+    color: var(--ink);
+    background: none;
+    border: 0;
+    border-bottom: 1px solid var(--ink);
+    width: 170px;
+    flex: none;
+    padding: 0 0 2px;
+  }
+  & > :last-child {
+    margin-left: auto;
+  }
 `;
 
 const Begun = styled.div`
@@ -89,15 +109,24 @@ const Empty = styled.div`
   justify-items: start;
 `;
 
-/** Ways for a table to come in: dropped anywhere here, picked, or pasted. */
-function AddTable() {
+const Steps = styled.div`
+  display: flex;
+  flex-wrap: wrap;
+  gap: 0 12px;
+  padding: 0 12px 20px 14px;
+`;
+
+/** Ways for a table to come in: dropped anywhere here, picked, pasted, written, or made from another. */
+function AddTable({ table }: { table: string | undefined }) {
   const desk = useDesk();
   return (
     <Adds>
       <FileTrigger acceptedFileTypes={TABLE_ENDINGS} allowsMultiple onSelect={(files) => files && void takeFiles(desk, [...files])}>
         <Press>add a table</Press>
       </FileTrigger>
-      <Quiet>or drop or paste it here</Quiet>
+      <Press onPress={() => writeRows(desk)}>write rows</Press>
+      {table && <Press onPress={() => deriveTable(desk, table)}>one from {table}</Press>}
+      <Quiet style={{ fontSize: 12 }}>drop or paste works too</Quiet>
     </Adds>
   );
 }
@@ -136,15 +165,114 @@ function Suggestions({ table }: { table: string }) {
 
 /** What became of the file, where something was lost or had to be decided. */
 function Intake({ table }: { table: TableView }) {
+  const desk = useDesk();
+  const [all, setAll] = useState(false);
+  const findings = useDeskState((state) => state.reply?.findings);
+  const offered = (findings ?? []).filter(({ piece, fix, code }) => piece === `tables.${table.name}` && fix && (code === "odd-spellings" || code === "heads-look-like-data"));
   const { report } = table;
   if (!report) return null;
   const unread = report.columns.filter((column) => column.unread > 0);
-  const notes = [...report.notes, ...unread.map((column) => `${column.name}: ${count(column.unread)} cells could not be read as a ${column.kind}, such as "${column.examples[0]?.text ?? ""}" in row ${column.examples[0]?.row ?? ""}`)];
-  if (notes.length === 0) return null;
+  const decided = report.columns.filter((column) => column.note !== undefined);
+  const notes = [
+    ...report.notes,
+    ...unread.map((column) => `${column.name}: ${many(column.unread, "cell")} could not be read as a ${column.kind}, such as ${column.examples.slice(0, all ? 5 : 1).map(({ row, text }) => `"${text}" in row ${count(row)}`).join(", ")}`),
+    ...decided.map((column) => `${column.name}: ${column.note}`),
+  ];
+  if (notes.length === 0 && offered.length === 0) return null;
   return (
-    <Quiet as="p" style={{ padding: "0 12px 8px 0", fontSize: 12 }}>
-      {notes.slice(0, 4).join(" · ")}
+    <Quiet as="div" role="region" aria-label={`What became of ${table.source}`} style={{ padding: "0 12px 8px 0", fontSize: 12, overflowWrap: "anywhere" }}>
+      {notes.slice(0, all ? undefined : 3).map((note) => (
+        <p key={note}>{note}</p>
+      ))}
+      {offered.map((finding) => (
+        <p key={finding.code}>
+          {finding.message} <Press onPress={() => desk.mend(finding)}>{finding.fix?.title}</Press>
+        </p>
+      ))}
+      {notes.length > 3 && <Press onPress={() => setAll(!all)}>{all ? "less" : `${notes.length - 3} more`}</Press>}
     </Quiet>
+  );
+}
+
+interface Rows {
+  table: TableView;
+  stage: number;
+  rowCount: number;
+}
+
+/** The rows at a step with all that can be done to them: search, marks, brushes, trays, the summary. */
+function RowsSide({ table, stage, rowCount }: Rows) {
+  const desk = useDesk();
+  const begun = useDeskState((state) => state.begun);
+  const known = useDeskState((state) => state.reply?.knowledge.tables.get(table.name)?.[stage]);
+  const columns = useMemo(() => known ?? [], [known]);
+  const { name } = table;
+  const key = `${name} ${stage}`;
+  const summary = useAsked((call) => call.summary(name, stage).then((found) => ({ of: key, found: new Map(found) })), [name, stage]);
+  const summaries = useMemo(() => (summary?.of === key ? summary.found : new Map()), [summary, key]);
+  const [marked, setMarked] = useState<{ of: string; names: string[] }>({ of: key, names: [] });
+  const [brushed, setBrushed] = useState<BrushedBars>();
+  const [find, setFind] = useState("");
+  const [summed, setSummed] = useState(false);
+  const tray = useDeskState((state) => state.tray);
+  const open = (next: TrayName | undefined) => desk.state.set({ tray: next });
+  // Another table or step has other columns in hand.
+  // biome-ignore lint/correctness/useExhaustiveDependencies: the key says when it is another table or step.
+  useEffect(() => {
+    setMarked({ of: key, names: [] });
+    setBrushed(undefined);
+  }, [key]);
+  const names = marked.of === key ? marked.names.filter((own) => columns.some((column) => column.name === own)) : [];
+  const brushedColumn = brushed && columns.find((column) => column.name === brushed.column);
+  const brushedSummary = brushed && summaries.get(brushed.column);
+  const rule = brushedColumn && brushedSummary ? ruleOfBars(brushedColumn, brushedSummary, brushed.bars[0], brushed.bars[1]) : undefined;
+  const sought = useMemo<Sought | undefined>(() => (find.trim() || rule ? { ...(find.trim() ? { text: find.trim() } : {}), ...(rule ? { where: rule } : {}) } : undefined), [find, rule]);
+  const matching = useAsked((call) => (sought ? call.sought(name, stage, sought).then((found) => ({ of: JSON.stringify(sought), ...found })) : undefined), [name, stage, JSON.stringify(sought)]);
+  const current = sought && matching?.of === JSON.stringify(sought) ? matching : undefined;
+  const mark = (column: string, more: boolean) => {
+    const without = names.filter((own) => own !== column);
+    setMarked({ of: key, names: names.includes(column) ? (more || names.length === 1 ? without : [column]) : more ? [...names, column] : [column] });
+  };
+  const Tray = tray ? TRAYS[tray as TrayName] : undefined;
+  return (
+    <Right>
+      <Above>
+        <input type="search" aria-label={`Find in ${name}`} placeholder={`find in ${count(rowCount)} rows`} value={find} onChange={(event) => setFind(event.target.value)} />
+        <span role="status">
+          {sought ? (current?.problem ? <Coral>{current.problem}</Coral> : `${current ? count(current.rows) : "…"} of ${many(rowCount, "row")}`) : `${many(rowCount, "row")} of ${many(columns.length, "column")}`}
+        </span>
+        {rule ? (
+          <span style={{ overflow: "hidden", textOverflow: "ellipsis" }}>
+            where {rule} <Press onPress={() => takeStep(desk, { table: name, stage }, { keep: rule }) && setBrushed(undefined)}>keep these</Press> <Press onPress={() => takeStep(desk, { table: name, stage }, { keep: `not (${rule})` }) && setBrushed(undefined)}>exclude these</Press> <Word onPress={() => setBrushed(undefined)}>let go</Word>
+          </span>
+        ) : (
+          stage === 0 && <Quiet style={{ overflow: "hidden", textOverflow: "ellipsis" }}>as read</Quiet>
+        )}
+        <Word aria-pressed={summed} onPress={() => setSummed(!summed)}>
+          {summed ? "the rows" : "all columns summed up"}
+        </Word>
+      </Above>
+      {begun === name ? <Suggestions table={name} /> : <span />}
+      <MarkedLine table={name} stage={stage} columns={columns} marked={names} summaries={summaries} open={open} clear={() => setMarked({ of: key, names: [] })} />
+      {Tray ? <Tray key={`${tray} ${key} ${names.join()}`} table={name} stage={stage} columns={columns} marked={names} summaries={summaries} close={() => open(undefined)} /> : <span />}
+      {summed ? (
+        <ColumnSummaries columns={columns} summaries={summaries} />
+      ) : (
+        <RowsGrid
+          table={name}
+          stage={stage}
+          columns={columns}
+          summaries={summaries}
+          rowCount={sought ? (current?.rows ?? 0) : rowCount}
+          stamp={table.stamps[stage] ?? 0}
+          sought={sought}
+          marked={names}
+          onMark={mark}
+          brushed={brushed}
+          onBrush={setBrushed}
+        />
+      )}
+    </Right>
   );
 }
 
@@ -154,14 +282,10 @@ export function TablesStation() {
   const reply = useDeskState((state) => state.reply);
   const chosen = useDeskState((state) => state.table);
   const chosenStage = useDeskState((state) => state.stage);
-  const begun = useDeskState((state) => state.begun);
   const table = reply?.tables.find(({ name }) => name === chosen) ?? reply?.tables[0];
   const last = table ? table.ledger.length : 0;
   const stage = Math.min(chosenStage ?? last, last);
   const name = table?.name ?? "";
-  const columns = reply?.knowledge.tables.get(name)?.[stage] ?? [];
-  const summary = useAsked((call) => (name ? call.summary(name, stage).then((found) => ({ of: `${name} ${stage}`, found: new Map(found) })) : undefined), [name, stage]);
-  const summaries = useMemo(() => (summary?.of === `${name} ${stage}` ? summary.found : new Map()), [summary, name, stage]);
   const [pasted, setPasted] = useState<string>();
   useEffect(() => {
     if (!name) return;
@@ -178,8 +302,6 @@ export function TablesStation() {
     document.addEventListener("paste", listen);
     return () => document.removeEventListener("paste", listen);
   }, [desk]);
-  const words = stage === 0 ? `as read from ${table?.source ?? ""}` : `after ${table?.ledger[stage - 1]?.step ?? ""}`;
-  const rows = stage === 0 ? (table?.rowsIn ?? 0) : (table?.ledger[stage - 1]?.rowsOut ?? 0);
   return (
     <Zone
       aria-label="Tables of the report"
@@ -193,44 +315,42 @@ export function TablesStation() {
         </Text>
         <Names>
           {reply?.tables.map((one) => (
-            <Name key={one.name} {...(one === table ? { "aria-current": "true" } : {})} onPress={() => desk.state.set({ table: one.name, stage: undefined })}>
+            <Name key={one.name} {...(one === table ? { "aria-current": "true" } : {})} onPress={() => desk.state.set({ table: one.name, stage: undefined, tray: undefined })}>
               {one.name}
             </Name>
           ))}
         </Names>
-        <AddTable />
+        <AddTable table={table?.name} />
         {pasted && <Quiet as="p">{pasted}</Quiet>}
-        {table && <Intake table={table} />}
+        {table && <Intake key={table.name} table={table} />}
         {table && (
-          <Stream
-            table={table}
-            stage={stage}
-            onStage={(next) => desk.state.set({ table: table.name, stage: next })}
-            finding={reply?.findings.find(({ piece, severity }) => piece === `tables.${table.name}` && severity === "error")}
-            onMend={(finding) => desk.mend(finding)}
-          />
+          <>
+            <Stream
+              key={table.name}
+              table={table}
+              stage={stage}
+              onStage={(next) => desk.state.set({ table: table.name, stage: next })}
+              finding={reply?.findings.find(({ piece, severity }) => piece === `tables.${table.name}` && severity === "error")}
+              onMend={(finding) => desk.mend(finding)}
+            />
+            <Steps role="toolbar" aria-label="Add a step">
+              <Quiet>add a step:</Quiet>
+              {WHOLE_TABLE.map(([tray, words]) => (
+                <Press key={tray} onPress={() => desk.state.set({ tray })}>
+                  {words}
+                </Press>
+              ))}
+            </Steps>
+          </>
         )}
       </Left>
-      <Right>
-        <Above>
-          {table && (
-            <>
-              <span>
-                {many(rows, "row")} <Quiet>of</Quiet> {many(columns.length, "column")}
-              </span>
-              <Quiet>{words}</Quiet>
-            </>
-          )}
-        </Above>
-        {begun && table?.name === begun ? <Suggestions table={begun} /> : <span />}
-        {table ? (
-          <RowsGrid table={table.name} stage={stage} columns={columns} summaries={summaries} rowCount={rows} stamp={table.stamps[stage] ?? 0} />
-        ) : (
-          <Empty>
-            <p>This report has no table yet. Drop a .csv or .json file anywhere here, or paste rows from a spreadsheet.</p>
-          </Empty>
-        )}
-      </Right>
+      {table ? (
+        <RowsSide table={table} stage={stage} rowCount={stage === 0 ? table.rowsIn : (table.ledger[stage - 1]?.rowsOut ?? 0)} />
+      ) : (
+        <Empty>
+          <p>This report has no table yet. Drop a {TABLE_ENDINGS.filter((ending) => !/txt|jsonl|ndjson|tsv/.test(ending)).join(", ")} file anywhere here, or paste rows from a spreadsheet.</p>
+        </Empty>
+      )}
     </Zone>
   );
 }

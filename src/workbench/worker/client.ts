@@ -4,6 +4,8 @@ import type { CompileWorker } from "./compile-worker";
 export interface Progress {
   what: string;
   part: number;
+  /** Rows read so far, while a file is read. */
+  rows?: number;
 }
 
 /** A running compiler: the far side of the worker, and what becomes of it. */
@@ -28,7 +30,7 @@ export function startCompiler(onProgress: (progress: Progress) => void, onDeath:
   };
   worker.addEventListener("error", died);
   worker.addEventListener("message", (event: MessageEvent<({ stillHarbor?: string } & Progress) | null>) => {
-    if (event.data?.stillHarbor === "progress") onProgress({ what: event.data.what, part: event.data.part });
+    if (event.data?.stillHarbor === "progress") onProgress({ what: event.data.what, part: event.data.part, ...(event.data.rows === undefined ? {} : { rows: event.data.rows }) });
     // The worker holds the lock first; it comes free only when the worker is gone.
     if (event.data?.stillHarbor === "living") void navigator.locks.request(lock, died);
   });

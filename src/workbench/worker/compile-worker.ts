@@ -5,19 +5,20 @@ import { type Suggestion, suggestCharts } from "../../core/advice/suggest";
 import { type Built, buildDashboard } from "../../core/dashboard/build";
 import { hasErrors } from "../../core/finding/finding";
 import { placeOf } from "../../core/finding/place";
-import { writer } from "../../core/formula/format";
 import { type AccountLine, accountOf } from "../../core/plan/accounting";
 import { CompileCache } from "../../core/plan/cache";
+import type { CompileInput } from "../../core/plan/compile";
 import { linkMatrix } from "../../core/plan/matrix";
 import { Model } from "../../core/plan/model";
 import { prepareFiles } from "../../core/plan/prepare";
 import { type Picture, pictureOf } from "../../core/plan/pictures";
 import type { Ground } from "../../core/scene/theme";
 import type { KnownColumn } from "../../core/sheet/knowledge";
-import { type Column, valueAt } from "../../core/table/column";
+import { type Column, kindOf } from "../../core/table/column";
 import { type ColumnSummary, summarize } from "../../core/table/summary";
 import type { Table } from "../../core/table/table";
-import type { BuildReply, PieceView, RowsReply, TableView } from "./reply";
+import { cellWriter, checkIntake, soughtRows, tryTable, valuesOf, writtenRows } from "./looking";
+import type { BuildReply, IntakeReply, PieceView, RowsReply, Sought, TableView, Tried } from "./reply";
 
 /** What keeps the file from being written comes first. */
 const SEVERITIES = ["error", "warning", "advice"];
@@ -34,20 +35,11 @@ let last: BuildReply | undefined;
 
 /** Progress goes out at once, also in the middle of a long compile. */
 let told = 0;
-function progress(what: string, part: number) {
+function progress(what: string, part: number, rows?: number) {
   const now = performance.now();
   if (now - told < 80) return;
   told = now;
-  postMessage({ stillHarbor: "progress", what, part });
-}
-
-/** Writes a cell as the table shows it. */
-function cellWriter(table: Table, name: string): (row: number) => string {
-  const column = table.columns.get(name) as Column;
-  if (column.kind === "text") return (row) => valueAt(column, row) as string | null ?? "";
-  if (column.kind === "boolean") return (row) => ({ 1: "true", 0: "false" })[column.values[row] as number] ?? "";
-  const write = writer(column.kind, table.info.get(name)?.format);
-  return (row) => (Number.isNaN(column.values[row]) ? "" : write(column.values[row] as number));
+  postMessage({ stillHarbor: "progress", what, part, ...(rows === undefined ? {} : { rows }) });
 }
 
 function samplesOf(table: Table, name: string): string[] {
@@ -65,9 +57,9 @@ function samplesOf(table: Table, name: string): string[] {
 }
 
 function knownColumns(table: Table): KnownColumn[] {
-  return [...table.columns].map(([name, { kind }]) => {
-    const unit = table.info.get(name)?.unit;
-    return { name, kind, ...(unit === undefined ? {} : { unit }), samples: samplesOf(table, name) };
+  return [...table.columns].map(([name, column]) => {
+    const { unit, role } = table.info.get(name) ?? {};
+    return { name, kind: kindOf(column), ...(unit === undefined ? {} : { unit }), ...(role === "image" ? { image: true } : {}), samples: samplesOf(table, name) };
   });
 }
 
@@ -106,7 +98,7 @@ function tableViews({ stages, sheet }: Built): TableView[] {
     const spec = sheet.tables.get(stage.name);
     return {
       name: stage.name,
-      source: spec?.read ?? (spec?.from === undefined ? "rows in the sheet" : `from ${spec.from}`),
+      source: spec?.read ?? (spec?.make ? `${spec.make.rows} rows made` : spec?.from === undefined ? "rows in the sheet" : `from ${spec.from}`),
       rowsIn: stage.tables[0]?.rowCount ?? 0,
       ledger: stage.ledger,
       stamps: stage.tables.map(stampOf),
@@ -176,14 +168,34 @@ const api = {
   seal(): string {
     return built?.html === undefined ? "" : bytesToHex(sha256(new TextEncoder().encode(built.html)));
   },
-  /** Rows of a table as they stand at a stage, written out. */
-  rows(table: string, stage: number, from: number, to: number): RowsReply {
+  /** Rows of a table as they stand at a stage, written out; only those that are sought, if some are. */
+  rows(table: string, stage: number, from: number, to: number, sought?: Sought): RowsReply {
     const found = stageOf(table, stage);
     if (!found) return { rowCount: 0, rows: [] };
-    const writers = [...found.columns.keys()].map((name) => cellWriter(found, name));
-    const rows: string[][] = [];
-    for (let row = from; row < Math.min(to, found.rowCount); row++) rows.push(writers.map((write) => write(row)));
-    return { rowCount: found.rowCount, rows };
+    return writtenRows(found, from, to, sought && soughtRows(table, found, sought));
+  },
+  /** How many rows are sought at a stage, or why that cannot be said. */
+  sought(table: string, stage: number, sought: Sought): { rows: number; problem?: string } {
+    const found = stageOf(table, stage);
+    const rows = found ? soughtRows(table, found, sought) : undefined;
+    return typeof rows === "string" ? { rows: 0, problem: rows } : { rows: rows?.length ?? 0 };
+  },
+  /** The values of a column with their rows, the most frequent first. */
+  values(table: string, stage: number, column: string): { value: string; rows: number }[] {
+    const found = stageOf(table, stage);
+    return found ? valuesOf(found, column) : [];
+  },
+  /** What a table would be at a stage if the sheet were another: for a look before a step is taken. */
+  tried(text: string, paths: readonly (readonly [string, string])[], table: string, stage: number): Tried {
+    const byPath = new Map(paths);
+    return tryTable({ text, fileName: "sheet", readFile: (path) => files.get(byPath.get(path) ?? ""), listFiles: () => [...byPath.keys()], cache }, table, stage);
+  },
+  /** What would change if a file came in place of another of its name. */
+  async intake(text: string, paths: readonly (readonly [string, string])[], path: string, hash: string): Promise<IntakeReply[]> {
+    const [now, then] = [new Map(paths), new Map([...paths, [path, hash] as const])];
+    const inputOf = (files_: ReadonlyMap<string, string>): CompileInput => ({ text, fileName: "sheet", readFile: (one) => files.get(files_.get(one) ?? ""), listFiles: () => [...files_.keys()], cache, progress });
+    await prepareFiles(inputOf(then));
+    return checkIntake(inputOf(now), inputOf(then), path);
   },
   /** Every column of a table at a stage, summed up. */
   summary(table: string, stage: number): [string, ColumnSummary][] {

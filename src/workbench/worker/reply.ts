@@ -3,7 +3,8 @@ import type { Finding } from "../../core/finding/finding";
 import type { LinkMatrix } from "../../core/plan/matrix";
 import type { PagePlan } from "../../core/page/page";
 import type { IntakeReport } from "../../core/read/report";
-import type { Knowledge } from "../../core/sheet/knowledge";
+import type { IntakeChange } from "../../core/read/intake-check";
+import type { KnownColumn, Knowledge } from "../../core/sheet/knowledge";
 import type { LedgerLine } from "../../core/steps/step";
 
 /** A finding with its place, ready to be shown. */
@@ -53,6 +54,36 @@ export interface BuildReply {
   size: number;
   knowledge: Knowledge;
   milliseconds: number;
+}
+
+/** Rows that are looked for: those that hold a text, and those where a formula is true. */
+export interface Sought {
+  text?: string;
+  where?: string;
+}
+
+/** A table as it would be after a change of the sheet that has not been made. */
+export interface Tried {
+  rowCount: number;
+  columns: KnownColumn[];
+  /** The first rows, written out. */
+  rows: string[][];
+  /** The ledger line of the step that was tried, if it could be run. */
+  line?: LedgerLine;
+  /** What reading made of the columns, where the change is about reading. */
+  report?: IntakeReport;
+  /** What is wrong with it. */
+  problems: string[];
+}
+
+/** What would change for one table if a file came in place of another. */
+export interface IntakeReply {
+  table: string;
+  before: number;
+  after: number;
+  changes: IntakeChange[];
+  /** Findings that the sheet would have then and has not now. */
+  findings: string[];
 }
 
 /** Rows of a table at a stage, written out. */

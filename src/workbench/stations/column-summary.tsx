@@ -1,0 +1,108 @@
+"use client";
+
+import styled from "styled-components";
+import { writer } from "../../core/formula/format";
+import type { KnownColumn } from "../../core/sheet/knowledge";
+import type { ColumnSummary } from "../../core/table/summary";
+import { count } from "../frame/kit";
+import { KIND_WORDS } from "./column-head";
+import { Distribution } from "./distribution";
+
+const Scroller = styled.div`
+  overflow: auto;
+  height: 100%;
+  padding-right: 14px;
+  table {
+    border-collapse: collapse;
+    width: 100%;
+  }
+  th,
+  td {
+    text-align: left;
+    padding: 4px 14px 4px 0;
+    border-bottom: 1px solid var(--rule);
+    white-space: nowrap;
+    vertical-align: middle;
+  }
+  thead th {
+    position: sticky;
+    top: 0;
+    background: var(--ground);
+    font-weight: 400;
+    color: var(--quiet);
+    border-bottom: 1px solid var(--ink);
+  }
+  tbody th {
+    font-weight: 600;
+  }
+  td.number,
+  th.number {
+    text-align: right;
+  }
+  td.lacks {
+    color: var(--coral);
+  }
+  td.wide {
+    white-space: normal;
+    color: var(--quiet);
+    min-width: 200px;
+  }
+`;
+
+/** Every column in a line: what it holds, what is missing, how its values lie. */
+export function ColumnSummaries({ columns, summaries }: { columns: readonly KnownColumn[]; summaries: ReadonlyMap<string, ColumnSummary> }) {
+  return (
+    // biome-ignore lint/a11y/noNoninteractiveTabindex: what scrolls must be reached by keyboard.
+    <Scroller tabIndex={0} role="region" aria-label="All columns summed up">
+      <table>
+        <thead>
+          <tr>
+            {["column", "kind", "spread"].map((head) => (
+              <th key={head} scope="col">
+                {head}
+              </th>
+            ))}
+            {["missing", "different", "least", "lower quarter", "median", "mean", "upper quarter", "most"].map((head) => (
+              <th key={head} scope="col" className="number">
+                {head}
+              </th>
+            ))}
+            <th scope="col">most frequent</th>
+          </tr>
+        </thead>
+        <tbody>
+          {columns.map((column) => (
+            <SummaryRow key={column.name} column={column} summary={summaries.get(column.name)} />
+          ))}
+        </tbody>
+      </table>
+    </Scroller>
+  );
+}
+
+function SummaryRow({ column, summary }: { column: KnownColumn; summary: ColumnSummary | undefined }) {
+  const range = summary?.range;
+  const write = column.kind === "text" || column.kind === "boolean" || column.kind === "place" ? String : writer(column.kind, undefined);
+  // A mean of dates falls between days; a mean of whole numbers has places that say nothing.
+  const short = (value: number) => (column.kind === "number" ? write(Number(value.toPrecision(5))) : write(column.kind === "date" ? Math.floor(value / 86400) * 86400 : Math.round(value)));
+  const figures = range ? [range.least, range.quartiles[0], range.quartiles[1], range.mean, range.quartiles[2], range.most].map(short) : new Array<string>(6).fill("");
+  return (
+    <tr>
+      <th scope="row">{column.name}</th>
+      <td>
+        {KIND_WORDS[column.kind]}
+        {column.unit ? `, ${column.unit}` : ""}
+      </td>
+      <td>{summary?.bars.length ? <Distribution bars={summary.bars} width={96} height={18} label={`how ${column.name} spreads`} /> : ""}</td>
+      <td className={`number${summary?.missing ? " lacks" : ""}`}>{summary ? count(summary.missing) : "…"}</td>
+      <td className="number">{summary ? count(summary.distinct) : ""}</td>
+      {figures.map((figure, at) => (
+        // biome-ignore lint/suspicious/noArrayIndexKey: the figures stand in a fixed order.
+        <td key={at} className="number">
+          {figure}
+        </td>
+      ))}
+      <td className="wide">{summary?.values.slice(0, 4).map(({ value, rows }) => `${value} ${count(rows)}`).join(" · ")}</td>
+    </tr>
+  );
+}
