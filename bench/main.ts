@@ -10,6 +10,7 @@ import { benchKeystroke } from "./keystroke";
 import { benchCompute } from "./compute";
 import { LINKED_SHEET, POINTS_SHEET } from "./linked";
 import { ms, say, table, timed, times } from "./measure";
+import { benchShaping } from "./shaping";
 
 const rows = Number(process.argv[2] ?? 1_000_000);
 const folder = resolve(".build/bench");
@@ -44,6 +45,7 @@ data.length = 0;
 const zipped = gzip(`${folder}/used.csv`);
 say("packed data against gzip -6 of the same CSV columns", `${times((packed * 0.75) / zipped)} as bytes, ${times(packed / zipped)} as base64 (${(packed / 1e6).toFixed(1)} MB in a file of ${(statSync(`${folder}/linked.html`).size / 1e6).toFixed(1)} MB)`, "0.6x");
 
+benchShaping(csv);
 benchCompute(csv, rows >= 1e6 ? [1e6, 1e7] : [rows]);
 await benchBrowser(`${folder}/linked.html`, `${rows / 1e6} million rows, 8 views`, { ready: "1.5 s", frame: "16 ms" });
 const points = build(POINTS_SHEET);

@@ -19,7 +19,7 @@ export const parts = (page: Page): OpenDesk => ({
   page,
   sheet: page.getByRole("textbox", { name: "Sheet text" }),
   proof: page.frameLocator("iframe[title='The dashboard as it stands']"),
-  tally: page.getByRole("status"),
+  tally: page.getByRole("status", { name: "The report in numbers" }),
   findings: page.getByRole("list", { name: "Findings" }),
 });
 
@@ -107,12 +107,12 @@ export async function axe(page: Page): Promise<string[]> {
 }
 
 /** Drops files on an element as from the desktop: real files, by the browser's own drag. */
-export async function drop(target: Locator, files: { name: string; text: string }[]) {
+export async function drop(target: Locator, files: ({ name: string; text: string } | { name: string; bytes: Uint8Array })[]) {
   const page = target.page();
   const folder = mkdtempSync(join(tmpdir(), "drop-"));
-  const paths = files.map(({ name, text }) => {
-    writeFileSync(join(folder, name), text);
-    return join(folder, name);
+  const paths = files.map((file) => {
+    writeFileSync(join(folder, file.name), "text" in file ? file.text : file.bytes);
+    return join(folder, file.name);
   });
   const box = await target.boundingBox();
   if (!box) throw new Error("there is nothing to drop on");

@@ -59,7 +59,7 @@ test("the workbench takes a million calls in, says how far it is, and goes on an
   const desk = parts(page);
   await expect(desk.tally).toContainText("nothing to mend");
   await page.locator("input[data-pick=new]").setInputFiles(csv);
-  await expect(page.getByText(/reading million\.csv \d+ %/)).toBeVisible({ timeout: 60_000 });
+  await expect(page.getByText(/reading million\.csv, [\d,]+ rows, \d+ %(, \d+ s left)?/)).toBeVisible({ timeout: 60_000 });
   // The page answers while the worker reads.
   await page.keyboard.press("?");
   await expect(page.getByRole("dialog", { name: "All keys" })).toBeVisible({ timeout: 2000 });

@@ -48,14 +48,18 @@ function compareTexts(operator: BinaryOperator, left: TextVector, right: TextVec
   return compareNumbers(operator, numbers(left, ranksLeft), numbers(right, ranksRight), length);
 }
 
+/** A mask that keeps a row's number, or makes it 0 for a constant: engines know an `&` to be whole, a product not. */
+const placesOf = (vector: Vector) => (vector.step ? -1 : 0);
+
 function compareNumbers(operator: BinaryOperator, left: NumericVector, right: NumericVector, length: number): NumericVector {
   const step = stepOf([left, right]);
   const result = new Float64Array(step ? length : 1);
-  const { values: a, step: stepA } = left;
-  const { values: b, step: stepB } = right;
+  const { values: a } = left;
+  const { values: b } = right;
+  const [wholeA, wholeB] = [placesOf(left), placesOf(right)];
   for (let row = 0; row < result.length; row++) {
-    const x = a[row * stepA] as number;
-    const y = b[row * stepB] as number;
+    const x = a[row & wholeA] as number;
+    const y = b[row & wholeB] as number;
     if (x !== x || y !== y) {
       result[row] = Number.NaN;
       continue;
@@ -82,12 +86,18 @@ function compare(operator: BinaryOperator, left: Vector, right: Vector, length: 
 /** Three-valued logic: missing and false is false, missing or true is true. */
 function logic(operator: "and" | "or", left: NumericVector, right: NumericVector, length: number): NumericVector {
   const deciding = operator === "and" ? 0 : 1;
-  return fillNumeric("boolean", length, stepOf([left, right]), (row) => {
-    const x = left.values[row * left.step] as number;
-    const y = right.values[row * right.step] as number;
-    if (x === deciding || y === deciding) return deciding;
-    return x !== x || y !== y ? Number.NaN : 1 - deciding;
-  });
+  const step = stepOf([left, right]);
+  const result = new Float64Array(step ? length : 1);
+  const { values: a } = left;
+  const { values: b } = right;
+  const [wholeA, wholeB] = [placesOf(left), placesOf(right)];
+  for (let row = 0; row < result.length; row++) {
+    const x = a[row & wholeA] as number;
+    const y = b[row & wholeB] as number;
+    if (x === deciding || y === deciding) result[row] = deciding;
+    else result[row] = x !== x || y !== y ? Number.NaN : 1 - deciding;
+  }
+  return { kind: "boolean", values: result, step };
 }
 
 function arithmeticKind(operator: BinaryOperator, left: Vector, right: Vector): NumericVector["kind"] {
@@ -101,23 +111,40 @@ function arithmeticKind(operator: BinaryOperator, left: Vector, right: Vector): 
 function arithmetic(operator: BinaryOperator, left: NumericVector, right: NumericVector, length: number): NumericVector {
   const step = stepOf([left, right]);
   const result = new Float64Array(step ? length : 1);
-  const { values: a, step: stepA } = left;
-  const { values: b, step: stepB } = right;
+  const { values: a } = left;
+  const { values: b } = right;
+  const [wholeA, wholeB] = [placesOf(left), placesOf(right)];
   const count = result.length;
-  // One loop an operator: the choice stays out of the rows.
-  if (operator === "+") for (let row = 0; row < count; row++) result[row] = (a[row * stepA] as number) + (b[row * stepB] as number);
-  else if (operator === "-") for (let row = 0; row < count; row++) result[row] = (a[row * stepA] as number) - (b[row * stepB] as number);
-  else if (operator === "*") for (let row = 0; row < count; row++) result[row] = (a[row * stepA] as number) * (b[row * stepB] as number);
-  else if (operator === "/") for (let row = 0; row < count; row++) result[row] = (a[row * stepA] as number) / (b[row * stepB] as number);
-  else {
+  // One loop an operator: the choice stays out of the rows. Division by zero and overflow are
+  // missing: what is not finite is not equal to nothing when it is taken from itself.
+  if (operator === "+") {
     for (let row = 0; row < count; row++) {
-      const base = a[row * stepA] as number;
+      const value = (a[row & wholeA] as number) + (b[row & wholeB] as number);
+      result[row] = value - value === 0 ? value : Number.NaN;
+    }
+  } else if (operator === "-") {
+    for (let row = 0; row < count; row++) {
+      const value = (a[row & wholeA] as number) - (b[row & wholeB] as number);
+      result[row] = value - value === 0 ? value : Number.NaN;
+    }
+  } else if (operator === "*") {
+    for (let row = 0; row < count; row++) {
+      const value = (a[row & wholeA] as number) * (b[row & wholeB] as number);
+      result[row] = value - value === 0 ? value : Number.NaN;
+    }
+  } else if (operator === "/") {
+    for (let row = 0; row < count; row++) {
+      const value = (a[row & wholeA] as number) / (b[row & wholeB] as number);
+      result[row] = value - value === 0 ? value : Number.NaN;
+    }
+  } else {
+    for (let row = 0; row < count; row++) {
+      const base = a[row & wholeA] as number;
       // The engine says that anything to the power of 0 is 1, but missing stays missing.
-      result[row] = base !== base ? base : base ** (b[row * stepB] as number);
+      const value = base !== base ? base : base ** (b[row & wholeB] as number);
+      result[row] = value - value === 0 ? value : Number.NaN;
     }
   }
-  // Division by zero and overflow are missing.
-  for (let row = 0; row < count; row++) if (!Number.isFinite(result[row] as number)) result[row] = Number.NaN;
   return { kind: arithmeticKind(operator, left, right), values: result, step };
 }
 

@@ -275,14 +275,21 @@ export function answerScan(measure: ScanMeasure, order: ScanOrder, groupCount: n
 
 /** Adds up a contribution per group over the rows that pass. */
 export function addTotals(contribution: Float64Array | null, groups: Int32Array, groupCount: number, filter: RowFilter | null): Float64Array {
-  const totals = new Float64Array(groupCount);
-  for (let row = 0; row < groups.length; row++) {
-    const group = groups[row] as number;
-    if (group < 0) continue;
-    if (filter && ((filter.bits[row] as number) & filter.mask) !== 0) continue;
-    totals[group] = (totals[group] as number) + (contribution ? (contribution[row] as number) : 1);
+  // A place more at the front takes what belongs to no group, so that no row needs to be asked.
+  const totals = new Float64Array(groupCount + 1);
+  const length = groups.length;
+  if (!filter) {
+    if (contribution) for (let row = 0; row < length; row++) totals[(groups[row] as number) + 1] = (totals[(groups[row] as number) + 1] as number) + (contribution[row] as number);
+    else for (let row = 0; row < length; row++) totals[(groups[row] as number) + 1] = (totals[(groups[row] as number) + 1] as number) + 1;
+    return totals.subarray(1);
   }
-  return totals;
+  const { bits, mask } = filter;
+  for (let row = 0; row < length; row++) {
+    if (((bits[row] as number) & mask) !== 0) continue;
+    const place = (groups[row] as number) + 1;
+    totals[place] = (totals[place] as number) + (contribution ? (contribution[row] as number) : 1);
+  }
+  return totals.subarray(1);
 }
 
 /** Answers any measure for every group by going over all rows: the plain way that every faster one must equal. */

@@ -9,7 +9,7 @@ import { decimalOf, numberReader } from "./numbers";
 
 /** A column of cells as it is read without a word from the sheet. */
 function column(...cells: string[]) {
-  const { column: found, report, info } = inferColumn("x", cells, 0);
+  const { column: found, report, info } = inferColumn("x", cells);
   return { kind: report.kind, values: cells.map((_, row) => valueAt(found, row)), note: report.note ?? "", info };
 }
 
@@ -45,7 +45,7 @@ describe("numbers as people write them", () => {
 describe("kinds are found by looking at every cell", () => {
   test("a late odd cell is counted with its row, not first come first served", () => {
     const cells = [...Array.from({ length: 400 }, (_, row) => String(row)), "n.a."];
-    const { column: found, report } = inferColumn("x", cells, 0);
+    const { column: found, report } = inferColumn("x", cells);
     expect([found.kind, report.unread, report.examples]).toEqual(["number", 1, [{ row: 401, text: "n.a." }]]);
   });
   test("leading zeros anywhere keep the whole column as text, and it is said", () => {
@@ -62,7 +62,7 @@ describe("kinds are found by looking at every cell", () => {
   test("a mark that could be either is said and not guessed silently", () => {
     expect(column("1,234", "5,678")).toMatchObject({ kind: "number", values: [1234, 5678], note: expect.stringContaining('say {type: number, read: "1,5"}') });
     expect(column("1,234", "5,678.5").note).toBe("");
-    expect(inferColumn("x", ["1,234"], 0, { type: "number", read: "1,5" }).column).toMatchObject({ values: Float64Array.of(1.234) });
+    expect(inferColumn("x", ["1,234"], { type: "number", read: "1,5" }).column).toMatchObject({ values: Float64Array.of(1.234) });
   });
   test("percent makes a format, one currency a unit, several are said", () => {
     expect(column("12 %", "3.5 %")).toMatchObject({ values: [0.12, 0.035], info: { format: ".1~%" }, note: expect.stringContaining("percent") });
@@ -94,7 +94,7 @@ describe("kinds are found by looking at every cell", () => {
   test("an offset is applied, and the zone says what remains", () => {
     expect(column("2024-03-01T06:30:00+02:00").values[0]).toBe(Date.UTC(2024, 2, 1, 4, 30) / 1000);
     expect(column("2024-03-01T06:30:00+02:00").info).toEqual({ unit: "UTC" });
-    const { column: found, info } = inferColumn("x", ["2024-03-01T06:30:00Z", "2024-03-01T06:30:00"], 0, {}, { decimal: ".", zone: 3600, zoneName: "+01:00" });
+    const { column: found, info } = inferColumn("x", ["2024-03-01T06:30:00Z", "2024-03-01T06:30:00"], {}, { decimal: ".", zone: 3600, zoneName: "+01:00" });
     expect([0, 1].map((row) => isoDatetime(valueAt(found, row) as number).slice(11, 16))).toEqual(["07:30", "06:30"]);
     expect(info).toEqual({ unit: "+01:00" });
   });

@@ -1,11 +1,20 @@
 import Papa from "papaparse";
 import type { Finding } from "../finding/finding";
-import { headNames, type ReadOptions, type ReadResult, tableOfTexts, warnOfDataAsHeads } from "./texts";
+import { CellColumn } from "./cell-column";
+import { guessHeader, headNames, type ReadOptions, type ReadResult, tableOfCells, warnOfDataAsHeads } from "./texts";
 
 /** The part of reading that goes into cutting cells; the rest finds kinds. */
 const PARSING = 0.55;
 
 const SEPARATORS = [",", ";", "\t", "|"];
+
+/** How many cells most rows have, and how many rows that are; lines of title above a table are narrower. */
+function usualWidth(rows: readonly string[][]): { width: number; rows: number } {
+  const counts = new Map<number, number>();
+  for (const { length } of rows) counts.set(length, (counts.get(length) ?? 0) + 1);
+  const [width, count] = [...counts].sort((a, b) => b[1] - a[1] || b[0] - a[0])[0] ?? [1, 0];
+  return { width, rows: count };
+}
 
 /** The separator that parts the first lines most evenly. */
 export function guessSeparator(text: string): string {
@@ -14,8 +23,7 @@ export function guessSeparator(text: string): string {
   let bestScore = 0;
   for (const separator of SEPARATORS) {
     const rows = Papa.parse<string[]>(lines.join("\n"), { delimiter: separator }).data;
-    const width = rows[0]?.length ?? 1;
-    const even = rows.filter((row) => row.length === width).length;
+    const { width, rows: even } = usualWidth(rows);
     const score = width > 1 ? even * width : 0;
     if (score > bestScore) {
       best = separator;
@@ -41,19 +49,34 @@ export function textOfBytes(bytes: Uint8Array): string {
 
 const isBlank = (cells: readonly string[]) => cells.every((cell) => cell === "");
 
+/** Rows of title above the one that names the columns: they fill far fewer cells than the rows below. */
+function titleRows(text: string, separator: string): number {
+  const rows = Papa.parse<string[]>(text.slice(0, 20_000), { delimiter: separator, preview: 30 }).data;
+  return rows.length > 3 ? guessHeader(rows.slice(0, -1)) : 0;
+}
+
 /** Reads comma-, semicolon-, tab- or bar-separated text whose first row names the columns, unless the sheet says otherwise. */
 export function readCsv(file: string, text: string, options: ReadOptions = {}): ReadResult {
+  // Mostly what a column is like at its beginning is what it is; where not, it is read once more.
+  return readOnce(file, text, options, true) ?? (readOnce(file, text, options, false) as ReadResult);
+}
+
+/** Reads the text once. With quick columns it answers nothing if one of them is not what it seemed. */
+function readOnce(file: string, text: string, options: ReadOptions, mayBeQuick: boolean): ReadResult | undefined {
   const notes: string[] = [];
   const findings: Finding[] = [];
-  const columns: string[][] = [];
+  let columns: CellColumn[] = [];
   let names: string[] = [];
   let heads: string[] = [];
   let [rows, short, long, repeated, seen] = [0, 0, 0, 0, 0];
-  const header = options.header ?? 1;
+  // The line break that ends the last line begins no further row.
+  const clean = text.slice(text.startsWith("\ufeff") ? 1 : 0, text.endsWith("\r\n") ? -2 : text.endsWith("\n") ? -1 : undefined);
+  const separator = guessSeparator(clean);
+  const header = options.header ?? titleRows(clean, separator) + 1;
   const begin = (cells: string[]) => {
     heads = header === "none" ? [] : cells;
     names = header === "none" ? cells.map((_, place) => `column_${place + 1}`) : headNames(cells, notes);
-    for (const _ of names) columns.push([]);
+    columns = names.map(() => new CellColumn(mayBeQuick));
   };
   const parsed = (batch: string[][]) => {
     for (const cells of batch) {
@@ -75,14 +98,11 @@ export function readCsv(file: string, text: string, options: ReadOptions = {}): 
         // Empty cells at the end are commas too many, and lose nothing.
         if (cells.slice(names.length).some((cell) => cell !== "")) long += 1;
       }
-      for (let place = 0; place < names.length; place++) (columns[place] as string[]).push(cells[place] ?? "");
+      for (let place = 0; place < names.length; place++) (columns[place] as CellColumn).push(cells[place] ?? "");
       rows += 1;
     }
   };
-  // The line break that ends the last line begins no further row.
-  const clean = text.slice(text.startsWith("\ufeff") ? 1 : 0, text.endsWith("\r\n") ? -2 : text.endsWith("\n") ? -1 : undefined);
   const broken: string[] = [];
-  const separator = guessSeparator(clean);
   // For texts the streaming settings are missing from the package's types.
   const settings = {
     delimiter: separator,
@@ -96,11 +116,13 @@ export function readCsv(file: string, text: string, options: ReadOptions = {}): 
   Papa.parse<string[]>(clean, settings as Papa.ParseConfig<string[]>);
   if (names.length === 0) findings.push({ code: "empty-file", severity: "error", file, message: header === "none" || header === 1 ? `${file} holds no rows; its first row should name the columns` : `${file} has no row ${header}, which should name the columns` });
   for (const message of broken) findings.push({ code: "odd-quotes", severity: "warning", file, message: `${file}, ${message}` });
+  if (options.header === undefined && header !== "none" && header > 1) notes.push(`row ${header} names the columns; what stands above it was left out`);
   const said = (count: number, one: string, several: string) => notes.push(count === 1 ? `1 row ${one}` : `${count} rows ${several}`);
   if (short) said(short, "has fewer cells than there are heads; the rest is missing", "have fewer cells than there are heads; the rest is missing");
   if (long) said(long, "has more cells than there are heads; the rest was left out", "have more cells than there are heads; the rest was left out");
   if (repeated) said(repeated, "repeats the heads and was left out", "repeat the heads and were left out");
-  const result = tableOfTexts(file, names, columns, rows, notes, findings, { ...options, progress: (part) => options.progress?.(PARSING + part * (1 - PARSING), rows) }, { decimal: separator === ";" ? "," : "." });
-  if (options.header === undefined) warnOfDataAsHeads(file, names, result.table, findings);
+  if (columns.some(({ failed }) => failed)) return undefined;
+  const result = tableOfCells(file, names, columns.map((column) => column.finish()), rows, notes, findings, { ...options, progress: (part) => options.progress?.(PARSING + part * (1 - PARSING), rows) }, { decimal: separator === ";" ? "," : "." });
+  if (result && options.header === undefined) warnOfDataAsHeads(file, names, result.table, findings);
   return result;
 }

@@ -5,6 +5,7 @@ export type Json = string | number | boolean | null | Json[] | { [key: string]: 
 export type JsonMap = { [key: string]: Json };
 
 export const isMap = (value: Json | undefined): value is JsonMap => typeof value === "object" && value !== null && !Array.isArray(value);
+
 /** Maps within maps beyond this are kept as their text. */
 const DEEPEST = 12;
 const MOST_COLUMNS = 2000;
@@ -14,7 +15,19 @@ function textOf(value: Json): string | null {
   if (typeof value === "string") return value;
   if (typeof value !== "object") return String(value);
   if (Array.isArray(value) && value.every((item) => item === null || typeof item !== "object")) return value.map((item) => (item === null ? "" : String(item))).join(", ");
-  return JSON.stringify(value);
+  return isDeep(value) ? null : JSON.stringify(value);
+}
+
+/** Values nested deeper than anything that was meant; looked at without recursion, which such values would exhaust. */
+function isDeep(value: Json): boolean {
+  const open: [Json, number][] = [[value, 0]];
+  for (let next = open.pop(); next; next = open.pop()) {
+    const [inner, depth] = next;
+    if (typeof inner !== "object" || inner === null) continue;
+    if (depth > 100) return true;
+    for (const part of Object.values(inner)) open.push([part, depth + 1]);
+  }
+  return false;
 }
 
 /** Objects as columns: objects within objects become columns with dotted names. */

@@ -7,7 +7,7 @@ import { compileFiles, compileText } from "../testing/compile-text";
 import { numberCell as number, textCell as text, workbook } from "../testing/workbook";
 import { readGeoJson } from "./geojson";
 import { readGpx } from "./gpx";
-import { guessHeader } from "./xlsx";
+import { guessHeader } from "./texts";
 
 const plain = (table: Table | undefined) => Array.from({ length: table?.rowCount ?? 0 }, (_, row) => [...(table?.columns.values() ?? [])].map((column) => valueAt(column, row)));
 const kinds = (table: Table | undefined) => Object.fromEntries([...(table?.columns ?? [])].map(([name, column]) => [name, kindOf(column)]));

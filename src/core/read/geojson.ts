@@ -17,10 +17,10 @@ function isNested(value: Json | undefined, depth: number): boolean {
 
 const DEPTHS: Record<string, number> = { Point: 0, MultiPoint: 1, LineString: 1, MultiLineString: 2, Polygon: 2, MultiPolygon: 3 };
 
-/** True for a geometry by RFC 7946. */
-export function isGeometry(value: Json | undefined): value is JsonMap {
+/** True for a geometry by RFC 7946; collections within collections are followed a few times. */
+export function isGeometry(value: Json | undefined, depth = 0): value is JsonMap {
   if (!isMap(value) || typeof value.type !== "string" || !GEOMETRIES.has(value.type)) return false;
-  if (value.type === "GeometryCollection") return Array.isArray(value.geometries) && value.geometries.every(isGeometry);
+  if (value.type === "GeometryCollection") return depth < 8 && Array.isArray(value.geometries) && value.geometries.every((part) => isGeometry(part, depth + 1));
   return isNested(value.coordinates, DEPTHS[value.type] as number);
 }
 

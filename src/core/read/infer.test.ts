@@ -1,13 +1,13 @@
 import fc from "fast-check";
 import { describe, expect, test } from "vitest";
 import type { Kind } from "../table/column";
-import { type ColumnWish, inferColumn, markMissing } from "./infer";
+import { type ColumnWish, inferColumn } from "./infer";
 import { numberReader } from "./numbers";
 
 function inferred(texts: string[], wish: ColumnWish = {}) {
   const cells: (string | null)[] = [...texts];
-  const missing = markMissing(cells, new Set());
-  return inferColumn("c", cells, missing, wish);
+
+  return inferColumn("c", cells, wish);
 }
 
 const many = (texts: string[], times = 40) => Array.from({ length: times }, (_, i) => texts[i % texts.length] as string);

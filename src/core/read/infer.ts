@@ -2,6 +2,7 @@ import { type Column, type Kind, type NumericKind, textColumn } from "../table/c
 import type { ColumnInfo } from "../table/table";
 import { readIsoDate, type TimeReader, timeReader } from "../table/time-text";
 import { type DateReaders, dayFirst, hasOffset, isoDatetime, isoMonth, length, minutesSeconds, monthFirst, written, yearFirst } from "./dates";
+import type { QuickColumn } from "./cell-column";
 import { type DecimalMark, decimalOf, isAmbiguous, isCode, numberReader, undress } from "./numbers";
 import { type ColumnReport, MOST_EXAMPLES } from "./report";
 
@@ -99,29 +100,25 @@ function firstOf(readers: readonly TimeReader[]): CellReader {
   };
 }
 
-function readAll(texts: readonly (string | null)[], read: CellReader): { values: Float64Array; unread: number } {
-  const values = new Float64Array(texts.length);
+/** What a reader makes of every different text, and how many cells it cannot read. */
+function readAll({ dictionary }: RawColumn, counts: Uint32Array, read: CellReader): { byCode: Float64Array; unread: number } {
+  const byCode = new Float64Array(dictionary.length);
   let unread = 0;
-  for (let row = 0; row < texts.length; row++) {
-    const text = texts[row] as string | null;
-    const value = text === null ? Number.NaN : read(text);
-    values[row] = value;
-    if (text !== null && value !== value) unread += 1;
+  for (let code = 0; code < byCode.length; code++) {
+    const value = read(dictionary[code] as string);
+    byCode[code] = value;
+    if (value !== value) unread += counts[code] as number;
   }
-  return { values, unread };
+  return { byCode, unread };
 }
 
 /** A cell is missing when it is empty, only spaces, or one of the spellings that the sheet adds. */
-export function markMissing(texts: (string | null)[], spellings: ReadonlySet<string>): number {
-  let missing = 0;
-  for (let row = 0; row < texts.length; row++) {
-    const text = texts[row];
-    if (text === null || text === undefined || text === "" || spellings.has(text) || text.trim() === "") {
-      texts[row] = null;
-      missing += 1;
-    }
-  }
-  return missing;
+export const isMissingText = (text: string, spellings: ReadonlySet<string>): boolean => text === "" || spellings.has(text) || text.trim() === "";
+
+/** Cells as they stand in a file: one code a row, a place among the different texts; -1 is missing. */
+export interface RawColumn {
+  codes: Int32Array;
+  dictionary: readonly string[];
 }
 
 /** A column as it was read, what became of its cells, and what its cells say of themselves. */
@@ -132,23 +129,19 @@ export interface Inferred {
 }
 
 /** Signs that stood beside numbers: percent makes a format, one currency a unit. */
-function dressOf(texts: readonly (string | null)[]): { info?: ColumnInfo; note?: string } {
+function dressOf({ dictionary }: RawColumn, counts: Uint32Array): { info?: ColumnInfo; note?: string } {
   let [percent, plain] = [0, 0];
   const currencies = new Set<string>();
-  for (const text of texts) {
-    if (text === null) continue;
+  dictionary.forEach((text, code) => {
+    const cells = counts[code] as number;
     const last = text.charCodeAt(text.length - 1);
     const first = text.charCodeAt(0);
     // Only cells that begin or end with something else than a digit can wear a sign.
-    if (last >= 48 && last <= 57 && first >= 48 && first <= 57) {
-      plain += 1;
-      continue;
-    }
-    const dress = undress(text)?.dress;
-    if (dress?.percent) percent += 1;
-    else plain += 1;
+    const dress = last >= 48 && last <= 57 && first >= 48 && first <= 57 ? undefined : undress(text)?.dress;
+    if (dress?.percent) percent += cells;
+    else plain += cells;
     if (dress?.currency) currencies.add(dress.currency);
-  }
+  });
   if (percent && plain) return { info: { format: ".1~%" }, note: `${percent} cells have a percent sign and ${plain} have none; 12 % was read as 0.12, 12 as 12` };
   if (percent) return { info: { format: ".1~%" }, note: "percent: 12 % was read as 0.12" };
   const [currency] = currencies;
@@ -156,84 +149,148 @@ function dressOf(texts: readonly (string | null)[]): { info?: ColumnInfo; note?:
   return currency === undefined ? {} : { info: { unit: currency }, note: `amounts in ${currency}` };
 }
 
+/** The same for texts in a row each, `null` where one is missing. */
+export function inferColumn(name: string, texts: readonly (string | null)[], wish: ColumnWish = {}, habits: Habits = USUAL, spellings: ReadonlySet<string> = new Set()): Inferred {
+  return inferCells(name, textColumn(texts, texts.length), wish, habits, spellings);
+}
+
 /**
- * Turns the texts of a column into a column, by the sheet's wish or by looking at every cell.
- * `texts` holds `null` where a cell is missing. Cells that cannot be read become missing and are counted.
+ * Turns the cells of a column into a column, by the sheet's wish or by looking at every cell. Cells
+ * that cannot be read become missing and are counted.
  */
-export function inferColumn(name: string, texts: readonly (string | null)[], missing: number, wish: ColumnWish = {}, habits: Habits = USUAL): Inferred {
+export function inferCells(name: string, cells: RawColumn, wish: ColumnWish, habits: Habits, spellings: ReadonlySet<string>): Inferred {
+  const raw = withoutMissing(cells, spellings);
+  const counts = new Uint32Array(raw.dictionary.length);
+  let missing = 0;
+  for (const code of raw.codes) {
+    if (code < 0) missing += 1;
+    else counts[code] = (counts[code] as number) + 1;
+  }
   const report: ColumnReport = { name, kind: "text", missing, unread: 0, examples: [] };
-  const known = texts.length - missing;
-  const asText = (note?: string): Inferred => ({ column: textColumn(texts, texts.length), report: note === undefined ? report : { ...report, note } });
-  const take = (kind: NumericKind, values: Float64Array, unread: number, note?: string): Inferred => {
+  const known = raw.codes.length - missing;
+  const asText = (note?: string): Inferred => ({ column: { kind: "text", ...raw }, report: note === undefined ? report : { ...report, note } });
+  const take = (kind: NumericKind, byCode: Float64Array, unread: number, note?: string): Inferred => {
     report.kind = kind;
     report.unread = unread;
-    const said = kind === "number" ? dressOf(texts) : kind === "datetime" && texts.some((text) => text !== null && hasOffset(text)) ? { info: { unit: habits.zoneName }, note: `times with an offset are told in ${habits.zoneName}` } : {};
+    const said = kind === "number" ? dressOf(raw, counts) : kind === "datetime" && raw.dictionary.some(hasOffset) ? { info: { unit: habits.zoneName }, note: `times with an offset are told in ${habits.zoneName}` } : {};
     const notes = [note, said.note].filter((words) => words !== undefined);
     if (notes.length) report.note = notes.join("; ");
-    for (let row = 0; unread > 0 && row < texts.length && report.examples.length < MOST_EXAMPLES; row++) {
-      const text = texts[row];
-      if (text !== null && text !== undefined && Number.isNaN(values[row])) report.examples.push({ row: row + 1, text });
+    const values = new Float64Array(raw.codes.length);
+    for (let row = 0; row < values.length; row++) {
+      const code = raw.codes[row] as number;
+      values[row] = code < 0 ? Number.NaN : (byCode[code] as number);
     }
-    if (unread) addOdd(texts, values);
+    if (unread) {
+      addExamples(report, raw, byCode);
+      addOdd(byCode);
+    }
     return { column: { kind, values }, report, ...(said.info ? { info: said.info } : {}) };
   };
   /** Notes the spellings that could not be read, if they are so few that they may stand for missing. */
-  const addOdd = (own: readonly (string | null)[], values: Float64Array) => {
+  const addOdd = (byCode: Float64Array) => {
     const odd = new Set<string>();
-    for (let row = 0; row < own.length && odd.size <= MOST_ODD; row++) if (own[row] !== null && Number.isNaN(values[row])) odd.add((own[row] as string).trim());
+    for (let code = 0; code < byCode.length && odd.size <= MOST_ODD; code++) if (counts[code] && Number.isNaN(byCode[code])) odd.add((raw.dictionary[code] as string).trim());
     if (odd.size <= MOST_ODD && [...odd].every((text) => text.length <= 12 && !/\d/.test(text))) report.odd = [...odd];
   };
   if (wish.type === "text") return asText();
-  if (wish.type === "place") return { column: { ...textColumn(texts, texts.length), place: true }, report: { ...report, kind: "place" } };
+  if (wish.type === "place") return { column: { kind: "text", ...raw, place: true }, report: { ...report, kind: "place" } };
   if (wish.type) {
-    const { values, unread } = readAll(texts, wishedReader(wish.type, wish.read, habits));
-    return take(wish.type, values, unread);
+    const { byCode, unread } = readAll(raw, counts, wishedReader(wish.type, wish.read, habits));
+    return take(wish.type, byCode, unread);
   }
   if (known === 0) return asText();
-  // A few cells from everywhere rule out most candidates; those that remain are tried on every cell.
-  const stride = Math.max(1, Math.floor(texts.length / 60));
-  const probe: string[] = [];
-  for (let row = 0; row < texts.length && probe.length < 60; row += stride) if (texts[row] !== null) probe.push(texts[row] as string);
-  for (let row = 0; probe.length < Math.min(20, known); row++) if (texts[row] !== null) probe.push(texts[row] as string);
-  const readable = candidates(habits).filter(({ read }) => probe.filter((text) => !Number.isNaN(read(text))).length >= probe.length * 0.6);
-  let best: { candidate: Candidate; values: Float64Array; unread: number } | undefined;
+  // A few texts from everywhere rule out most candidates; those that remain are tried on every one.
+  const stride = Math.max(1, Math.floor(raw.dictionary.length / 60));
+  const probe = [...counts.keys()].filter((code) => code % stride === 0 && counts[code]).slice(0, 60);
+  const cellsOf = (codes: readonly number[]) => codes.reduce((sum, code) => sum + (counts[code] as number), 0);
+  const readable = candidates(habits).filter(({ read }) => cellsOf(probe.filter((code) => !Number.isNaN(read(raw.dictionary[code] as string)))) >= cellsOf(probe) * 0.3);
+  let best: { candidate: Candidate; byCode: Float64Array; unread: number } | undefined;
   for (const candidate of readable) {
-    const { values, unread } = readAll(texts, candidate.read);
+    const { byCode, unread } = readAll(raw, counts, candidate.read);
     if (known - unread < known * ENOUGH) {
-      if (candidate.note === undefined && candidate.kind !== "boolean" && report.odd === undefined) addOdd(texts, values);
+      if (candidate.note === undefined && candidate.kind !== "boolean" && known - unread >= known * 0.6 && report.odd === undefined) addOdd(byCode);
       continue;
     }
-    if (!best || unread < best.unread) best = { candidate, values, unread };
-    else if (unread === best.unread && candidate.rival !== undefined && best.candidate.rival === candidate.rival && differ(values, best.values)) {
+    if (!best || unread < best.unread) best = { candidate, byCode, unread };
+    else if (unread === best.unread && candidate.rival !== undefined && best.candidate.rival === candidate.rival && differ(byCode, best.byCode)) {
       return asText("looks like dates, but day and month cannot be told apart; say how with read: \"%d/%m/%Y\"");
     }
     if (unread === 0 && candidate.note === undefined) break;
   }
   if (!best) return asText();
   if (best.candidate.kind === "number") {
-    if (texts.some((text) => text !== null && isCode(text))) return asText("digits with leading zeros, or too many for a number, are kept as text");
-    const ambiguous = best.candidate.note === undefined ? ambiguity(texts, habits.decimal) : undefined;
-    if (ambiguous !== undefined) return take("number", best.values, best.unread, ambiguous);
+    if (raw.dictionary.some(isCode)) return asText("digits with leading zeros, or too many for a number, are kept as text");
+    const ambiguous = best.candidate.note === undefined ? ambiguity(raw.dictionary, habits.decimal) : undefined;
+    if (ambiguous !== undefined) return take("number", best.byCode, best.unread, ambiguous);
   }
-  return take(best.candidate.kind, best.values, best.unread, best.candidate.note);
+  return take(best.candidate.kind, best.byCode, best.unread, best.candidate.note);
+}
+
+/**
+ * A column that was read as it came. Answers nothing where its odd cells show that it may be
+ * something else: then every cell must be looked at.
+ */
+export function inferQuick(name: string, { kind, values, empty, odd }: QuickColumn, wish: ColumnWish, habits: Habits, spellings: ReadonlySet<string>): Inferred | undefined {
+  if (wish.type !== undefined && (wish.type !== kind || wish.read !== undefined)) return undefined;
+  const report: ColumnReport = { name, kind, missing: empty, unread: 0, examples: [] };
+  const read = kind === "number" ? numberReader(habits.decimal) : trimmed(kind === "duration" ? length : isoDatetime(habits.zone));
+  const unreadable = new Set<string>();
+  for (const [row, text] of odd) {
+    if (isMissingText(text, spellings)) {
+      report.missing += 1;
+      continue;
+    }
+    // Signs, marks, offsets and leading zeros say more of a column than of the cell they stand in.
+    if (isCode(text) || hasOffset(text) || (kind === "number" && /[%€$£¥(,]|[A-Z]{3}/.test(text))) return undefined;
+    const value = read(text);
+    values[row] = value;
+    if (value === value) continue;
+    report.unread += 1;
+    unreadable.add(text.trim());
+    if (report.examples.length < MOST_EXAMPLES) report.examples.push({ row: row + 1, text });
+  }
+  const known = values.length - report.missing;
+  if (known === 0 || report.unread > known * (1 - ENOUGH)) return undefined;
+  if (unreadable.size && unreadable.size <= MOST_ODD && [...unreadable].every((text) => text.length <= 12 && !/\d/.test(text))) report.odd = [...unreadable];
+  return { column: { kind, values }, report };
+}
+
+/** The cells with spellings of missing taken out. */
+function withoutMissing({ codes, dictionary }: RawColumn, spellings: ReadonlySet<string>): RawColumn {
+  const recode = new Int32Array(dictionary.length);
+  const kept: string[] = [];
+  dictionary.forEach((text, code) => {
+    recode[code] = isMissingText(text, spellings) ? -1 : kept.push(text) - 1;
+  });
+  if (kept.length === dictionary.length) return { codes, dictionary };
+  return { codes: codes.map((code) => (code < 0 ? -1 : (recode[code] as number))), dictionary: kept };
+}
+
+/** The first cells that could not be read, with their rows. */
+function addExamples(report: ColumnReport, { codes, dictionary }: RawColumn, byCode: Float64Array) {
+  for (let row = 0; row < codes.length && report.examples.length < MOST_EXAMPLES; row++) {
+    const code = codes[row] as number;
+    if (code >= 0 && Number.isNaN(byCode[code])) report.examples.push({ row: row + 1, text: dictionary[code] as string });
+  }
 }
 
 function differ(a: Float64Array, b: Float64Array): boolean {
-  return a.some((value, row) => value !== b[row] && (value === value || b[row] === b[row]));
+  return a.some((value, code) => value !== b[code] && (value === value || b[code] === b[code]));
 }
 
 /** Says how marks were understood where every cell that has one could be meant either way. */
-function ambiguity(texts: readonly (string | null)[], decimal: DecimalMark): string | undefined {
+function ambiguity(dictionary: readonly string[], decimal: DecimalMark): string | undefined {
   const mark = OTHER[decimal];
   let example: string | undefined;
-  for (const text of texts) {
-    if (text === null || !(text.includes(",") || text.includes("."))) continue;
+  for (const text of dictionary) {
+    if (!(text.includes(",") || text.includes("."))) continue;
     if (!text.includes(mark) || !isAmbiguous(text)) return undefined;
     example ??= text;
   }
   return example === undefined ? undefined : `"${example}" is read as ${numberReader(decimal)(example)}; where the ${mark === "," ? "comma" : "point"} stands before decimals, say {type: number, read: "${mark === "," ? "1,5" : "1.5"}"}`;
 }
 
+/** The reader of cells that a sheet asks for. */
 function wishedReader(kind: NumericKind, format: string | undefined, habits: Habits): CellReader {
   if (format !== undefined && kind === "number") {
     const decimal = decimalOf(format);

@@ -92,7 +92,7 @@ export function stackResults(pattern: string, files: readonly StackedFile[], opt
   if (fileAs) {
     const parts = files.map(({ path }) => fileAs.of(path));
     const texts = parts.flatMap((part, at) => new Array<string>(rows[at] as number).fill(part));
-    const inferred = options.columns?.has(fileAs.name) || total > 0 ? inferColumn(fileAs.name, texts, 0, options.columns?.get(fileAs.name)) : { column: textColumn(texts, total), report: { name: fileAs.name, kind: "text" as const, missing: 0, unread: 0, examples: [] } };
+    const inferred = options.columns?.has(fileAs.name) || total > 0 ? inferColumn(fileAs.name, texts, options.columns?.get(fileAs.name)) : { column: textColumn(texts, total), report: { name: fileAs.name, kind: "text" as const, missing: 0, unread: 0, examples: [] } };
     columns.push([fileAs.name, inferred.column]);
     reports.push(inferred.report);
   }

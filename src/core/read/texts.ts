@@ -1,7 +1,8 @@
 import type { Finding } from "../finding/finding";
-import { type Column, type Kind, kindOf } from "../table/column";
+import { type Column, type Kind, kindOf, textColumn } from "../table/column";
 import { type ColumnInfo, makeTable, type Table } from "../table/table";
-import { type ColumnWish, type Habits, inferColumn, markMissing, USUAL } from "./infer";
+import { type ColumnWish, type Habits, inferCells, inferColumn, inferQuick, type RawColumn, USUAL } from "./infer";
+import type { QuickColumn } from "./cell-column";
 import type { IntakeReport } from "./report";
 
 /** What the sheet says of a file, as far as reading it goes. */
@@ -41,23 +42,37 @@ export function headNames(heads: readonly string[], notes: string[]): string[] {
   });
 }
 
-/** Makes a table of columns of texts: kinds are found by looking at every cell. The texts are used up. */
-export function tableOfTexts(file: string, names: readonly string[], columns: (string | null)[][], rows: number, notes: string[], findings: Finding[], options: ReadOptions, habits: Partial<Habits> = {}): ReadResult {
+/** Makes a table of columns of texts: kinds are found by looking at every cell. */
+export function tableOfTexts(file: string, names: readonly string[], columns: readonly (string | null)[][], rows: number, notes: string[], findings: Finding[], options: ReadOptions, habits: Partial<Habits> = {}): ReadResult {
+  return tableOfCells(file, names, columns.map((texts) => textColumn(texts, texts.length)), rows, notes, findings, options, habits) as ReadResult;
+}
+
+/** The same of cells that were coded or read as they came. Answers nothing where a column was read too soon. */
+export function tableOfCells(file: string, names: readonly string[], columns: readonly (RawColumn | QuickColumn)[], rows: number, notes: string[], findings: Finding[], options: ReadOptions, habits: Partial<Habits> = {}): ReadResult | undefined {
   const spellings = new Set(options.missingAs ?? []);
   const report: IntakeReport = { file, rows, columns: [], notes };
   const info = new Map<string, ColumnInfo>();
   const own: Habits = { ...USUAL, ...habits, ...(options.zone ? { zone: options.zone.seconds, zoneName: options.zone.name } : {}) };
-  const made = names.map((name, place) => {
-    const texts = columns[place] as (string | null)[];
-    const missing = markMissing(texts, spellings);
-    const result = inferColumn(name, texts, missing, options.columns?.get(name), own);
-    columns[place] = [];
+  const made: [string, Column][] = [];
+  for (const [place, name] of names.entries()) {
+    const cells = columns[place] as RawColumn | QuickColumn;
+    const wish = options.columns?.get(name) ?? {};
+    const result = "odd" in cells ? inferQuick(name, cells, wish, own, spellings) : inferCells(name, cells, wish, own, spellings);
+    if (!result) return undefined;
     options.progress?.((place + 1) / names.length);
     report.columns.push(result.report);
     if (result.info) info.set(name, result.info);
-    return [name, result.column] as const;
-  });
+    made.push([name, result.column]);
+  }
   return { table: makeTable(rows, made, info), report, findings };
+}
+
+/** The row that names the columns: the first that fills as many cells as the rows below it mostly do. */
+export function guessHeader(rows: readonly (readonly (string | null)[])[]): number {
+  const filled = rows.slice(0, 40).map((cells) => cells.filter((cell) => cell !== null && cell.trim() !== "").length);
+  const widest = Math.max(0, ...filled);
+  const found = filled.findIndex((count) => count > 0 && count >= widest * 0.6);
+  return Math.max(0, found);
 }
 
 /** A file of which nothing can be read. */
@@ -83,7 +98,7 @@ export function tableOfColumns(file: string, columns: readonly (readonly [string
     const kind: Kind = kindOf(column);
     if (wish?.type !== undefined && wish.type !== kind) {
       const texts = Array.from({ length: rows }, (_, row) => write(column, row));
-      const inferred = inferColumn(name, texts, markMissing(texts, new Set(options.missingAs ?? [])), wish);
+      const inferred = inferColumn(name, texts, wish, USUAL, new Set(options.missingAs ?? []));
       report.columns.push(inferred.report);
       return [name, inferred.column] as const;
     }

@@ -1,17 +1,9 @@
 import { listed, nearest } from "../finding/nearest";
 import type { Finding } from "../finding/finding";
 import { decodedOf } from "./decoded";
-import { headNames, type ReadOptions, type ReadResult, tableOfTexts, unreadable, warnOfDataAsHeads } from "./texts";
+import { guessHeader, headNames, type ReadOptions, type ReadResult, tableOfTexts, unreadable, warnOfDataAsHeads } from "./texts";
 
 const isEmpty = (cells: readonly (string | null)[]) => cells.every((cell) => cell === null || cell.trim() === "");
-
-/** The row that names the columns: the first that fills as many cells as the rows below it mostly do. */
-export function guessHeader(rows: readonly (readonly (string | null)[])[]): number {
-  const filled = rows.slice(0, 40).map((cells) => cells.filter((cell) => cell !== null && cell.trim() !== "").length);
-  const widest = Math.max(0, ...filled);
-  const found = filled.findIndex((count) => count > 0 && count >= widest * 0.6);
-  return Math.max(0, found);
-}
 
 /** Reads one sheet of a workbook that was decoded ahead: the one asked for, else the first that has rows. */
 export function readXlsx(file: string, bytes: Uint8Array, options: ReadOptions): ReadResult {

@@ -12,7 +12,7 @@ import { writeScalar } from "./quoting";
 export type StepValue = { [key: string]: SheetValue };
 
 /** Longer than this a map in braces is hard to read and stands in lines. */
-const WIDE = 88;
+const WIDE = 100;
 
 const isPlainMap = (value: SheetValue): value is { [key: string]: SheetValue } => typeof value === "object" && !Array.isArray(value);
 

@@ -142,7 +142,7 @@ export function readTree(text: string): SourceTree {
     const duplicate = error.code === "DUPLICATE_KEY";
     const message = duplicate ? "this key stands twice in one map" : `this cannot be read as YAML: ${error.message.replace(/\s+/g, " ")}`;
     const fix = duplicate ? undefined : quoteLineFix(text, start);
-    findings.push({ code: duplicate ? "doubled-key" : "yaml", severity: "error", message, span: { start, end: Math.max(start, end) }, ...(fix ? { fix } : {}) });
+    findings.push({ code: duplicate ? "doubled-key" : "yaml", severity: "error", message, span: { start: Math.min(start, text.length), end: Math.min(text.length, Math.max(start, end)) }, ...(fix ? { fix } : {}) });
     if (findings.length > 20) break;
   }
   if (document.errors.length === 0) {

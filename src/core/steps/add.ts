@@ -5,6 +5,14 @@ import { divisionsByZero } from "./divisions";
 import { columnsWithin, frameWithin } from "./keep";
 import type { Loss, StepKind } from "./step";
 
+function hasMissing(values: Float64Array): boolean {
+  for (let row = 0; row < values.length; row++) {
+    const value = values[row] as number;
+    if (value !== value) return true;
+  }
+  return false;
+}
+
 /** Adds or replaces columns one after the other, each seeing those above it. */
 export const add: StepKind<"add"> = {
   run(step, table, context) {
@@ -16,7 +24,7 @@ export const add: StepKind<"add"> = {
       const vector = evaluate(formula, own);
       const column = columnOf(vector, table.rowCount);
       // Only where something is missing can something have been divided by zero.
-      const divisions = column.kind !== "text" && column.values.some(Number.isNaN) ? divisionsByZero(formula, own) : 0;
+      const divisions = column.kind !== "text" && hasMissing(column.values) ? divisionsByZero(formula, own) : 0;
       if (divisions) notes.push({ rows: divisions, reason: `divided by zero in ${name}` });
       const columns = new Map(result.columns);
       columns.set(name, column);

@@ -11,13 +11,20 @@ export function divisionsByZero(formula: Formula, frame: Frame): number {
   });
   if (divisions.length === 0) return 0;
   const zero = new Uint8Array(frame.length);
+  let count = 0;
   for (const { left, right } of divisions) {
     const [above, below] = [evaluate(left, frame), evaluate(right, frame)];
     if (above.kind === "text" || below.kind === "text") continue;
+    const [high, low] = [above.values, below.values];
+    const [wholeHigh, wholeLow] = [above.step ? -1 : 0, below.step ? -1 : 0];
     for (let row = 0; row < frame.length; row++) {
-      const value = above.values[row * above.step] as number;
-      if (below.values[row * below.step] === 0 && value === value) zero[row] = 1;
+      if (low[row & wholeLow] !== 0) continue;
+      const value = high[row & wholeHigh] as number;
+      if (value === value && zero[row] === 0) {
+        zero[row] = 1;
+        count += 1;
+      }
     }
   }
-  return zero.reduce((sum, flag) => sum + flag, 0);
+  return count;
 }

@@ -77,10 +77,18 @@ export function gather(column: Column, rows: Int32Array): Column {
   const length = rows.length;
   if (column.kind === "text") {
     const codes = new Int32Array(length);
-    for (let i = 0; i < length; i++) codes[i] = column.codes[rows[i] as number] ?? -1;
+    const from = column.codes;
+    for (let i = 0; i < length; i++) {
+      const row = rows[i] as number;
+      codes[i] = row < 0 ? -1 : (from[row] as number);
+    }
     return { ...column, codes };
   }
   const values = new Float64Array(length);
-  for (let i = 0; i < length; i++) values[i] = column.values[rows[i] as number] ?? Number.NaN;
+  const from = column.values;
+  for (let i = 0; i < length; i++) {
+    const row = rows[i] as number;
+    values[i] = row < 0 ? Number.NaN : (from[row] as number);
+  }
   return { kind: column.kind, values };
 }

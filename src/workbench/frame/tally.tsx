@@ -72,7 +72,7 @@ export function Tally() {
   return (
     <Foot>
       {/* What is counted is read out as one line; what is under way stands beside it. */}
-      <div role="status" style={{ display: "contents" }}>
+      <div role="status" aria-label="The report in numbers" style={{ display: "contents" }}>
         {reply && (
           <>
             <Fact onPress={() => desk.state.set({ station: "tables" })}>{many(rowsIn, "row")} in</Fact>

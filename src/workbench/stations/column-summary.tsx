@@ -43,9 +43,10 @@ const Scroller = styled.div`
     color: var(--coral);
   }
   td.wide {
-    white-space: normal;
     color: var(--quiet);
-    min-width: 200px;
+    max-width: 420px;
+    overflow: hidden;
+    text-overflow: ellipsis;
   }
 `;
 
@@ -62,12 +63,11 @@ export function ColumnSummaries({ columns, summaries }: { columns: readonly Know
                 {head}
               </th>
             ))}
-            {["missing", "different", "least", "lower quarter", "median", "mean", "upper quarter", "most"].map((head) => (
+            {["missing", "different", "least", "quarters", "most", "mean"].map((head) => (
               <th key={head} scope="col" className="number">
                 {head}
               </th>
             ))}
-            <th scope="col">most frequent</th>
           </tr>
         </thead>
         <tbody>
@@ -82,10 +82,11 @@ export function ColumnSummaries({ columns, summaries }: { columns: readonly Know
 
 function SummaryRow({ column, summary }: { column: KnownColumn; summary: ColumnSummary | undefined }) {
   const range = summary?.range;
-  const write = column.kind === "text" || column.kind === "boolean" || column.kind === "place" ? String : writer(column.kind, undefined);
-  // A mean of dates falls between days; a mean of whole numbers has places that say nothing.
-  const short = (value: number) => (column.kind === "number" ? write(Number(value.toPrecision(5))) : write(column.kind === "date" ? Math.floor(value / 86400) * 86400 : Math.round(value)));
-  const figures = range ? [range.least, range.quartiles[0], range.quartiles[1], range.mean, range.quartiles[2], range.most].map(short) : new Array<string>(6).fill("");
+  const moment = column.kind === "date" || column.kind === "datetime";
+  const write = column.kind === "text" || column.kind === "boolean" || column.kind === "place" ? String : writer(moment ? "date" : column.kind, undefined);
+  // A mean falls between days; further places of a number say nothing here.
+  const short = (value: number) => write(moment ? Math.floor(value / 86400) * 86400 : column.kind === "number" ? Number(value.toPrecision(5)) : Math.round(value));
+  const figures = range ? [short(range.least), range.quartiles.map(short).join(" · "), short(range.most), short(range.mean)] : ["", "", "", ""];
   return (
     <tr>
       <th scope="row">{column.name}</th>
@@ -96,13 +97,21 @@ function SummaryRow({ column, summary }: { column: KnownColumn; summary: ColumnS
       <td>{summary?.bars.length ? <Distribution bars={summary.bars} width={96} height={18} label={`how ${column.name} spreads`} /> : ""}</td>
       <td className={`number${summary?.missing ? " lacks" : ""}`}>{summary ? count(summary.missing) : "…"}</td>
       <td className="number">{summary ? count(summary.distinct) : ""}</td>
-      {figures.map((figure, at) => (
-        // biome-ignore lint/suspicious/noArrayIndexKey: the figures stand in a fixed order.
-        <td key={at} className="number">
-          {figure}
+      {summary?.values.length ? (
+        <td className="wide" colSpan={4}>
+          {summary.values
+            .slice(0, 5)
+            .map(({ value, rows }) => `${value} ${count(rows)}`)
+            .join(" · ")}
         </td>
-      ))}
-      <td className="wide">{summary?.values.slice(0, 4).map(({ value, rows }) => `${value} ${count(rows)}`).join(" · ")}</td>
+      ) : (
+        figures.map((figure, at) => (
+          // biome-ignore lint/suspicious/noArrayIndexKey: the figures stand in a fixed order.
+          <td key={at} className="number">
+            {figure}
+          </td>
+        ))
+      )}
     </tr>
   );
 }

@@ -5,7 +5,7 @@ import { DropZone, FileTrigger, Text } from "react-aria-components";
 import styled from "styled-components";
 import { pasteTable, TABLE_ENDINGS, takeFiles, takeSuggestions } from "../desk/actions";
 import { useDesk, useDeskState } from "../desk/desk-context";
-import { deriveTable, takeStep, writeRows } from "../desk/shaping";
+import { deriveTable, writeRows } from "../desk/shaping";
 import { Coral, count, many, Press, Quiet, Word } from "../frame/kit";
 import type { Sought, TableView } from "../worker/reply";
 import { useAsked } from "./ask";
@@ -241,19 +241,13 @@ function RowsSide({ table, stage, rowCount }: Rows) {
         <span role="status">
           {sought ? (current?.problem ? <Coral>{current.problem}</Coral> : `${current ? count(current.rows) : "…"} of ${many(rowCount, "row")}`) : `${many(rowCount, "row")} of ${many(columns.length, "column")}`}
         </span>
-        {rule ? (
-          <span style={{ overflow: "hidden", textOverflow: "ellipsis" }}>
-            where {rule} <Press onPress={() => takeStep(desk, { table: name, stage }, { keep: rule }) && setBrushed(undefined)}>keep these</Press> <Press onPress={() => takeStep(desk, { table: name, stage }, { keep: `not (${rule})` }) && setBrushed(undefined)}>exclude these</Press> <Word onPress={() => setBrushed(undefined)}>let go</Word>
-          </span>
-        ) : (
-          stage === 0 && <Quiet style={{ overflow: "hidden", textOverflow: "ellipsis" }}>as read</Quiet>
-        )}
+        {stage === 0 && <Quiet>as read</Quiet>}
         <Word aria-pressed={summed} onPress={() => setSummed(!summed)}>
           {summed ? "the rows" : "all columns summed up"}
         </Word>
       </Above>
       {begun === name ? <Suggestions table={name} /> : <span />}
-      <MarkedLine table={name} stage={stage} columns={columns} marked={names} summaries={summaries} open={open} clear={() => setMarked({ of: key, names: [] })} />
+      <MarkedLine table={name} stage={stage} columns={columns} marked={names} summaries={summaries} open={open} clear={() => setMarked({ of: key, names: [] })} rule={rule} letGo={() => setBrushed(undefined)} />
       {Tray ? <Tray key={`${tray} ${key} ${names.join()}`} table={name} stage={stage} columns={columns} marked={names} summaries={summaries} close={() => open(undefined)} /> : <span />}
       {summed ? (
         <ColumnSummaries columns={columns} summaries={summaries} />

@@ -29,13 +29,29 @@ interface MarkedLineProps extends Standing {
   summaries: ReadonlyMap<string, ColumnSummary>;
   open: (tray: TrayName) => void;
   clear: () => void;
+  /** What the brushed bars stand for, if some are brushed. */
+  rule: string | undefined;
+  letGo: () => void;
 }
 
-/** What can be done with the columns that are marked, each a word to press. */
-export function MarkedLine({ table, stage, columns, marked, summaries, open, clear }: MarkedLineProps) {
+/** What can be done with the rows that are brushed, or with the columns that are marked; each a word to press. */
+export function MarkedLine({ table, stage, columns, marked, summaries, open, clear, rule, letGo }: MarkedLineProps) {
   const desk = useDesk();
   const own = marked.flatMap((name) => columns.find((column) => column.name === name) ?? []);
   const first = own[0];
+  if (rule !== undefined) {
+    const keep = (test: string) => takeStep(desk, { table, stage }, { keep: test }) && letGo();
+    return (
+      <Line role="toolbar" aria-label="What to do with the rows that are brushed">
+        <span>
+          where <b style={{ overflowWrap: "anywhere" }}>{rule}</b>
+        </span>
+        <Press onPress={() => keep(rule)}>keep these</Press>
+        <Press onPress={() => keep(`not (${rule})`)}>exclude these</Press>
+        <Word onPress={letGo}>let go</Word>
+      </Line>
+    );
+  }
   if (!first) {
     return (
       <Line>
