@@ -54,7 +54,7 @@ test("tables come in by drop and by paste, and what cannot be taken is said", as
   const zone = page.getByRole("button", { name: "add a table" });
   await drop(zone, [{ name: "ships.csv", text: "name,length\nAda,12\nBo,9\n" }]);
   await expect(page.getByText("2 rows of 2 columns")).toBeVisible();
-  await expect.poll(() => keptText(page)).toContain("  ships: {read: ships.csv}");
+  await expect.poll(() => keptText(page)).toContain("  ships:\n    read: ships.csv\n");
   await drop(zone, [{ name: "photo.png", text: "x" }]);
   await expect(desk.tally).toContainText('"photo.png" cannot be taken: tables are .csv');
   await page.getByRole("table", { name: "Rows of ships" }).focus();
@@ -78,6 +78,7 @@ test("a file that replaces another is one step back from undone", async ({ page 
   const desk = await openDesk(page);
   await goTo(page, "Tables");
   await drop(page.getByRole("button", { name: "add a table" }), [{ name: "calls.csv", text: "call_id,vessel,berth,cargo,arrived,left,planned,waited,alongside,weight,tonnes,remarks\nC-1,Ada,Granary,grain,2024-01-01 10:00,2024-01-02 10:00,,3,10:00:00,1200,500,\n" }]);
+  await page.getByRole("dialog", { name: "calls.csv is here again" }).getByRole("button", { name: "replace it" }).click();
   await expect(desk.tally).toContainText("1 row in");
   await expect(desk.tally).toContainText("calls.csv was replaced; undo brings the old one back");
   await page.getByRole("button", { name: "undo" }).click();

@@ -3,6 +3,7 @@ import { LayerValues } from "../core/chart/inputs";
 import { writeCount } from "../core/formula/format";
 import type { PickControlPlan, SetControlPlan } from "../core/plan/plan";
 import { writeNumber } from "../core/plan/texts";
+import { valuesIn } from "../core/table/column";
 import type { App, View } from "./app";
 import { textNumber } from "./address";
 import { button, element } from "./dom";
@@ -34,7 +35,7 @@ export class PickList implements ControlView {
     this.name = control.name;
     const found = app.model.controlValues(control.name);
     const column = found?.all.prepared.keys.get("key");
-    this.names = column ? categoriesOf(column, control.channel.order).map(({ name }) => name) : [];
+    this.names = column ? namesOf(categoriesOf(column, control.channel.order).map(({ name }) => name), control.split) : [];
     this.ticked = control.start ? [...control.start] : undefined;
     if (control.as === "menu") this.menu(host);
     else this.list(host);
@@ -132,7 +133,7 @@ export class PickList implements ControlView {
     const column = found.answer.prepared.keys.get("key");
     const numbers = new LayerValues(found.answer, found.all).numbers("n");
     const counts = new Map<string | null, number>();
-    if (column && numbers) for (let group = 0; group < numbers.length; group++) counts.set(nameAt(column, group), numbers[group] as number);
+    if (column && numbers) for (let group = 0; group < numbers.length; group++) for (const name of namesOf([nameAt(column, group)], this.control.split)) counts.set(name, (counts.get(name) ?? 0) + (numbers[group] as number));
     const now = this.ticked ?? this.names;
     this.all.hidden = this.ticked === undefined;
     for (const [name, { input, count }] of this.boxes) {
@@ -148,6 +149,12 @@ export class PickList implements ControlView {
       list?.replaceChildren(...this.names.map((name) => element("option", { value: name ?? "missing", label: label(name) })));
     }
   }
+}
+
+/** The values that a reader can pick: of cells that hold several, each by itself. */
+function namesOf(names: readonly (string | null)[], split: string | undefined): (string | null)[] {
+  if (split === undefined) return [...names];
+  return [...new Set(names.flatMap((name) => (name === null ? [null] : valuesIn(name, split))))].sort((a, b) => Number(a === null) - Number(b === null) || ((a ?? "") < (b ?? "") ? -1 : 1));
 }
 
 /** A range with two ends over numbers, lengths of time or dates. */

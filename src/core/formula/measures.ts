@@ -122,7 +122,12 @@ function pairs(name: "corr" | "slope", xs: Float64Array, ys: Float64Array): Tota
   };
   const [x, y] = [centred(xs), centred(ys)];
   const sums = [x, y, x.map((value) => value * value), y.map((value) => value * value), x.map((value, row) => value * (y[row] as number))].map(sumParts);
-  const places = sums.reduce<number[]>((starts, { parts }) => [...starts, (starts.at(-1) as number) + parts.length], [1]);
+  const places: number[] = [];
+  let place = 1;
+  for (const { parts } of sums) {
+    places.push(place);
+    place += parts.length;
+  }
   return {
     type: "totals",
     kind: "number",

@@ -5,7 +5,7 @@ import { columnOf } from "../formula/vector";
 import type { SettingValues } from "../steps/step";
 import { DAY } from "../table/calendar";
 import { readIsoDate, readIsoDatetime } from "../table/time-text";
-import type { Column, Scalar } from "../table/column";
+import { type Column, type Scalar, type TextColumn, valuesIn } from "../table/column";
 import type { Table } from "../table/table";
 import type { Key, SelectionPlan, SelectionState } from "./selection";
 
@@ -74,6 +74,12 @@ function andKey(pass: Uint8Array, column: Column, wanted: Scalar | [number, numb
   }
 }
 
+/** Cells of several values pass if one of them is wanted. */
+function andAnyOf(pass: Uint8Array, { codes, dictionary }: TextColumn, wanted: string, split: string) {
+  const holds = Uint8Array.from(dictionary, (text) => (valuesIn(text, split).includes(wanted) ? 1 : 0));
+  for (let row = 0; row < pass.length; row++) if (!holds[codes[row] as number]) pass[row] = 0;
+}
+
 /** The upper end of a range that holds it: the whole of its day for a day, else the very value. */
 export function inclusiveEnd(kind: Column["kind"], high: number): number {
   if (kind === "date" || (kind === "datetime" && high % DAY === 0)) return high + DAY;
@@ -85,7 +91,9 @@ function keyPass(key: Key, plan: SelectionPlan, columns: FormulaColumns): Uint8A
   const pass = new Uint8Array(columns.table.rowCount).fill(1);
   for (const [text, wanted] of Object.entries(key)) {
     const formula: Formula = plan.keys[text] ?? { type: "column", name: text };
-    andKey(pass, columns.get(stableFormula(columns, text, formula)), wanted);
+    const column = columns.get(stableFormula(columns, text, formula));
+    if (plan.split !== undefined && column.kind === "text" && typeof wanted === "string") andAnyOf(pass, column, wanted, plan.split);
+    else andKey(pass, column, wanted);
   }
   return pass;
 }

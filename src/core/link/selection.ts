@@ -12,6 +12,8 @@ export interface SelectionPlan {
   axes: { x?: Formula; y?: Formula };
   /** Columns of the keys that a click picks: canonical text to formula. */
   keys: Record<string, Formula>;
+  /** What parts several values in one cell of the keys; picking any of them picks the cell. */
+  split?: string;
   /** Widens to every row with the same values in these columns. */
   by: string[];
   /** A range from a control holds both its ends. */

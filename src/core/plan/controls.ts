@@ -67,6 +67,8 @@ export function readControl(compiling: Compiling, name: string, spec: ControlSpe
   const start = spec.start === undefined ? undefined : Array.isArray(spec.start) ? spec.start : [spec.start];
   if (start && look === "range" && start.length !== 2) return wrong("start", "wrong-value", "a range starts with two ends, [from, to]");
   const control: PickControlPlan = { type: "pick", name, label: spec.label ?? channel.label, as: look, from: spec.from, channel, none: spec.none ?? "all" };
+  const split = channel.column === undefined ? undefined : built.table.info.get(channel.column)?.split;
+  if (split !== undefined && category) control.split = split;
   if (start) control.start = start;
   return control;
 }

@@ -63,6 +63,7 @@ function controlSelection(linking: Linking, control: PickControlPlan) {
     table: control.from,
     axes: control.as === "range" ? { x: control.channel.formula } : {},
     keys: control.as === "range" ? {} : { [control.channel.text]: control.channel.formula },
+    ...(control.split === undefined ? {} : { split: control.split }),
     by: [],
     inclusive: true,
     effects,

@@ -53,6 +53,8 @@ export interface PickControlPlan {
   as: "checkboxes" | "menu" | "range";
   from: string;
   channel: Channel;
+  /** What parts several values in one cell. */
+  split?: string;
   none: "all" | "nothing";
   start?: string[];
 }

@@ -104,7 +104,7 @@ export function stackStep(place: StepPlace, spec: string | string[]): ReadyStep 
 }
 
 /** Why the rows of one table cannot stand under those of another. */
-function stackProblem(table: Table, other: Table, name: string, own: string): string | undefined {
+export function stackProblem(table: Table, other: Table, name: string, own: string): string | undefined {
   const lacking = [...table.columns.keys()].filter((column) => !other.columns.has(column));
   if (lacking.length) return `${name} lacks ${lacking.slice(0, 5).join(", ")}; stacked tables have the same columns (only:, add: and rename: make them so)`;
   const more = [...other.columns.keys()].filter((column) => !table.columns.has(column));

@@ -8,6 +8,7 @@ import type { LedgerLine, Step } from "../steps/step";
 import type { ColumnInfo, Table } from "../table/table";
 import { timeReader } from "../table/time-text";
 import { addFinding, type BuiltTable, type Compiling, stepContext, type TableStages } from "./compiling";
+import { chosenTable } from "./chosen-table";
 import { readSource, type Source } from "./sources";
 import { readyStep, usesSettings } from "./steps";
 
@@ -62,16 +63,24 @@ function buildTable(compiling: Compiling, name: string, spec: TableSpec, build: 
   const path = ["tables", name];
   const wishes = columnWishes(compiling, name, spec);
   let start: Source | undefined;
-  if (spec.from !== undefined) {
+  /** Steps that choose among tables; they stand in no line of the ledger. */
+  let first: Step[] = [];
+  if (spec.from?.startsWith("$")) {
+    const chosen = chosenTable(compiling, name, spec.from.slice(1), (wanted) => otherTable(compiling, name, build, wanted, [...path, "from"])?.table);
+    if (!chosen) return undefined;
+    compiling.sourceTables.set(name, chosen.whole);
+    start = { table: chosen.table };
+    first = chosen.steps;
+  } else if (spec.from !== undefined) {
     const parent = otherTable(compiling, name, build, spec.from, [...path, "from"]);
     if (!parent) return undefined;
     start = { table: parent.table };
   } else start = readSource(compiling, name, spec, wishes.wishes);
   if (!start) return undefined;
   let table: Table = { ...start.table, info: mergeInfo(start.table.info, wishes.info) };
-  compiling.sourceTables.set(name, table);
+  if (first.length === 0) compiling.sourceTables.set(name, table);
   const ledger: LedgerLine[] = [];
-  const steps: Step[] = [];
+  const steps: Step[] = [...first];
   let sound = true;
   const context = stepContext(compiling);
   let draws = 0;
@@ -116,7 +125,7 @@ function buildTable(compiling: Compiling, name: string, spec: TableSpec, build: 
     steps,
     ledger,
     usesSettings: steps.some(usesSettings),
-    ...(spec.from === undefined ? {} : { from: spec.from }),
+    ...(spec.from === undefined || first.length ? {} : { from: spec.from }),
     ...(start.report ? { report: start.report } : {}),
   };
 }

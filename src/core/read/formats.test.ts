@@ -65,6 +65,9 @@ function zstdFrame(bytes: Uint8Array): Uint8Array {
   return Uint8Array.of(0x28, 0xb5, 0x2f, 0xfd, 0xa0, size & 255, (size >> 8) & 255, (size >> 16) & 255, size >>> 24, block & 255, (block >> 8) & 255, (block >> 16) & 255, ...bytes);
 }
 
+const gzip = (bytes: Uint8Array) => gzipSync(bytes);
+const COMPRESSORS = { GZIP: gzip, ZSTD: zstdFrame };
+
 describe("Parquet", () => {
   const columns = [
     { name: "id", data: [1n, 2n, 3n], type: "INT64" as const },
@@ -74,7 +77,7 @@ describe("Parquet", () => {
     { name: "at", data: [new Date("2025-03-01T06:30:00Z"), new Date("2025-03-02T00:00:00Z"), new Date(0)], type: "TIMESTAMP" as const },
   ];
   test.each(["UNCOMPRESSED", "SNAPPY", "GZIP", "ZSTD"] as const)("%s", async (codec) => {
-    const bytes = new Uint8Array(parquetWriteBuffer({ columnData: columns, codec, compressors: { GZIP: (bytes: Uint8Array) => gzipSync(bytes), ZSTD: zstdFrame } } as Parameters<typeof parquetWriteBuffer>[0]));
+    const bytes = new Uint8Array(parquetWriteBuffer({ columnData: columns, codec, compressors: COMPRESSORS } as Parameters<typeof parquetWriteBuffer>[0]));
     const { table, findings } = await read("calls.parquet", bytes);
     expect(findings).toEqual([]);
     expect(kinds(table)).toEqual({ id: "number", cargo: "text", tonnes: "number", open: "boolean", at: "datetime" });

@@ -17,6 +17,7 @@ const columnMap = z.strictObject({
   order: z.array(value("A value of the column.")).meta({ says: "Its values in the order in which they stand." }).optional(),
   colors: z.record(z.string(), colour("The colour of this value wherever the column is the colour.")).meta({ says: "Colours of its values." }).optional(),
   role: choice(["image"], "image: its texts are addresses of pictures.").optional(),
+  split: words("What parts several values in one cell: \", \". A pick matches any of them.").optional(),
 });
 
 export const columnSchema = z.union([choice(KINDS, "What the column holds."), columnMap]);
@@ -110,7 +111,7 @@ export const tableSchema = z.strictObject({
     .union([words("Rows as CSV text, the first line naming the columns."), z.array(z.record(z.string(), value("A cell.").nullable()))])
     .meta({ says: "Rows written in the sheet: a list of maps, or CSV text." })
     .optional(),
-  from: tableName("The table that this one is made from.").optional(),
+  from: tableName("The table that this one is made from; $setting where a reader chooses among tables.").optional(),
   columns: z.record(z.string(), columnSchema).meta({ says: "What reading should not decide by itself, and words and colours of columns." }).optional(),
   missing_as: z.array(value("A spelling of missing.")).meta({ says: "Texts that mean missing in this table." }).optional(),
   zone: z.string().refine((text) => /^UTC$|^[+-]\d{2}:\d{2}$/.test(text), { error: "UTC or a fixed offset such as +02:00" }).meta({ role: "value", says: "The clock on which times that came with an offset are told." }).optional(),
@@ -233,7 +234,7 @@ export const topSchema = z.strictObject({
 
 /** Words of the language that this version reads but does not carry out yet, by what they are. */
 export const LATER_WORDS: ReadonlySet<string> = new Set([
-  "use", "notes", "editions", "views", "split", "search", "button", "most", "act", "highlight", "zoom", "panels", "symbol", "x_to", "y_to", "lon", "lat", "lon_to", "lat_to",
+  "use", "notes", "editions", "views", "search", "button", "most", "act", "highlight", "zoom", "panels", "symbol", "x_to", "y_to", "lon", "lat", "lon_to", "lat_to",
   "place", "above", "identity", "area", "rules", "labels", "track", "heatmap", "boxes", "slices", "bubbles", "trend", "regions", "summary", "spark",
   "by", "cells", "totals", "map", "top", "wait_for", "margin", "steps", "show", "areas", "accent", "palette", "numbers", "logo", "pictures",
   "menus", "radio", "at_least", "at_most", "dates", "stepper", "switch", "text", "date", "does", "to", "label", "sqrt", "symlog", "side",

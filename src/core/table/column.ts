@@ -31,6 +31,11 @@ export type Column = NumericColumn | TextColumn;
 /** The kind of a column as the language knows it. */
 export const kindOf = (column: Column): Kind => (column.kind === "text" && column.place ? "place" : column.kind);
 
+/** The values of a cell that holds several; each once, none empty. */
+export function valuesIn(text: string, split: string): string[] {
+  return [...new Set(text.split(split).map((value) => value.trim()))].filter((value) => value !== "");
+}
+
 /** True for a column in which nothing is known: its kind is only a guess. */
 export function isAllMissing(column: Column): boolean {
   return column.kind === "text" ? column.codes.every((code) => code < 0) : column.values.every((value) => value !== value);

@@ -9,6 +9,8 @@ export interface ColumnInfo {
   /** Values in the order in which they stand wherever the column makes categories. */
   order?: string[];
   colors?: Record<string, string>;
+  /** What parts several values in one cell. */
+  split?: string;
   /** `image`: its texts are addresses of pictures. */
   role?: "image";
 }

@@ -1,17 +1,7 @@
-import { readFileSync } from "node:fs";
 import fc from "fast-check";
 import { decodeFile } from "../read/decode";
 import { readerOf } from "../plan/sources";
 import type { ReadResult } from "../read/texts";
-
-/** Real files, one of every kind, for damaging them. */
-export const REAL_FILES: readonly string[] = ["quay-calls/berths.csv", "throughput/throughput.csv", "survey/survey.gpx", "quay-calls/coast.geojson", "germination/trials.xlsx"];
-
-/** Bytes of a real file, short enough that reading it a thousand times is quick. */
-export function realBytes(path: string): Uint8Array {
-  const bytes = new Uint8Array(readFileSync(`examples/${path}`));
-  return path.endsWith(".xlsx") ? bytes : bytes.slice(0, 6000);
-}
 
 /** A few accidents: bytes overwritten, cut out, doubled. */
 export const accidents = fc.array(fc.record({ at: fc.nat(8000), length: fc.nat(40), kind: fc.constantFrom("write", "cut", "double", "zero"), bytes: fc.uint8Array({ maxLength: 8 }) }), { minLength: 1, maxLength: 5 });

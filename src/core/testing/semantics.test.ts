@@ -194,12 +194,12 @@ describe("steps", () => {
     expect(value("sum(previous(x))", "x\n1")[0]).toContain("cannot stand inside an aggregate");
   });
 
-  const LINKED = (steps: string) => sheetOf("id,g,x\n1,a,1\n2,a,2\n3,b,3\n4,b,4", {
+  const linkedSheet = (steps: string) => sheetOf("id,g,x\n1,a,1\n2,a,2\n3,b,3\n4,b,4", {
     rest: `  below:\n    from: t\n    steps:\n${lines(steps, "      ")}\ncharts:\n  dots: {from: t, draw: points, x: id, y: x}\n  shown: {draw: table, from: below}\nlinks:\n  - brush x on dots -> filter shown\n`,
   });
   /** The rows that a table below shows while ids from 2 up to, not including, 4 are brushed. */
   function brushed(steps: string): Scalar[][] {
-    const compiled = compileText(LINKED(steps));
+    const compiled = compileText(linkedSheet(steps));
     expect(compiled.findings.filter(({ severity }) => severity === "error")).toEqual([]);
     const model = new Model(compiled.plan, compiled.tables);
     model.engine.select("dots", { x: [2, 4] });

@@ -53,7 +53,6 @@ const Scroller = styled.div`
 /** Every column in a line: what it holds, what is missing, how its values lie. */
 export function ColumnSummaries({ columns, summaries }: { columns: readonly KnownColumn[]; summaries: ReadonlyMap<string, ColumnSummary> }) {
   return (
-    // biome-ignore lint/a11y/noNoninteractiveTabindex: what scrolls must be reached by keyboard.
     <Scroller tabIndex={0} role="region" aria-label="All columns summed up">
       <table>
         <thead>

@@ -217,7 +217,6 @@ function RowsSide({ table, stage, rowCount }: Rows) {
   const tray = useDeskState((state) => state.tray);
   const open = (next: TrayName | undefined) => desk.state.set({ tray: next });
   // Another table or step has other columns in hand.
-  // biome-ignore lint/correctness/useExhaustiveDependencies: the key says when it is another table or step.
   useEffect(() => {
     setMarked({ of: key, names: [] });
     setBrushed(undefined);
