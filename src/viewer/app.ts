@@ -94,7 +94,7 @@ export class App {
     this.recent = [...this.recent.filter((other) => other !== name), name];
     const plan = this.model.selections.get(name);
     if (!plan) return;
-    this.touch(plan.source, ...plan.effects.map(({ target }) => target));
+    this.touch(plan.source, ...plan.effects.map(({ target }) => target), ...this.model.speakingOf(name));
     this.touchCounts();
   }
 

@@ -20,6 +20,8 @@ export interface Prepared {
   query: Query;
   table: Table;
   setting: SettingValues;
+  /** What formulas ask of selections. */
+  told?: Frame["given"];
   /** The group of each row; -1 for rows that are not drawn. In an ungrouped query every row is its own. */
   groups: Int32Array;
   groupCount: number;
@@ -47,6 +49,8 @@ export interface Answer {
   counts: Float64Array;
   /** Values per group, for each measure. */
   values: Float64Array[];
+  /** The same question over the rows of single selections, for aggregates `of NAME`. */
+  of?: ReadonlyMap<string, Answer>;
 }
 
 /** Channels that place marks on an axis: rows without a value there cannot be drawn. */
@@ -74,12 +78,14 @@ export interface PrepareOptions {
   fillAlong?: string;
   /** Bins and periods of all rows, when the table holds only some of them. */
   fixedEdges?: ReadonlyMap<string, Edges>;
+  /** What formulas ask of selections, row by row. */
+  given?: Frame["given"];
 }
 
 /** Makes a query ready over all rows of a table. */
 export function prepareQuery(query: Query, table: Table, setting: SettingValues, options: PrepareOptions = {}): Prepared {
-  const { categoryAxes = new Set<string>(), fillAlong, fixedEdges } = options;
-  const frame = frameOf(table, setting);
+  const { categoryAxes = new Set<string>(), fillAlong, fixedEdges, given } = options;
+  const frame: Frame = { ...frameOf(table, setting), ...(given ? { given } : {}) };
   const length = table.rowCount;
   const leaveOut = new Uint8Array(length);
   if (query.keep) {
@@ -102,7 +108,7 @@ export function prepareQuery(query: Query, table: Table, setting: SettingValues,
     const found = fixedEdges?.get(name) ?? intervalEdges(channel.interval, frame);
     if (found) edges.set(name, found);
   }
-  const base = { query, table, setting, edges };
+  const base = { query, table, setting, edges, ...(given ? { told: given } : {}) };
   if (!query.grouped) {
     const keys = new Map<string, Column>();
     for (const name of Object.keys(query.channels)) {
@@ -253,7 +259,9 @@ function givenBy(answer: Answer, all: Answer): (node: Formula) => Vector | undef
     return { kind: "number", step: 1, values: values.map((value) => (total ? value / total : Number.NaN)) };
   };
   return (node) => {
-    const from = node.type === "of" ? all : answer;
+    const told = prepared.told?.(node);
+    if (told) return told;
+    const from = node.type === "of" ? (node.selection === "all" ? all : (answer.of?.get(node.selection) ?? all)) : answer;
     const call = node.type === "of" ? node.aggregate : node;
     if (call.type === "call" && AGGREGATES.has(call.name)) return call.name === "share" ? share(call, from) : aggregate(call, from);
     if (node.type !== "call" && node.type !== "column") return undefined;

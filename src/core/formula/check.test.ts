@@ -143,9 +143,9 @@ describe("aggregates", () => {
     ["share(mean(n))", "share-of"],
     ["sum(n) of all", "number"],
     ["n of all", "wrong-kind"],
-    ["sum(n) of brushed", "not-in-this-version"],
+    ["sum(n) of brushed", "no-selections-here"],
     ["sum(mean(n))", "nested-aggregate"],
-    ["picked.n", "not-in-this-version"],
+    ["picked.n", "no-selections-here"],
   ])("%s: %s", (text, expected) => expect(kindOf(text)).toBe(expected));
   test("are known as such, and refused where none may stand", () => {
     expect(check("sum(n) / count()")).toMatchObject({ aggregate: true, constant: false });

@@ -1,7 +1,7 @@
 import { listed, nearest } from "../finding/nearest";
 import type { Kind } from "../table/column";
 import { AGGREGATES } from "./aggregate-names";
-import { FUNCTION_NAMES, LATER, type Parameter, signatureOf, writeSignature } from "./signatures";
+import { FUNCTION_NAMES, type Parameter, signatureOf, writeSignature } from "./signatures";
 import { ROW_FUNCTIONS } from "./row-functions";
 import { FormulaProblem } from "./tokens";
 import { type Formula, mapFormula } from "./tree";
@@ -18,6 +18,8 @@ export interface Scope {
   aggregates: "allowed" | "none";
   /** Whether functions that look at other rows may stand here. */
   rowFunctions?: "allowed" | "none";
+  /** Selections that the formula may speak of, with the columns of their tables; absent where there are none, as in steps. */
+  selections?: ReadonlyMap<string, ReadonlyMap<string, Kind>>;
   /** What settings with a closed list may be, for `chosen` and `agg`. */
   options?: ReadonlyMap<string, readonly string[]>;
 }
@@ -72,18 +74,19 @@ export function checkFormula(formula: Formula, scope: Scope): Checked {
     const signature = signatureOf(node.name);
     if (!signature) {
       for (const argument of node.arguments) visit(argument, inAggregate);
-      if (LATER.has(node.name)) blame(node, "not-in-this-version", `${node.name}() belongs to the language but this version does not compute it`);
-      else {
-        const near = nearest(node.name, FUNCTION_NAMES);
-        const at = node.at ?? NOWHERE;
-        const fix = near ? { title: `write ${near}()`, text: near, start: at.start, end: at.start + node.name.length } : undefined;
-        problems.push(new FormulaProblem("unknown-function", `there is no function "${node.name}"${near ? `; did you mean ${near}()?` : ""}`, at.start, at.start + node.name.length, fix));
-      }
+      const near = nearest(node.name, FUNCTION_NAMES);
+      const at = node.at ?? NOWHERE;
+      const fix = near ? { title: `write ${near}()`, text: near, start: at.start, end: at.start + node.name.length } : undefined;
+      problems.push(new FormulaProblem("unknown-function", `there is no function "${node.name}"${near ? `; did you mean ${near}()?` : ""}`, at.start, at.start + node.name.length, fix));
       return broken;
     }
     if (node.name in ROW_FUNCTIONS) {
       if (inAggregate) blame(node, "row-function-here", `${node.name}() looks at other rows and cannot stand inside an aggregate; add it as a column first`);
       else if (scope.rowFunctions === "none") blame(node, "row-function-here", `${node.name}() looks at other rows and cannot stand here; add it as a column in a step`);
+    }
+    if (node.name === "picked" && node.arguments.length === 1) {
+      selection(node.arguments[0] as Formula, selectionName(node.arguments[0] as Formula) ?? "");
+      return { kind: "boolean", aggregate: false, constant: false };
     }
     if ((node.name === "chosen" || node.name === "agg") && node.arguments.length === (node.name === "agg" ? 2 : 1)) return chosen(node, inAggregate);
     const isAggregate = AGGREGATES.has(node.name);
@@ -107,6 +110,18 @@ export function checkFormula(formula: Formula, scope: Scope): Checked {
     const out = typeof signature.returns === "string" ? signature.returns : resultKind(signature.returns.like, seen);
     const result = join(node.name === "by" ? "date" : node.name === "sum" && out === "boolean" ? "number" : node.name === "mean" && out === "date" ? "datetime" : node.name === "mean" && out === "boolean" ? "number" : out, seen);
     return isAggregate ? { ...result, aggregate: true, constant: false } : result;
+  }
+
+  /** The columns of a selection's table, or what is wrong with its name. */
+  function selection(node: Formula, name: string): ReadonlyMap<string, Kind> | undefined {
+    const known = scope.selections?.get(name);
+    if (known) return known;
+    if (!scope.selections) blame(node, "no-selections-here", "what readers pick is known in charts, not in steps");
+    else {
+      const near = nearest(name, scope.selections.keys());
+      blame(node, "unknown-selection", `there is no selection "${name}"${near ? `; did you mean ${near}?` : scope.selections.size ? `; selections are ${listed(scope.selections.keys())}` : "; links make them"}`);
+    }
+    return undefined;
   }
 
   /** What a reader chooses by name: every option is checked as if it stood there. */
@@ -261,12 +276,21 @@ export function checkFormula(formula: Formula, scope: Scope): Checked {
       case "of": {
         const aggregate = down(node.aggregate);
         if (!(node.aggregate.type === "call" && AGGREGATES.has(node.aggregate.name))) blame(node.aggregate, "wrong-kind", "before of stands an aggregate, such as sum(tonnes) of all");
-        if (node.selection !== "all") blame(node, "not-in-this-version", `of ${node.selection}: this version computes aggregates of all only`);
+        if (node.selection !== "all") selection(node, node.selection);
         return aggregate;
       }
       case "selected":
-        blame(node, "not-in-this-version", `${node.selection}.${node.column}: this version does not compute values of selections`);
+      {
+        const columns = selection(node, node.selection);
+        if (!columns) return broken;
+        const kind = columns.get(node.column);
+        if (kind) return { kind, aggregate: false, constant: true };
+        const near = nearest(node.column, columns.keys());
+        blame(node, "unknown-column", `the rows of the selection ${node.selection} have no column "${node.column}"${near ? `; did you mean ${near}?` : ""}`);
         return broken;
+      }
+      case "picked":
+        return { kind: "boolean", aggregate: false, constant: false };
     }
   }
 
@@ -287,6 +311,20 @@ function optionsOf(node: Formula & { type: "call" }, options: readonly string[])
   const at = node.at ? { at: node.at } : {};
   if (node.name === "chosen") return options.map((name) => ({ type: "column", name, ...at }));
   return options.map((name) => ({ type: "call", name, arguments: [node.arguments[1] as Formula], ...at }));
+}
+
+/** The name in `picked(NAME)`, which the parser takes for a column, or for a column of a selection. */
+function selectionName(node: Formula): string | undefined {
+  return node.type === "column" ? node.name : node.type === "selected" ? `${node.selection}.${node.column}` : undefined;
+}
+
+/** Makes `picked(NAME)` a node of its own and tells values of selections their kind, so that no name is taken for a column. */
+export function withSelections(formula: Formula, selections: Scope["selections"]): Formula {
+  return mapFormula(formula, (node) => {
+    if (node.type === "call" && node.name === "picked" && node.arguments[0]) return { type: "picked", selection: selectionName(node.arguments[0]) ?? "", ...(node.at ? { at: node.at } : {}) };
+    const kind = node.type === "selected" ? selections?.get(node.selection)?.get(node.column) : undefined;
+    return kind && node.type === "selected" ? { ...node, kind } : undefined;
+  });
 }
 
 /** Writes behind the setting of every `chosen` and `agg` all that it may choose: evaluation, pruning and grouping then see columns and aggregates. */

@@ -203,8 +203,12 @@ export function evaluate(node: Formula, frame: Frame): Vector {
     case "boolean":
       return constantNumber(node.value ? 1 : 0, "boolean");
     case "missing":
-    case "selected":
       return constantNumber(Number.NaN);
+    // With nothing picked, and where no selections are known.
+    case "selected":
+      return node.kind === "text" || node.kind === "place" ? constantText(null) : constantNumber(Number.NaN, node.kind ?? "number");
+    case "picked":
+      return constantNumber(0, "boolean");
     case "column": {
       const column = frame.column(node.name);
       return column ? vectorOf(column) : constantNumber(Number.NaN);

@@ -134,7 +134,7 @@ describe("problems have a place and a way out", () => {
     ["bin(n, m)", "not-constant", 7],
     ["$bin", "unknown-setting", 0],
     ["duration(3, \"dys\")", "unknown-word", 12],
-    ["picked(n)", "not-in-this-version", 0],
+    ["picked(n)", "no-selections-here", 7],
     ["part()", "argument-count", 0],
     ["", "empty-formula", 0],
   ])("%s: %s at %i", (text, code, at) => {
@@ -247,7 +247,7 @@ describe("functions", () => {
 
 describe("help and code say the same", () => {
   test("every function has help, and every help a function", () => {
-    expect(SIGNATURES.map(({ name }) => name).sort()).toEqual([...Object.keys(FUNCTIONS), ...Object.keys(ROW_FUNCTIONS), ...AGGREGATES, "chosen", "agg"].sort());
+    expect(SIGNATURES.map(({ name }) => name).sort()).toEqual([...Object.keys(FUNCTIONS), ...Object.keys(ROW_FUNCTIONS), ...AGGREGATES, "chosen", "agg", "picked"].sort());
   });
   test("every example can be read", () => {
     for (const { example, name } of SIGNATURES) {

@@ -42,6 +42,8 @@ export function printFormula(formula: Formula): string {
       return `$${formula.name}`;
     case "selected":
       return `${formula.selection}.${writeName(formula.column)}`;
+    case "picked":
+      return `picked(${formula.selection})`;
     case "list":
       return `[${formula.items.map(printFormula).join(", ")}]`;
     case "call":

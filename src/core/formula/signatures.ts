@@ -122,6 +122,7 @@ export const SIGNATURES: readonly Signature[] = [
 
   define("choice")("chosen", [one("setting", ["text"], { constant: true })], { like: 1 }, "The column that a reader chose by name; the setting lists the columns in its of.", "chosen($axis)"),
   define("choice")("agg", [one("setting", ["text"], { constant: true }), one("x", "any")], { like: 1 }, "An aggregate that a reader chose by name; the setting lists the aggregates in its of.", "agg($how, tonnes)"),
+  define("choice")("picked", [one("selection", "any")], "boolean", "True for rows that the reader has picked; in charts only.", "picked(waiting)"),
   define("choice")("if", [one("test", ["boolean"]), one("then", "any"), { name: "else", takes: "any" }], { like: 1 }, "One value where the test is true, the other where it is false.", 'if(waited > 24, "long", "short")'),
 
   aggregates("count", [one("x", "any", { optional: true })], "number", "How many rows; with a column, how many known values.", "count()"),
@@ -159,6 +160,3 @@ export function writeSignature(signature: Signature): string {
   });
   return `${signature.name}(${parameters.join(", ")})`;
 }
-
-/** Words of the language that this version reads but does not compute. */
-export const LATER: ReadonlySet<string> = new Set(["picked"]);

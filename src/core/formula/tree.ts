@@ -1,3 +1,5 @@
+import type { Kind } from "../table/column";
+
 /**
  * A formula as a tree of plain data: it travels into a dashboard's plan as JSON.
  * `at` is where the node stands in the formula's text; it is dropped when packed.
@@ -26,7 +28,9 @@ export type Formula =
   /** An aggregate asked for over other rows: `of all`, or over a selection. */
   | { type: "of"; aggregate: Formula; selection: string; at?: At }
   /** The value of a column in a selection, `NAME.column`. */
-  | { type: "selected"; selection: string; column: string; at?: At };
+  | { type: "selected"; selection: string; column: string; kind?: Kind; at?: At }
+  /** Whether a row is in a selection, `picked(NAME)`. */
+  | { type: "picked"; selection: string; at?: At };
 
 /** The direct parts of a node. */
 export function partsOf(formula: Formula): Formula[] {
@@ -88,6 +92,15 @@ export function columnsOf(formula: Formula): Set<string> {
   const names = new Set<string>();
   walk(formula, (node) => {
     if (node.type === "column") names.add(node.name);
+  });
+  return names;
+}
+
+/** Names of the selections that a formula speaks of, `of all` aside. */
+export function selectionsOf(formula: Formula): Set<string> {
+  const names = new Set<string>();
+  walk(formula, (node) => {
+    if ((node.type === "of" && node.selection !== "all") || node.type === "selected" || node.type === "picked") names.add(node.selection);
   });
   return names;
 }

@@ -1,6 +1,8 @@
 import { type Answer, answerFromTotals, answerQuery, type Prepared, type PrepareOptions, prepareQuery } from "../chart/query";
 import type { Query } from "../chart/plan";
-import type { Scalar } from "../table/column";
+import { type Formula, walk } from "../formula/tree";
+import type { Vector } from "../formula/vector";
+import { type Column, gather, type Scalar } from "../table/column";
 import type { Table } from "../table/table";
 import type { Step } from "../steps/step";
 import { type AnswerWhole, answerWhole } from "./answer-cache";
@@ -59,6 +61,7 @@ export class Engine {
   private readonly tables: Map<string, EngineTable>;
   private instances = new Map<string, Instance>();
   private readonly asked = new WeakMap<Asked, AskedState>();
+  private readonly spoken = new WeakMap<Asked, { rows: string[]; groups: string[] }>();
   private brush: BrushIndex | undefined;
 
   constructor(
@@ -125,25 +128,64 @@ export class Engine {
 
   /** The answer over the rows that pass the active ones among some selections. */
   answer(asked: Asked, filters: readonly string[] = asked.filters): Answer {
+    const { rows, groups } = this.spokenOf(asked);
+    const answer = this.answerPlain(asked, filters, rows);
+    if (groups.length === 0) return answer;
+    return { ...answer, of: new Map(groups.map((name) => [name, this.answerPlain(asked, [name], rows)])) };
+  }
+
+  /** Selections that a question's formulas speak of: row by row, and as rows to be aggregated. */
+  private spokenOf(asked: Asked): { rows: string[]; groups: string[] } {
+    let spoken = this.spoken.get(asked);
+    if (!spoken) {
+      const [rows, groups] = [new Set<string>(), new Set<string>()];
+      const { channels, keep } = asked.query;
+      for (const formula of [...Object.values(channels).map((channel) => channel.formula), ...(keep ? [keep] : [])]) {
+        walk(formula, (node) => {
+          if (node.type === "selected" || node.type === "picked") rows.add(node.selection);
+          else if (node.type === "of" && node.selection !== "all") groups.add(node.selection);
+        });
+      }
+      spoken = { rows: [...rows], groups: [...groups] };
+      this.spoken.set(asked, spoken);
+    }
+    return spoken;
+  }
+
+  /** What formulas ask of selections, for the rows of an instance. */
+  private told(instance: Instance): (node: Formula) => Vector | undefined {
+    return (node) => {
+      if (node.type !== "picked" && node.type !== "selected") return undefined;
+      const plan = this.plans.get(node.selection);
+      if (!plan || !this.states.has(node.selection)) return undefined;
+      if (node.type === "picked") return { kind: "boolean", values: Float64Array.from(this.pass(node.selection, instance)), step: 1 };
+      const source = this.baseInstance(plan.table);
+      const column = source.table.columns.get(node.column);
+      return column && onlyValue(column, selectionPass(plan, this.states.get(node.selection) ?? {}, source.columns));
+    };
+  }
+
+  private answerPlain(asked: Asked, filters: readonly string[], spoken: readonly string[]): Answer {
     const all = this.all(asked);
     const active = filters.filter((name) => this.states.has(name));
-    if (active.length === 0) return all;
+    const told = spoken.filter((name) => this.states.has(name));
+    if (active.length === 0 && told.length === 0) return all;
     const state = this.stateOf(asked);
     const from = asked.query.from;
     const upstream = active.filter((name) => this.entersAbove(name, from));
     const here = active.filter((name) => !upstream.includes(name));
-    const key = this.signature(active);
+    const key = `${this.signature(active)}|${this.signature(told)}`;
     const known = state.answers.get(key);
     if (known) return known;
-    const upstreamKey = this.signature(upstream);
+    const upstreamKey = told.length ? `${this.signature(upstream)}|${this.signature(told)}` : this.signature(upstream);
     let prepared = state.prepared.get(upstreamKey);
     const instance = this.instance(from, upstream);
     if (!prepared) {
-      prepared = prepareQuery(asked.query, instance.table, this.setting, { ...asked.options, fixedEdges: all.prepared.edges });
+      prepared = prepareQuery(asked.query, instance.table, this.setting, { ...asked.options, fixedEdges: all.prepared.edges, ...(told.length ? { given: this.told(instance) } : {}) });
       if (state.prepared.size > 4) for (const old of [...state.prepared.keys()].slice(1, -2)) state.prepared.delete(old);
       state.prepared.set(upstreamKey, prepared);
     }
-    const answer = this.answerHere(prepared, instance, here, upstream.length === 0);
+    const answer = this.answerHere(prepared, instance, here, upstream.length === 0 && told.length === 0);
     if (state.answers.size > 6) state.answers.delete(state.answers.keys().next().value as string);
     state.answers.set(key, answer);
     return answer;
@@ -304,4 +346,20 @@ export class Engine {
     }
     return mask | 0;
   }
+}
+
+/** The value that all chosen rows have in a column; missing where they have several, or none. */
+function onlyValue(column: Column, pass: Uint8Array): Vector {
+  let only = -1;
+  const same = (row: number) => (column.kind === "text" ? column.codes[row] === column.codes[only] : column.values[row] === column.values[only]);
+  for (let row = 0; row < pass.length; row++) {
+    const known = column.kind === "text" ? (column.codes[row] as number) >= 0 : !Number.isNaN(column.values[row]);
+    if (!pass[row] || !known) continue;
+    if (only >= 0 && !same(row)) {
+      only = -1;
+      break;
+    }
+    only = row;
+  }
+  return { ...gather(column, Int32Array.of(only)), step: 0 };
 }

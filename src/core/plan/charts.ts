@@ -388,12 +388,3 @@ function warnDoubledBars(place: Place, layer: LayerPlan, along: "x" | "y") {
     ...(span ? { fix: { title: `write sum(${measured.text})`, edits: [{ ...span, text: `sum(${measured.text})` }] } } : {}),
   });
 }
-
-/** Formulas that a part of the tree holds, for those who count columns. */
-export function formulasOf(query: Query): Formula[] {
-  return [...(query.keep ? [query.keep] : []), ...Object.values(query.channels).flatMap((channel) => [channel.formula, ...intervalFormulas(channel)])];
-}
-
-function intervalFormulas(channel: Channel): Formula[] {
-  return channel.interval ? [channel.interval.of] : [];
-}

@@ -2,6 +2,7 @@ import { categoriesOf } from "../chart/categories";
 import type { ColorScale } from "../chart/inputs";
 import type { Channel, ChartPlan } from "../chart/plan";
 import { evaluate, frameOf } from "../formula/evaluate";
+import { selectionsOf } from "../formula/tree";
 import { columnOf } from "../formula/vector";
 import { PALETTES, type PaletteName, palettePaint } from "../scene/theme";
 import type { Paint } from "../scene/scene";
@@ -44,7 +45,9 @@ function rampOf(column: Column): ColorScale {
 }
 
 function categoryColors(compiling: Compiling, channel: Channel, plan: ChartPlan, column: Column): ColorScale {
-  const categories = categoriesOf(column, channel.order);
+  // Before anything is picked all rows are not; both answers have their colour from the start.
+  const both: Column = { kind: "boolean", values: Float64Array.of(0, 1) };
+  const categories = categoriesOf(column.kind === "boolean" && selectionsOf(channel.formula).size ? both : column, channel.order);
   const built = compiling.tables.get(plan.from);
   const said = channel.column === undefined ? undefined : built?.table.info.get(channel.column)?.colors;
   const own = plan.colors;

@@ -10,6 +10,7 @@ import { CompileCache } from "./cache";
 import type { Compiling, TableStages } from "./compiling";
 import { readControl, readSettings } from "./controls";
 import { readSelections } from "./links";
+import { mentionsOf, selectionNames } from "./mentions";
 import { readPages } from "./pages";
 import type { ControlPlan, Plan, PlanPiece } from "./plan";
 import { prune } from "./prune";
@@ -71,6 +72,7 @@ export function compile(input: CompileInput): Compiled {
   };
   readSettings(compiling);
   buildTables(compiling);
+  compiling.selections = selectionNames(compiling);
   const controls: ControlPlan[] = [];
   for (const [name, spec] of sheet.controls) {
     const control = readControl(compiling, name, spec);
@@ -84,11 +86,12 @@ export function compile(input: CompileInput): Compiled {
     else sheet.broken.add(name);
   }
   const selections = readSelections(compiling, new Map(pieces.map((piece) => [piece.name, piece])), controls);
+  const mentions = mentionsOf(compiling, pieces, selections);
   const pages = readPages(compiling, pieces, controls, sheet.report);
   // While something is broken nobody knows what it would have used.
   if (!hasErrors(sheet.findings)) warnUnused(compiling, pieces, controls);
   startStates(compiling, controls, selections);
-  const { planned, tables, neededBy } = prune(compiling, pieces, controls, selections);
+  const { planned, tables, neededBy } = prune(compiling, pieces, controls, selections, mentions);
   const plan: Plan = {
     version: 1,
     report: sheet.report,

@@ -1,5 +1,5 @@
 import type { Finding } from "../finding/finding";
-import { checkFormula, type Scope, withOptions } from "../formula/check";
+import { checkFormula, type Scope, withOptions, withSelections } from "../formula/check";
 import type { Formula } from "../formula/tree";
 import { settingsOf } from "../formula/tree";
 import type { IntakeReport } from "../read/report";
@@ -54,6 +54,8 @@ export interface Compiling {
   /** Is told how far long work has come, from 0 to 1. */
   progress: (what: string, part: number, rows?: number) => void;
   cache: CompileCache;
+  /** Selections that formulas of charts may speak of; not known before the tables are built. */
+  selections?: ReadonlyMap<string, ReadonlyMap<string, Kind>>;
 }
 
 /** The tables from a table up to the one that was read. */
@@ -83,6 +85,7 @@ export function scopeOf(compiling: Compiling, name: string, table: Table, aggreg
     options: new Map([...compiling.settings].flatMap(([setting, { of }]) => (of ? [[setting, of] as const] : []))),
     tableName: name,
     aggregates,
+    ...(compiling.selections ? { selections: compiling.selections } : {}),
   };
 }
 
@@ -120,5 +123,5 @@ export function checkedFormula(compiling: Compiling, path: Path, text: string, t
     addFinding(compiling, path, "wrong-kind", `this must be ${options.wanted === "boolean" ? "true or false" : `a ${options.wanted}`}, not a ${kind}`, options.piece ? { piece: options.piece } : {});
     return undefined;
   }
-  return { formula: withOptions(named.formula, scope.options), ...(named.name === undefined ? {} : { name: named.name }), kind, aggregate: checked.aggregate, constant: checked.constant };
+  return { formula: withSelections(withOptions(named.formula, scope.options), scope.selections), ...(named.name === undefined ? {} : { name: named.name }), kind, aggregate: checked.aggregate, constant: checked.constant };
 }

@@ -9,7 +9,9 @@ import { selectionPass } from "../link/predicate";
 import { isEmptyState, type SelectionPlan } from "../link/selection";
 import type { Scalar } from "../table/column";
 import type { Table } from "../table/table";
+import { selectionsOf } from "../formula/tree";
 import { colorKeyOf } from "./color-key";
+import { pieceFormulas } from "./piece-formulas";
 import type { PickControlPlan, Plan, PlanPiece } from "./plan";
 
 /** How faint the rest is when a selection fades. */
@@ -109,6 +111,11 @@ export class Model {
 
   piece(name: string): PlanPiece | undefined {
     return this.questions.get(name)?.piece;
+  }
+
+  /** Pieces whose formulas speak of a selection. */
+  speakingOf(selection: string): string[] {
+    return [...this.questions.values()].flatMap(({ piece }) => (pieceFormulas(piece).some((formula) => selectionsOf(formula).has(selection)) ? [piece.name] : []));
   }
 
   /** All questions of a piece, for those who warm the index. */

@@ -1,11 +1,11 @@
-import { formulasOf } from "./charts";
-import { columnsOf, type Formula } from "../formula/tree";
+import { columnsOf, type Formula, walk } from "../formula/tree";
 import type { SelectionPlan } from "../link/selection";
 import { columnsAfter, narrowedTo, neededBefore, runStep } from "../steps/run";
 import { neededOfOther } from "../steps/join";
 import type { Step } from "../steps/step";
 import { kindsOf, type Table } from "../table/table";
 import { ancestry, type BuiltTable, type Compiling, stepContext } from "./compiling";
+import { formulasOf, pieceFormulas } from "./piece-formulas";
 import type { ControlPlan, PlanPiece, PlanTable } from "./plan";
 import { usesSettings } from "./steps";
 
@@ -18,7 +18,7 @@ export interface Packed {
 }
 
 /** Tables that must be made in the dashboard, because selections or settings reach above them. */
-function liveTables(compiling: Compiling, pieces: readonly PlanPiece[], selections: readonly SelectionPlan[]): Set<string> {
+function liveTables(compiling: Compiling, pieces: readonly PlanPiece[], selections: readonly SelectionPlan[], mentions: ReadonlyMap<string, readonly string[]>): Set<string> {
   const live = new Set<string>();
   const addPath = (from: string, ancestor: string) => {
     for (const name of ancestry(compiling, from)) {
@@ -28,7 +28,8 @@ function liveTables(compiling: Compiling, pieces: readonly PlanPiece[], selectio
   };
   const tableOf = new Map(pieces.map(({ name, plan }) => [name, plan.from]));
   for (const selection of selections) {
-    for (const { target, effect } of selection.effects) {
+    const told = (mentions.get(selection.name) ?? []).map((target) => ({ target, effect: "filter" as const }));
+    for (const { target, effect } of [...selection.effects, ...told]) {
       const table = tableOf.get(target);
       if (effect === "crosshair" || table === undefined || table === selection.table) continue;
       const above = ancestry(compiling, selection.table);
@@ -48,8 +49,8 @@ function liveTables(compiling: Compiling, pieces: readonly PlanPiece[], selectio
 const sourceName = (name: string) => `${name}/source`;
 
 /** Decides what is packed and leaves out every column that nothing needs. */
-export function prune(compiling: Compiling, pieces: readonly PlanPiece[], controls: readonly ControlPlan[], selections: readonly SelectionPlan[]): Packed {
-  const live = liveTables(compiling, pieces, selections);
+export function prune(compiling: Compiling, pieces: readonly PlanPiece[], controls: readonly ControlPlan[], selections: readonly SelectionPlan[], mentions: ReadonlyMap<string, readonly string[]> = new Map()): Packed {
+  const live = liveTables(compiling, pieces, selections, mentions);
   const needs = new Map<string, Map<string, Set<string>>>();
   const need = (table: string, column: string, by: string) => {
     const columns = needs.get(table) ?? new Map<string, Set<string>>();
@@ -67,6 +68,14 @@ export function prune(compiling: Compiling, pieces: readonly PlanPiece[], contro
     const queries = plan.type === "chart" ? plan.layers.map((layer) => layer.query) : [plan.query];
     for (const query of queries) for (const formula of formulasOf(query)) needFormula(plan.from, formula, name);
     if (plan.type === "chart") for (const sort of Object.values(plan.sort)) if (sort && "by" in sort) needFormula(plan.from, sort.by.formula, name);
+  }
+  for (const piece of pieces) {
+    for (const formula of pieceFormulas(piece)) {
+      walk(formula, (node) => {
+        const selection = node.type === "selected" ? selections.find(({ name }) => name === node.selection) : undefined;
+        if (selection && node.type === "selected") need(selection.table, node.column, piece.name);
+      });
+    }
   }
   for (const selection of selections) {
     used.add(selection.table);

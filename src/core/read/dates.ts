@@ -101,7 +101,7 @@ export const length: TimeReader = (text) => {
   const days = /^(\d+) ?(?:d|days?),? (\d{1,2}:[0-5]\d:[0-5]\d(?:\.\d+)?)$/.exec(text);
   if (days) return Number(days[1]) * DAY + readDuration(days[2] as string);
   const units = /^(?:(\d+) ?d)? ?(?:(\d+) ?h)? ?(?:(\d+) ?m(?:in)?)? ?(?:(\d+(?:\.\d+)?) ?s)?$/.exec(text);
-  if (!units || !units.slice(1).some((unit) => unit !== undefined)) return Number.NaN;
+  if (!units?.slice(1).some((unit) => unit !== undefined)) return Number.NaN;
   const [day, hour, minute, second] = units.slice(1).map((unit) => Number(unit ?? 0)) as [number, number, number, number];
   return day * DAY + hour * 3600 + minute * 60 + second;
 };

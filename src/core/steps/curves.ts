@@ -10,7 +10,7 @@ import { columnsOfAll } from "./keep";
 import type { NamedResult, StepContext, StepKind, StepResult } from "./step";
 
 /** Fits a curve to the rows of each group; the result has one row for each of its places. */
-function perGroup(table: Table, { setting }: StepContext, by: readonly NamedResult[], named: readonly [string, string], of: readonly NumericColumn[], fit: (columns: Float64Array[]) => Curve): StepResult {
+function perGroup(table: Table, { setting }: StepContext, by: readonly NamedResult[], named: readonly [string, string], of: readonly NumericColumn[], curveOf: (columns: Float64Array[]) => Curve): StepResult {
   const frame = frameOf(table, setting);
   const keys = by.map(({ formula }) => columnOf(evaluate(formula, frame), table.rowCount));
   const groups = groupRows(keys, table.rowCount);
@@ -20,7 +20,7 @@ function perGroup(table: Table, { setting }: StepContext, by: readonly NamedResu
   const ys: number[] = [];
   const first: number[] = [];
   rowsOf.forEach((rows, group) => {
-    const curve = fit(of.map(({ values }) => Float64Array.from(rows, (row) => values[row] as number)));
+    const curve = curveOf(of.map(({ values }) => Float64Array.from(rows, (row) => values[row] as number)));
     curve.x.forEach((x, at) => {
       xs.push(x);
       ys.push(curve.y[at] as number);
