@@ -230,3 +230,28 @@ test("rows are written into the sheet, and a table is made from another", async 
   await expect.poll(() => keptText(page)).toContain("  calls_2:\n    from: calls\n");
   await find(desk, "calls_2");
 });
+
+test("pictures stand in their rows as thumbnails, in the workbench and in the file, and nothing is fetched for them", async ({ page }) => {
+  const asked: string[] = [];
+  page.on("request", (request) => asked.push(request.url()));
+  const desk = await openDesk(page);
+  const dot = "data:image/gif;base64,R0lGODlhAQABAIAAAAAAAP///yH5BAEAAAAALAAAAAABAAEAAAIBRAA7";
+  await rewrite(desk, `still: 1\nreport: Signs\ntables:\n  signs:\n    rows:\n      - {name: Buoy, picture: "${dot}"}\n      - {name: Lamp, picture: "https://elsewhere.invalid/lamp.png"}\n    columns: {picture: {role: image}}\ncharts:\n  list: {draw: table, from: signs}\n`);
+  await goTo(page, "Tables");
+  const rows = page.getByRole("table", { name: "Rows of signs" });
+  await expect(rows.getByRole("row").nth(1).locator("img")).toHaveAttribute("src", dot);
+  await expect(rows.getByRole("row").nth(2)).toContainText("https://elsewhere.invalid/lamp.png");
+  await expect(rows.getByRole("row").nth(2).locator("img")).toHaveCount(0);
+  await goTo(page, "Pages");
+  await expect(desk.proof.locator("section[data-piece=list] img")).toHaveCount(1);
+  expect(asked.filter((url) => url.includes("elsewhere"))).toEqual([]);
+});
+
+test("every step of a whole table is found in the palette too", async ({ page }) => {
+  await openDesk(page);
+  await page.keyboard.press("Control+k");
+  await page.getByRole("searchbox", { name: "Find a command" }).fill("make long");
+  await page.keyboard.press("Enter");
+  await expect(page.getByRole("main", { name: "Tables" }).getByRole("form", { name: "Make long: heads become values" })).toBeVisible();
+  await page.keyboard.press("Escape");
+});

@@ -18,6 +18,8 @@ interface ShownColumn {
 }
 
 const LONGEST_CELL = 200;
+/** Pictures that stand in the cell itself; an address elsewhere is shown as text, for nothing is fetched. */
+const PICTURE = /^data:image\/(?:png|jpeg|gif|webp|avif|svg\+xml)[;,]/;
 /** Rows beyond this are put into the page as the reader scrolls to them. */
 const WINDOW = 120;
 const ROW_HEIGHT = 27;
@@ -155,7 +157,11 @@ export class TableView implements View {
     for (const { channel, column } of this.columnsNow) {
       const text = writeAt(channel, column, id);
       const cell = element("td", column.kind === "text" ? {} : { class: "number" }, text.length > LONGEST_CELL ? `${text.slice(0, LONGEST_CELL)}…` : text);
-      if (text.length > 20) cell.title = text.slice(0, 2000);
+      if (channel.image && PICTURE.test(text)) {
+        const picture = element("img", { alt: "" });
+        picture.src = text;
+        cell.replaceChildren(picture);
+      } else if (text.length > 20) cell.title = text.slice(0, 2000);
       row.append(cell);
     }
     if (this.picks) {

@@ -21,6 +21,8 @@ export interface Channel {
   format?: string;
   /** Values in the order in which they stand. */
   order?: string[];
+  /** Its texts are addresses of pictures. */
+  image?: boolean;
   /** The column whose order, colours and words it takes, when it is just a column. */
   column?: string;
   interval?: Interval;

@@ -97,6 +97,7 @@ a{color:var(--sea)}
 .rows th button,.rows th span{padding:3px 10px 4px 0;color:inherit;display:block;width:100%}
 .rows td{padding:4px 10px 4px 0;border-bottom:1px solid var(--rule);max-width:26ch;overflow:hidden;text-overflow:ellipsis;white-space:nowrap}
 .rows .number{text-align:right}
+.rows td img{height:22px;max-width:72px;object-fit:contain;display:block}
 .rows th.number button{text-align:right}
 .rows tr[aria-selected=true] td{box-shadow:inset 0 -2px var(--brass)}
 .rows tbody tr:focus-visible{outline-offset:-2px}

@@ -34,7 +34,7 @@ const SAME_UNIT = new Set(["sum", "mean", "median", "quantile", "min", "max", "s
 const SAME_LABEL = new Set(["sum", "first", "last", "bin", "bin_width", "by", "by_year", "by_quarter", "by_month", "by_week", "by_day", "by_hour", "by_minute", "round"]);
 
 /** The words of a channel: what is said of its column, else what the formula does. */
-function wordsOf(formula: Formula, kind: Kind, tableName: string, table: Table): Pick<Channel, "label" | "unit" | "format" | "order" | "column"> {
+function wordsOf(formula: Formula, kind: Kind, tableName: string, table: Table): Pick<Channel, "label" | "unit" | "format" | "order" | "column" | "image"> {
   const subject = subjectOf(formula);
   const info = subject === undefined ? undefined : table.info.get(subject);
   const subjectKind = subject === undefined ? undefined : table.columns.get(subject)?.kind;
@@ -46,6 +46,7 @@ function wordsOf(formula: Formula, kind: Kind, tableName: string, table: Table):
       ...(info?.unit === undefined ? {} : { unit: info.unit }),
       ...(info?.format === undefined ? {} : { format: info.format }),
       ...(info?.order === undefined ? {} : { order: info.order }),
+      ...(info?.role === "image" ? { image: true } : {}),
     };
   }
   const call = formula.type === "of" ? formula.aggregate : formula;

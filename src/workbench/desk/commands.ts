@@ -1,6 +1,8 @@
 import { copyReport, nextFinding, saveZip, writeDashboard } from "./actions";
 import type { Desk } from "./desk";
+import { writeRows } from "./shaping";
 import { isFolded, STATIONS, type Station, WIDTHS, type WidthName } from "./state";
+import { WHOLE_TABLE } from "./trays";
 
 /** Something an author can do: found in the palette, pressed as a key where it has one. */
 export interface Command {
@@ -30,6 +32,8 @@ export const COMMANDS: readonly Command[] = [
   { id: "next", label: "Next finding", also: "error warning mend", keys: "F8", run: nextFinding },
   { id: "fold", label: "Fold the sheet away, or open it", also: "spine", run: (desk) => desk.fold(!isFolded(desk.state.get())) },
   { id: "ground", label: "Light or dark ground", run: (desk) => desk.setGround(desk.state.get().ground === "light" ? "dark" : "light") },
+  ...WHOLE_TABLE.map(([tray, words]): Command => ({ id: `step ${tray}`, label: `Add a step: ${words}`, also: "table rows shape", run: (desk) => desk.state.set({ station: "tables", tray }) })),
+  { id: "rows", label: "Write rows into the sheet", also: "table", run: (desk) => withStation(desk, "tables", () => writeRows(desk)) },
   { id: "add", label: "Add a table from a file", also: "csv open import", run: (desk) => withStation(desk, "tables", () => pick("table")) },
   { id: "begin", label: "Begin a report with my own table", also: "new csv", run: () => pick("new") },
   { id: "zip", label: "Save the report as a zip", also: "backup still.zip file", run: (desk) => void saveZip(desk) },

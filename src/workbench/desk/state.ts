@@ -5,6 +5,7 @@ import type { BuildReply } from "../worker/reply";
 import type { Files } from "./document";
 import type { IntakeQuestion } from "./intake";
 import type { Keeping } from "./keeper";
+import type { TrayName } from "./trays";
 
 export const STATIONS = ["tables", "charts", "links", "pages", "publish"] as const;
 export type Station = (typeof STATIONS)[number];
@@ -40,7 +41,7 @@ export interface DeskState {
   table: string | undefined;
   stage: number | undefined;
   /** The tray that is open at Tables. */
-  tray: string | undefined;
+  tray: TrayName | undefined;
   piece: string | undefined;
   /** What the station has in hand, as a path in the sheet. */
   hand: Path | undefined;

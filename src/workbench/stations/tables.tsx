@@ -6,6 +6,7 @@ import styled from "styled-components";
 import { pasteTable, TABLE_ENDINGS, takeFiles, takeSuggestions } from "../desk/actions";
 import { useDesk, useDeskState } from "../desk/desk-context";
 import { deriveTable, writeRows } from "../desk/shaping";
+import { type TrayName, WHOLE_TABLE } from "../desk/trays";
 import { Coral, count, many, Press, Quiet, Word } from "../frame/kit";
 import type { Sought, TableView } from "../worker/reply";
 import { useAsked } from "./ask";
@@ -13,7 +14,7 @@ import { ruleOfBars } from "./column-head";
 import { ColumnSummaries } from "./column-summary";
 import { type BrushedBars, RowsGrid } from "./rows-grid";
 import { MarkedLine } from "./shaping/marked-line";
-import { TRAYS, type TrayName, WHOLE_TABLE } from "./shaping/trays";
+import { TRAYS } from "./shaping/trays";
 import { Stream } from "./stream";
 
 const Zone = styled(DropZone)`
@@ -232,7 +233,7 @@ function RowsSide({ table, stage, rowCount }: Rows) {
     const without = names.filter((own) => own !== column);
     setMarked({ of: key, names: names.includes(column) ? (more || names.length === 1 ? without : [column]) : more ? [...names, column] : [column] });
   };
-  const Tray = tray ? TRAYS[tray as TrayName] : undefined;
+  const Tray = tray ? TRAYS[tray] : undefined;
   return (
     <Right>
       <Above>

@@ -7,7 +7,7 @@ import { writeName } from "../../../core/formula/words";
 import { useDesk } from "../../desk/desk-context";
 import { type Standing, takeStep } from "../../desk/shaping";
 import { Press, Quiet, Word } from "../../frame/kit";
-import type { TrayName } from "./trays";
+import type { TrayName } from "../../desk/trays";
 
 const Line = styled.div`
   display: flex;

@@ -3,6 +3,7 @@
 import type { ComponentType } from "react";
 import { ColorsTray, FillTray, FrequentTray, KindTray, RenameTray, ValuesTray, WordsTray } from "./column-trays";
 import { GroupTray, JoinTray, NewColumnTray, PivotTray, RuleTray, SampleTray, SortTray, StackTray, TextTray, UniqueTray, UnpivotTray } from "./table-trays";
+import type { TrayName } from "../../desk/trays";
 import type { TrayProps } from "./tray-kit";
 
 /** Every tray by the word that opens it. */
@@ -25,21 +26,4 @@ export const TRAYS = {
   sort: SortTray,
   sample: SampleTray,
   text: TextTray,
-} satisfies Record<string, ComponentType<TrayProps>>;
-
-export type TrayName = keyof typeof TRAYS;
-
-/** Steps that are about the whole table, as they are offered at the foot of the stream. */
-export const WHOLE_TABLE: readonly (readonly [TrayName, string])[] = [
-  ["rule", "keep by a rule"],
-  ["column", "new column"],
-  ["unique", "drop duplicates"],
-  ["group", "group"],
-  ["long", "make long"],
-  ["wide", "make wide"],
-  ["join", "look up"],
-  ["stack", "stack"],
-  ["sort", "sort"],
-  ["sample", "sample"],
-  ["text", "as text"],
-];
+} satisfies Record<TrayName, ComponentType<TrayProps>>;

@@ -1,0 +1,66 @@
+import { writeFileSync } from "node:fs";
+import { expect, test } from "@playwright/test";
+import { expectNoNoise, leftOf, openFile, rowsOf } from "./dashboard";
+import { OUT, still } from "./prepare";
+
+/** A report in which readers choose the table, the axis and the aggregate, and figures speak of what they brush. */
+const SHEET = `still: 1
+report: Choosing
+tables:
+  this_year:
+    rows: |
+      id,berth,tags,t,w
+      1,A,"dry, deep",10,1
+      2,A,deep,20,2
+      3,B,"wide, dry",30,4
+      4,B,,40,8
+  last_year: {from: this_year, steps: [{keep: id < 4}]}
+  shown:
+    from: $year
+    columns: {tags: {split: ", "}}
+    steps:
+      - join: {table: berths, on: berth, get: [quay]}
+      - add: {so_far: running_total(t)}
+  berths: {rows: [{berth: A, quay: North}, {berth: B, quay: South}]}
+controls:
+  year: {set: this_year, as: menu, of: [this_year, last_year]}
+  axis: {set: t, as: menu, of: [t, w]}
+  how: {set: sum, as: menu, of: [sum, max]}
+  tags: {pick: tags, from: shown, as: checkboxes}
+charts:
+  dots: {from: shown, draw: points, x: id, y: so_far, color: picked(dots)}
+  bars: {from: shown, draw: bars, x: quay, y: "agg($how, chosen($axis))"}
+  brushed: {from: shown, draw: figure, value: sum(t) of dots, against: sum(t) of all}
+links:
+  - brush x on dots -> crosshair dots
+`;
+
+test("readers choose a table, an axis, an aggregate, one of several values; figures follow what is brushed", async ({ context }) => {
+  writeFileSync(`${OUT}/choosing.still.yaml`, SHEET);
+  const built = still("build", `${OUT}/choosing.still.yaml`);
+  expect(built.stderr).not.toContain("error");
+  const opened = await openFile(context, "choosing.html");
+  const { page } = opened;
+  const bars = async () => ((await rowsOf(page, "bars")) as { x: string; y: number }[]).map(({ x, y }) => [x, y]);
+  expect(await bars()).toEqual([["North", 30], ["South", 70]]);
+  await page.evaluate(() => window.stillHarbor.set("how", "max"));
+  await page.evaluate(() => window.stillHarbor.set("axis", "w"));
+  expect(await bars()).toEqual([["North", 2], ["South", 8]]);
+  await page.getByLabel("year").selectOption({ label: "last_year" });
+  await expect.poll(bars).toEqual([["North", 2], ["South", 4]]);
+  expect(await leftOf(page, "shown")).toBe(3);
+  await page.getByLabel("year").selectOption({ label: "this_year" });
+  // A cell of several values is picked by any of them.
+  await expect(page.getByRole("group", { name: /tags/ }).getByRole("listitem")).toHaveText([/deep\s*2/, /dry\s*2/, /wide\s*1/, /missing\s*1/]);
+  await page.evaluate(() => window.stillHarbor.set("tags", ["dry"]));
+  expect(await leftOf(page, "shown")).toBe(2);
+  await page.evaluate(() => window.stillHarbor.clear());
+  const figure = page.locator("section[data-piece=brushed]");
+  await page.evaluate(() => window.stillHarbor.select("dots", { x: [2, 4] }));
+  await expect(figure).toContainText("50");
+  const dots = (await rowsOf(page, "dots")) as { color: boolean }[];
+  expect(dots.map(({ color }) => color)).toEqual([false, true, true, false]);
+  await page.evaluate(() => window.stillHarbor.clear("dots"));
+  await expect(figure).toContainText("100");
+  expectNoNoise(opened, 1);
+});
