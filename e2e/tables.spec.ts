@@ -182,6 +182,8 @@ test("tables of every kind of file are dropped in and made ready: long, looked u
   await expect.poll(() => keptText(page)).toContain("      - unpivot: {columns: {all_but: [Cargo, Quay, Total]}, name: {month: date}, value: value}\n");
   // A look-up says how many rows find one before it is taken.
   await page.getByRole("button", { name: "calls", exact: true }).click();
+  // Back at a table that was looked at before, its rows are there again.
+  await expect(page.getByRole("table", { name: "Rows of calls" }).getByRole("row").nth(1)).toContainText("C-20001");
   await head(page, "berth").click();
   await page.getByRole("toolbar", { name: "Add a step" }).getByRole("button", { name: "look up" }).click();
   const join = page.getByRole("form", { name: "Look up in another table" });

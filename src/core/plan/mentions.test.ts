@@ -3,6 +3,7 @@ import { type Answer, channelValues } from "../chart/query";
 import { type Scalar, valueAt } from "../table/column";
 import { compileText } from "../testing/compile-text";
 import { Model } from "./model";
+import { figureTexts } from "./texts";
 
 const sheetOf = (told: string, more = "") => `still: 1
 report: T
@@ -86,5 +87,20 @@ describe("what is wrong is said", () => {
   });
   test("steps know nothing of what readers pick", () => {
     expect(messages("{from: t, draw: table}", "    steps:\n      - keep: picked(dots)\n")[0]).toContain("known in charts, not in steps");
+  });
+});
+
+describe("what a figure is compared with", () => {
+  const compare = (value: string, against: string) => {
+    const model = modelOf(`{from: t, draw: figure, value: ${value}, against: ${against}}`);
+    const plan = model.piece("told")?.plan;
+    const found = model.plainAnswer("told");
+    if (plan?.type !== "figure" || !found) throw new Error("no figure");
+    return figureTexts(plan, found.answer, found.all).compare;
+  };
+  test("the same, also where only the last bits differ; all is called all in a formula of several", () => {
+    expect(compare("sum(x) / 3", "'(sum(x) of all) / 3'")).toBe("the same as all");
+    expect(compare("sum(x) / 3", "'(sum(x) of all) / 3 + 0.0000000001'")).toBe("the same as all");
+    expect(compare("mean(x)", "'(sum(x) of all) / 2'")).toBe("25 under all");
   });
 });

@@ -85,7 +85,7 @@ const percentText = writer("number", ".0%");
 /** True if every aggregate of a formula is taken over all rows. */
 function isOfAll(formula: Formula): boolean {
   const parts = partsOf(formula);
-  return formula.type === "of" || (parts.length > 0 && parts.some(isOfAll) && parts.every((part) => isOfAll(part) || part.type === "number"));
+  return (formula.type === "of" && formula.selection === "all") || (parts.length > 0 && parts.some(isOfAll) && parts.every((part) => isOfAll(part) || part.type === "number"));
 }
 
 /** A figure as readers see it. */
@@ -100,10 +100,11 @@ export function figureTexts(plan: FigurePlan, answer: Answer, all: Answer): Figu
   if (!against || other === undefined || other !== other || number !== number) return texts;
   const what = isOfAll(against.formula) ? "all" : against.label;
   if (plan.compare === "percent") texts.compare = other === 0 ? "" : `${percentText(number / other).replace("%", " %")} of ${what}`;
-  else if (number === other) texts.compare = `the same as ${what}`;
   else {
     const size = writeNumber(channel, Math.abs(number - other));
-    texts.compare = `${size}${channel.unit ? ` ${channel.unit}` : ""} ${number > other ? "over" : "under"} ${what}`;
+    // A difference that is written as nothing is none, also where the last bits differ.
+    if (/^0(?:[.,:]0*)*$/.test(size)) texts.compare = `the same as ${what}`;
+    else texts.compare = `${size}${channel.unit ? ` ${channel.unit}` : ""} ${number > other ? "over" : "under"} ${what}`;
   }
   return texts;
 }

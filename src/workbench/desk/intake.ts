@@ -30,6 +30,8 @@ export async function checkIntake(desk: Desk, path: string, hash: string, bytes:
   if (!call || files.get(path) === hash) return "replace";
   await call.put(hash, bytes);
   const replies = await call.intake(text, [...files], path, hash);
+  // Its progress was told by the way; no build ends it.
+  desk.state.set({ work: undefined });
   if (replies.every(({ changes, findings }) => changes.length === 0 && findings.length === 0)) return "replace";
   answer?.("keep");
   return new Promise((decide) => {

@@ -41,7 +41,8 @@ export function IntakeDialog() {
             {table}: <b>{count(after)}</b> rows <Quiet>where there were {count(before)}</Quiet>
           </p>
           <ul>
-            {[...changes]
+            {changes
+              .filter(({ what }) => what !== "rows")
               .sort((a, b) => Number(b.grave) - Number(a.grave))
               .map(({ says, grave }) => (
                 <li key={says}>{grave ? <Coral>{says}</Coral> : says}</li>

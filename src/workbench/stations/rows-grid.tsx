@@ -94,7 +94,8 @@ export function RowsGrid({ table, stage, columns, summaries, rowCount, stamp, so
   const scroller = useRef<HTMLDivElement>(null);
   const virtual = useVirtualizer({ count: rowCount, getScrollElement: () => scroller.current, estimateSize: () => ROW, overscan: 12, paddingStart: HEAD });
   const [pages, setPages] = useState<{ of: string; rows: ReadonlyMap<number, string[][]> }>({ of: "", rows: new Map() });
-  const asked = useRef(new Set<string>());
+  // What was asked for the rows in sight; pages of other rows are forgotten, so they are asked for again.
+  const asked = useRef({ of: "", pages: new Set<number>() });
   const seeking = sought ? JSON.stringify(sought) : "";
   const of = `${table} ${stage} ${stamp} ${seeking}`;
   const seen = virtual.getVirtualItems();
@@ -104,11 +105,13 @@ export function RowsGrid({ table, stage, columns, summaries, rowCount, stamp, so
   useEffect(() => {
     const { call } = desk.builder;
     if (!call || rowCount === 0) return;
+    if (asked.current.of !== of) asked.current = { of, pages: new Set() };
     for (let page = first; page <= last; page++) {
-      const key = `${of} ${page}`;
-      if (asked.current.has(key)) continue;
-      asked.current.add(key);
+      if (asked.current.pages.has(page)) continue;
+      asked.current.pages.add(page);
       void call.rows(table, stage, page * PAGE, (page + 1) * PAGE, sought).then(({ rows }) => {
+        // An answer that comes when other rows are looked at is of no use.
+        if (asked.current.of !== of) return;
         setPages((before) => {
           const kept = new Map(before.of === of ? before.rows : []);
           kept.set(page, rows);

@@ -164,6 +164,19 @@ function Suggestions({ table }: { table: string }) {
   );
 }
 
+/** Decisions about columns, those that were the same for several columns said once. */
+function decidedAlike(columns: readonly { name: string; note?: string }[]): string[] {
+  const alike = new Map<string, { names: string[]; note: string }>();
+  for (const { name, note = "" } of columns) {
+    // The example in a note is another in each column.
+    const key = note.replace(/^"[^"]*" is read as [\d.]+/, "");
+    const known = alike.get(key) ?? { names: [], note };
+    known.names.push(name);
+    alike.set(key, known);
+  }
+  return [...alike.values()].map(({ names, note }) => `${names[0]}${names.length === 2 ? ` and ${names[1]}` : names.length > 2 ? ` and ${names.length - 1} more columns` : ""}: ${note}`);
+}
+
 /** What became of the file, where something was lost or had to be decided. */
 function Intake({ table }: { table: TableView }) {
   const desk = useDesk();
@@ -177,7 +190,7 @@ function Intake({ table }: { table: TableView }) {
   const notes = [
     ...report.notes,
     ...unread.map((column) => `${column.name}: ${many(column.unread, "cell")} could not be read as a ${column.kind}, such as ${column.examples.slice(0, all ? 5 : 1).map(({ row, text }) => `"${text}" in row ${count(row)}`).join(", ")}`),
-    ...decided.map((column) => `${column.name}: ${column.note}`),
+    ...decidedAlike(decided),
   ];
   if (notes.length === 0 && offered.length === 0) return null;
   return (

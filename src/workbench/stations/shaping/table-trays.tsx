@@ -195,7 +195,7 @@ export function JoinTray(props: TrayProps) {
   const step: StepValue | undefined = table && own && other && get.length ? { join: { table, on: own === other ? own : { [own]: other }, get, ...(unmatched === "drop" ? { unmatched } : {}) } } : undefined;
   if (tables.length === 0) return <StepTray {...props} title="Look up in another table" step={undefined}><Quiet>There is no other table yet; add one first.</Quiet></StepTray>;
   return (
-    <StepTray {...props} title="Look up in another table" step={step}>
+    <StepTray {...props} title="Look up in another table" step={step} otherwise="every row finds exactly one">
       <Fields>
         <Select
           label="table"

@@ -239,7 +239,7 @@ function SampleRows({ tried, before }: { tried: Tried; before: readonly KnownCol
 }
 
 /** What a step would do, in words: rows in and out, what leaves and why, what else is to be known. */
-export function TriedWords({ tried }: { tried: Tried | undefined }) {
+function TriedWords({ tried, otherwise }: { tried: Tried | undefined; otherwise: string | undefined }) {
   if (!tried) return null;
   if (tried.problems.length) return <Coral role="status">{tried.problems[0]}</Coral>;
   const { line } = tried;
@@ -248,13 +248,13 @@ export function TriedWords({ tried }: { tried: Tried | undefined }) {
   return (
     <span role="status">
       {line.rowsIn === line.rowsOut ? many(line.rowsOut, "row") : `${count(line.rowsIn)} rows become ${count(line.rowsOut)}`}, {many(tried.columns.length, "column")}
-      {parts.length ? <Quiet> · {parts.join(" · ")}</Quiet> : null}
+      {parts.length || otherwise ? <Quiet> · {parts.length ? parts.join(" · ") : otherwise}</Quiet> : null}
     </span>
   );
 }
 
-/** A tray for one step: its fields, what would become of the rows, and the press that writes it. */
-export function StepTray({ title, step, children, ...props }: TrayProps & { title: string; step: StepValue | undefined; children: ReactNode }) {
+/** A tray for one step: its fields, what would become of the rows, and the press that writes it. `otherwise` is said where nothing was lost. */
+export function StepTray({ title, step, otherwise, children, ...props }: TrayProps & { title: string; step: StepValue | undefined; otherwise?: string; children: ReactNode }) {
   const desk = useDesk();
   const at = { table: props.table, stage: props.stage };
   const about = JSON.stringify(step ?? null);
@@ -264,7 +264,7 @@ export function StepTray({ title, step, children, ...props }: TrayProps & { titl
     if (step && takeStep(desk, at, step)) props.close();
   };
   return (
-    <TrayBox title={title} close={props.close} write={write} ready={sound} words={step ? <TriedWords tried={tried} /> : null}>
+    <TrayBox title={title} close={props.close} write={write} ready={sound} words={step ? <TriedWords tried={tried} otherwise={otherwise} /> : null}>
       {children}
       {step && tried && tried.problems.length === 0 && <SampleRows tried={tried} before={props.columns} />}
     </TrayBox>
