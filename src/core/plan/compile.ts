@@ -2,7 +2,7 @@ import type { Finding } from "../finding/finding";
 import { hasErrors } from "../finding/finding";
 import type { IntakeReport } from "../read/report";
 import { readSheet, type Sheet } from "../sheet/read-sheet";
-import type { LedgerLine } from "../steps/step";
+import type { LedgerLine, Step } from "../steps/step";
 import type { Table } from "../table/table";
 import { readPiece } from "./charts";
 import { chooseColors } from "./colors";
@@ -51,6 +51,8 @@ export interface Compiled {
   accounts: TableAccount[];
   /** Every table that could be read, stage by stage, also where a step is broken. */
   stages: ReadonlyMap<string, TableStages>;
+  /** Steps of every sound table, as they were checked. */
+  steps: ReadonlyMap<string, readonly Step[]>;
   ok: boolean;
 }
 
@@ -106,7 +108,7 @@ export function compile(input: CompileInput): Compiled {
     broken: brokenPieces(sheet),
   };
   const accounts = [...compiling.tables.values()].map(({ name, table, ledger, report }): TableAccount => ({ name, rowCount: table.rowCount, ledger, ...(report ? { report } : {}) }));
-  return { findings: sheet.findings, sheet, plan, tables, neededBy, accounts, stages: compiling.stages, ok: !hasErrors(sheet.findings) };
+  return { findings: sheet.findings, sheet, plan, tables, neededBy, accounts, stages: compiling.stages, steps: new Map([...compiling.tables].map(([name, { steps }]) => [name, steps])), ok: !hasErrors(sheet.findings) };
 }
 
 /** What stands in the place of each broken piece: its first finding in words. */

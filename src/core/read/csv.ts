@@ -1,6 +1,7 @@
 import Papa from "papaparse";
 import type { Finding } from "../finding/finding";
 import { CellColumn } from "./cell-column";
+import { mayTurnOut, toldReader } from "./infer";
 import { guessHeader, headNames, type ReadOptions, type ReadResult, tableOfCells, warnOfDataAsHeads } from "./texts";
 
 /** The part of reading that goes into cutting cells; the rest finds kinds. */
@@ -73,10 +74,14 @@ function readOnce(file: string, text: string, options: ReadOptions, mayBeQuick: 
   const clean = text.slice(text.startsWith("\ufeff") ? 1 : 0, text.endsWith("\r\n") ? -2 : text.endsWith("\n") ? -1 : undefined);
   const separator = guessSeparator(clean);
   const header = options.header ?? titleRows(clean, separator) + 1;
+  const spellings = new Set(options.missingAs ?? []);
   const begin = (cells: string[]) => {
     heads = header === "none" ? [] : cells;
     names = header === "none" ? cells.map((_, place) => `column_${place + 1}`) : headNames(cells, notes);
-    columns = names.map(() => new CellColumn(mayBeQuick));
+    columns = names.map((name) => {
+      const wish = options.columns?.get(name) ?? {};
+      return new CellColumn(mayBeQuick && mayTurnOut(wish), toldReader(wish, spellings));
+    });
   };
   const parsed = (batch: string[][]) => {
     for (const cells of batch) {

@@ -2,7 +2,7 @@ import { type Column, type Kind, type NumericKind, textColumn } from "../table/c
 import type { ColumnInfo } from "../table/table";
 import { readIsoDate, type TimeReader, timeReader } from "../table/time-text";
 import { type DateReaders, dayFirst, hasOffset, isoDatetime, isoMonth, length, minutesSeconds, monthFirst, written, yearFirst } from "./dates";
-import type { QuickColumn } from "./cell-column";
+import type { QuickColumn, ToldReader } from "./cell-column";
 import { type DecimalMark, decimalOf, isAmbiguous, isCode, numberReader, undress } from "./numbers";
 import { type ColumnReport, MOST_EXAMPLES } from "./report";
 
@@ -190,7 +190,7 @@ export function inferCells(name: string, cells: RawColumn, wish: ColumnWish, hab
   const addOdd = (byCode: Float64Array) => {
     const odd = new Set<string>();
     for (let code = 0; code < byCode.length && odd.size <= MOST_ODD; code++) if (counts[code] && Number.isNaN(byCode[code])) odd.add((raw.dictionary[code] as string).trim());
-    if (odd.size <= MOST_ODD && [...odd].every((text) => text.length <= 12 && !/\d/.test(text))) report.odd = [...odd];
+    noteOdd(report, odd);
   };
   if (wish.type === "text") return asText();
   if (wish.type === "place") return { column: { kind: "text", ...raw, place: true }, report: { ...report, kind: "place" } };
@@ -230,9 +230,15 @@ export function inferCells(name: string, cells: RawColumn, wish: ColumnWish, hab
  * A column that was read as it came. Answers nothing where its odd cells show that it may be
  * something else: then every cell must be looked at.
  */
-export function inferQuick(name: string, { kind, values, empty, odd }: QuickColumn, wish: ColumnWish, habits: Habits, spellings: ReadonlySet<string>): Inferred | undefined {
-  if (wish.type !== undefined && (wish.type !== kind || wish.read !== undefined)) return undefined;
+export function inferQuick(name: string, { kind, values, empty, odd, oddCount, told }: QuickColumn, wish: ColumnWish, habits: Habits, spellings: ReadonlySet<string>): Inferred | undefined {
   const report: ColumnReport = { name, kind, missing: empty, unread: 0, examples: [] };
+  if (told) {
+    report.unread = oddCount;
+    report.examples = [...odd].slice(0, MOST_EXAMPLES).map(([row, text]) => ({ row: row + 1, text }));
+    noteOdd(report, new Set([...odd.values()].map((text) => text.trim())));
+    return { column: { kind, values }, report };
+  }
+  if (wish.type !== undefined && (wish.type !== kind || wish.read !== undefined)) return undefined;
   const read = kind === "number" ? numberReader(habits.decimal) : trimmed(kind === "duration" ? length : isoDatetime(habits.zone));
   const unreadable = new Set<string>();
   for (const [row, text] of odd) {
@@ -251,9 +257,24 @@ export function inferQuick(name: string, { kind, values, empty, odd }: QuickColu
   }
   const known = values.length - report.missing;
   if (known === 0 || report.unread > known * (1 - ENOUGH)) return undefined;
-  if (unreadable.size && unreadable.size <= MOST_ODD && [...unreadable].every((text) => text.length <= 12 && !/\d/.test(text))) report.odd = [...unreadable];
+  noteOdd(report, unreadable);
   return { column: { kind, values }, report };
 }
+
+/** Spellings that could not be read may stand for missing, if they are few, short and without figures. */
+function noteOdd(report: ColumnReport, odd: ReadonlySet<string>) {
+  if (odd.size && odd.size <= MOST_ODD && [...odd].every((text) => text.length <= 12 && !/\d/.test(text))) report.odd = [...odd];
+}
+
+/** A reader that can go by the sheet's own words as cells stream by: times in letters that it gives. */
+export function toldReader({ type, read }: ColumnWish, spellings: ReadonlySet<string>): ToldReader | undefined {
+  if (read === undefined || (type !== "date" && type !== "datetime" && type !== "duration")) return undefined;
+  const made = timeReader(read, type);
+  return typeof made === "function" ? { kind: type, read: trimmed(made), isMissing: (text) => isMissingText(text, spellings) } : undefined;
+}
+
+/** Kinds that a column may turn out to be while it streams by, by what the sheet wishes of it. */
+export const mayTurnOut = ({ type, read }: ColumnWish): boolean => read === undefined && (type === undefined || type === "number" || type === "datetime" || type === "duration");
 
 /** The cells with spellings of missing taken out. */
 function withoutMissing({ codes, dictionary }: RawColumn, spellings: ReadonlySet<string>): RawColumn {
