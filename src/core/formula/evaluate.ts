@@ -2,6 +2,7 @@ import { DAY } from "../table/calendar";
 import type { Column, Scalar } from "../table/column";
 import { textPlaces } from "../table/compare";
 import { AGGREGATES } from "./aggregate-names";
+import { ARITHMETIC } from "./arithmetic";
 import { FUNCTIONS } from "./functions";
 import { ROW_FUNCTIONS } from "./row-functions";
 import { answerMeasure, answerVector, makeMeasure } from "./measures";
@@ -108,43 +109,11 @@ function arithmeticKind(operator: BinaryOperator, left: Vector, right: Vector): 
   return a === "duration" || b === "duration" ? "duration" : "number";
 }
 
-function arithmetic(operator: BinaryOperator, left: NumericVector, right: NumericVector, length: number): NumericVector {
+/** `into` is memory that nobody else reads any more, if there is some. */
+function arithmetic(operator: BinaryOperator, left: NumericVector, right: NumericVector, length: number, into?: Float64Array): NumericVector {
   const step = stepOf([left, right]);
-  const result = new Float64Array(step ? length : 1);
-  const { values: a } = left;
-  const { values: b } = right;
-  const [wholeA, wholeB] = [placesOf(left), placesOf(right)];
-  const count = result.length;
-  // One loop an operator: the choice stays out of the rows. Division by zero and overflow are
-  // missing: what is not finite is not equal to nothing when it is taken from itself.
-  if (operator === "+") {
-    for (let row = 0; row < count; row++) {
-      const value = (a[row & wholeA] as number) + (b[row & wholeB] as number);
-      result[row] = value - value === 0 ? value : Number.NaN;
-    }
-  } else if (operator === "-") {
-    for (let row = 0; row < count; row++) {
-      const value = (a[row & wholeA] as number) - (b[row & wholeB] as number);
-      result[row] = value - value === 0 ? value : Number.NaN;
-    }
-  } else if (operator === "*") {
-    for (let row = 0; row < count; row++) {
-      const value = (a[row & wholeA] as number) * (b[row & wholeB] as number);
-      result[row] = value - value === 0 ? value : Number.NaN;
-    }
-  } else if (operator === "/") {
-    for (let row = 0; row < count; row++) {
-      const value = (a[row & wholeA] as number) / (b[row & wholeB] as number);
-      result[row] = value - value === 0 ? value : Number.NaN;
-    }
-  } else {
-    for (let row = 0; row < count; row++) {
-      const base = a[row & wholeA] as number;
-      // The engine says that anything to the power of 0 is 1, but missing stays missing.
-      const value = base !== base ? base : base ** (b[row & wholeB] as number);
-      result[row] = value - value === 0 ? value : Number.NaN;
-    }
-  }
+  const result = into ?? new Float64Array(step ? length : 1);
+  ARITHMETIC[operator as keyof typeof ARITHMETIC](left.values, placesOf(left), right.values, placesOf(right), result);
   return { kind: arithmeticKind(operator, left, right), values: result, step };
 }
 
@@ -235,7 +204,7 @@ export function evaluate(node: Formula, frame: Frame): Vector {
       const right = evaluate(node.right, frame);
       if (node.operator === "and" || node.operator === "or") return logic(node.operator, left as NumericVector, right as NumericVector, length);
       if (["=", "!=", "<", "<=", ">", ">="].includes(node.operator)) return compare(node.operator, left, right, length);
-      return arithmetic(node.operator, left as NumericVector, right as NumericVector, length);
+      return arithmetic(node.operator, left as NumericVector, right as NumericVector, length, passing(node.left, left, frame) ?? passing(node.right, right, frame));
     }
     case "between": {
       const value = evaluate(node.value, frame);
@@ -255,6 +224,12 @@ function chosenOf(node: Formula & { type: "call" }, frame: Frame): Vector {
   const wanted = setting.type === "setting" ? frame.setting(setting.name) : null;
   const chosen = options.find((option) => (option.type === "column" || option.type === "call") && option.name === wanted);
   return chosen ? evaluate(chosen, frame) : constantNumber(Number.NaN);
+}
+
+/** The memory of a vector that was made a moment ago by arithmetic and is read once more: what comes of it can be written over it. */
+function passing(node: Formula, vector: Vector, frame: Frame): Float64Array | undefined {
+  const isArithmetic = node.type === "binary" && node.operator in ARITHMETIC;
+  return isArithmetic && !frame.given && vector.kind !== "text" && vector.step === 1 ? vector.values : undefined;
 }
 
 /** Row numbers where a test is true; how many were false and how many missing. */
