@@ -24,11 +24,11 @@ const plain = (table: Table, name: string) => Array.from({ length: table.rowCoun
 describe("what a step says of itself holds: over the columns it needs it gives what it gives over all", () => {
   test.each(STEPS)("%s", (text) => {
     const block = ROWS.split("\n").map((line) => `      ${line}`).join("\n");
-    const compiled = compileText(`still: 1\nreport: T\ntables:\n  t:\n    rows: |\n${block}\n    steps:\n      - ${text.split("\n").join("\n      ")}\n  o: {rows: [{g: x, deep: 5}, {g: z, deep: 7}]}\n  same:\n    from: t\n    steps: [{first: 1}]\n`.replace(/ {2}same:[^]*$/, text.startsWith("stack") ? `  same:\n    rows: |\n${block}\n` : ""));
+    const compiled = compileText(`still: 1\nreport: T\ntables:\n  t:\n    rows: |\n${block}\n    steps:\n      - ${text.split("\n").join("\n      ")}\n  o: {rows: [{g: x, deep: 5}, {g: z, deep: 7}]}\n${text.startsWith("stack") ? `  same:\n    rows: |\n${block}\n` : ""}`);
     expect(compiled.findings.filter(({ severity }) => severity === "error")).toEqual([]);
-    const [before, after] = compiled.stages.get("t")?.tables as [Table, Table];
+    const [before, after] = compiled.stages.get("t")?.tables ?? [];
     const step = compiled.steps.get("t")?.[0];
-    if (!step) throw new Error("no step");
+    if (!step || !before || !after) throw new Error("no step");
     const others = new Map([...compiled.stages].map(([name, { tables }]) => [name, tables.at(-1) as Table]));
     expect([...columnsAfter(step, new Set(before.columns.keys()))].sort()).toEqual([...after.columns.keys()].sort());
     for (const other of tablesOfStep(step)) expect(others.has(other)).toBe(true);
