@@ -1,9 +1,9 @@
 import { evaluate } from "../formula/evaluate";
 import { columnsOf } from "../formula/tree";
 import { columnOf } from "../formula/vector";
-import { divisionsByZero } from "./divisions";
 import { columnsWithin, frameWithin } from "./keep";
 import type { Loss, StepKind } from "./step";
+import { valueLosses } from "./value-losses";
 
 function hasMissing(values: Float64Array): boolean {
   for (let row = 0; row < values.length; row++) {
@@ -23,9 +23,8 @@ export const add: StepKind<"add"> = {
       const own = { ...frame, column: (wanted: string) => result.columns.get(wanted) };
       const vector = evaluate(formula, own);
       const column = columnOf(vector, table.rowCount);
-      // Only where something is missing can something have been divided by zero.
-      const divisions = column.kind !== "text" && hasMissing(column.values) ? divisionsByZero(formula, own) : 0;
-      if (divisions) notes.push({ rows: divisions, reason: `divided by zero in ${name}` });
+      // Only where something is missing can something have been lost.
+      if (column.kind === "text" || hasMissing(column.values)) notes.push(...valueLosses(formula, own, name));
       const columns = new Map(result.columns);
       columns.set(name, column);
       result = { ...result, columns };

@@ -173,6 +173,11 @@ describe("make, and steps switched off", () => {
     expect(rows.map(([, , r]) => r)).toEqual([3, null, null]);
     expect(ledger[0]?.notes).toEqual([{ rows: 1, reason: "divided by zero in r" }]);
   });
+  test("texts that cannot be read are missing and counted", () => {
+    const { rows, ledger } = shaped("a,b\n\"12\",x1\nten,x2\n,x3", '- add: {n: "number(a)", day: "date(b)"}');
+    expect(rows.map(([, , n]) => n)).toEqual([12, null, null]);
+    expect(ledger[0]?.notes).toEqual([{ rows: 1, reason: "unreadable as a number in n" }, { rows: 3, reason: "unreadable as a date in day" }]);
+  });
   test("within and order only where they mean something", () => {
     expect(shaped("a\n1", "- sort: a\n  within: [a]").errors[0]?.message).toContain("not with sort");
     expect(shaped("a\n1", "- first: 1\n  order: a").errors[0]?.message).toContain("not with first");

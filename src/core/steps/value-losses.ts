@@ -1,0 +1,58 @@
+import { evaluate, type Frame } from "../formula/evaluate";
+import { type Formula, walk } from "../formula/tree";
+import type { Loss } from "./step";
+
+/** Functions that read texts; what they cannot read is missing. */
+const READING = new Set(["number", "date", "datetime", "duration"]);
+
+/**
+ * Rows in which a formula loses a value that it was given: by dividing something known by zero, or by
+ * reading a text that is no number, date or length of time. The rows stay; the ledger says it.
+ */
+export function valueLosses(formula: Formula, frame: Frame, name: string): Loss[] {
+  const divisions: (Formula & { type: "binary" })[] = [];
+  const readings: (Formula & { type: "call" })[] = [];
+  walk(formula, (node) => {
+    if (node.type === "binary" && node.operator === "/") divisions.push(node);
+    if (node.type === "call" && READING.has(node.name)) readings.push(node);
+    // What stands inside an aggregate over other rows is no value of a row.
+    return node.type !== "of";
+  });
+  const losses: Loss[] = [];
+  const divided = divisions.length ? dividedByZero(divisions, frame) : 0;
+  if (divided) losses.push({ rows: divided, reason: `divided by zero in ${name}` });
+  for (const node of readings) {
+    const unreadable = unreadableIn(node, frame);
+    if (unreadable) losses.push({ rows: unreadable, reason: `unreadable as a ${node.name} in ${name}` });
+  }
+  return losses;
+}
+
+function dividedByZero(divisions: readonly (Formula & { type: "binary" })[], frame: Frame): number {
+  const zero = new Uint8Array(frame.length);
+  let count = 0;
+  for (const { left, right } of divisions) {
+    const [above, below] = [evaluate(left, frame), evaluate(right, frame)];
+    if (above.kind === "text" || below.kind === "text") continue;
+    const [high, low] = [above.values, below.values];
+    const [wholeHigh, wholeLow] = [above.step ? -1 : 0, below.step ? -1 : 0];
+    for (let row = 0; row < frame.length; row++) {
+      if (low[row & wholeLow] !== 0) continue;
+      const value = high[row & wholeHigh] as number;
+      if (value === value && zero[row] === 0) {
+        zero[row] = 1;
+        count += 1;
+      }
+    }
+  }
+  return count;
+}
+
+function unreadableIn(node: Formula & { type: "call" }, frame: Frame): number {
+  const text = evaluate(node.arguments[0] as Formula, frame);
+  const read = evaluate(node, frame);
+  if (text.kind !== "text" || read.kind === "text") return 0;
+  let count = 0;
+  for (let row = 0; row < frame.length; row++) if ((text.codes[row * text.step] as number) >= 0 && Number.isNaN(read.values[row * read.step])) count += 1;
+  return count;
+}
