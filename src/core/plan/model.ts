@@ -37,6 +37,7 @@ export class Model {
   private readonly questions = new Map<string, PieceQuestions>();
   private readonly controlQuestions = new Map<string, Asked>();
   private readonly tableQuestions = new Map<string, Asked>();
+  private readonly speaking = new Map<string, readonly string[]>();
   readonly selections: Map<string, SelectionPlan>;
 
   constructor(
@@ -114,8 +115,14 @@ export class Model {
   }
 
   /** Pieces whose formulas speak of a selection. */
-  speakingOf(selection: string): string[] {
-    return [...this.questions.values()].flatMap(({ piece }) => (pieceFormulas(piece).some((formula) => selectionsOf(formula).has(selection)) ? [piece.name] : []));
+  speakingOf(selection: string): readonly string[] {
+    // Asked at every move of a brush; formulas do not change.
+    let pieces = this.speaking.get(selection);
+    if (!pieces) {
+      pieces = [...this.questions.values()].flatMap(({ piece }) => (pieceFormulas(piece).some((formula) => selectionsOf(formula).has(selection)) ? [piece.name] : []));
+      this.speaking.set(selection, pieces);
+    }
+    return pieces;
   }
 
   /** All questions of a piece, for those who warm the index. */
