@@ -1,6 +1,9 @@
-import { readDuration, readIsoDatetime } from "../table/time-text";
+import { flat } from "./flat";
 import type { RawColumn } from "./infer";
 import { isCode } from "./numbers";
+import { datetimeIn, durationIn, numberIn, type RangeReader } from "./quick-readers";
+import type { CellTaker } from "./row-cutter";
+import { TextCodes } from "./text-codes";
 
 /** Kinds whose usual spelling is read while the file streams by; all others wait for the whole column. */
 export type QuickKind = "number" | "date" | "datetime" | "duration";
@@ -25,14 +28,7 @@ export interface ToldReader {
   isMissing: (text: string) => boolean;
 }
 
-const PLAIN = /^-?\d+(?:\.\d+)?$/;
-
-const QUICK: Record<Exclude<QuickKind, "date">, (text: string) => number> = {
-  number: (text) => (text.length < 16 && PLAIN.test(text) && !isCode(text) ? Number(text) : Number.NaN),
-  // Without an offset, which would have to be told on another clock.
-  datetime: (text) => (text.length === 16 || text.length === 19 ? readIsoDatetime(text) : Number.NaN),
-  duration: readDuration,
-};
+const QUICK: Record<Exclude<QuickKind, "date">, RangeReader> = { number: numberIn, datetime: datetimeIn, duration: durationIn };
 
 /** So many odd cells are kept in any case. */
 const MOST_ODD = 2000;
@@ -45,12 +41,11 @@ const KNOWN_AFTER = 4096;
  * of numbers or moments that are nearly all different would keep every one of them; it is read at
  * once instead. Where that turns out wrong, {@link failed} says that the file must be read again.
  */
-export class CellColumn {
+export class CellColumn implements CellTaker {
   private codes = new Int32Array(KNOWN_AFTER);
-  private readonly dictionary: string[] = [];
-  private seen: Map<string, number> | undefined = new Map();
+  private known = new TextCodes();
   private length = 0;
-  private quick: { kind: QuickKind; read: (text: string) => number; values: Float64Array; odd: Map<number, string>; oddCount: number; empty: number } | undefined;
+  private quick: { kind: QuickKind; read: RangeReader; values: Float64Array; odd: Map<number, string>; oddCount: number; empty: number } | undefined;
   /** More cells are odd than the few that a column of this kind may have. */
   failed = false;
 
@@ -58,53 +53,48 @@ export class CellColumn {
     private readonly mayBeQuick: boolean,
     private readonly told?: ToldReader,
   ) {
-    if (told) this.beginQuick(told.kind, told.read);
+    if (told) this.beginQuick(told.kind, (source, from, to) => told.read(source.slice(from, to)));
   }
 
-  private beginQuick(kind: QuickKind, read: (text: string) => number) {
+  private beginQuick(kind: QuickKind, read: RangeReader) {
     this.quick = { kind, read, values: new Float64Array(KNOWN_AFTER * 2), odd: new Map(), oddCount: 0, empty: 0 };
   }
 
   push(text: string) {
-    if (this.quick) return this.pushQuick(text);
-    const seen = this.seen as Map<string, number>;
-    let code = seen.get(text);
-    if (code === undefined) {
-      code = this.dictionary.length;
-      // A slice of the file would keep the whole of it in memory.
-      const own = text.length > 12 ? flat(text) : text;
-      seen.set(own, code);
-      this.dictionary.push(own);
-    }
+    this.take(text, 0, text.length);
+  }
+
+  take(source: string, from: number, to: number) {
+    if (this.quick) return this.takeQuick(source, from, to);
     if (this.length === this.codes.length) this.codes = grown(this.codes, new Int32Array(this.length * 2));
-    this.codes[this.length++] = code;
+    this.codes[this.length++] = this.known.codeOf(source, from, to);
     if (this.length === KNOWN_AFTER && this.mayBeQuick) this.considerQuick();
   }
 
   private considerQuick() {
-    if (this.dictionary.length < KNOWN_AFTER / 8) return;
-    const known = this.dictionary.filter((text) => text !== "");
+    const { texts } = this.known;
+    if (texts.length < KNOWN_AFTER / 8) return;
+    const known = texts.filter((text) => text !== "");
     for (const kind of ["number", "datetime", "duration"] as const) {
-      const read = QUICK[kind];
-      if (known.some((text) => Number.isNaN(read(text)) && isCode(text))) continue;
-      if (known.filter((text) => Number.isNaN(read(text))).length > known.length * 0.01) continue;
-      this.beginQuick(kind, read);
+      const unread = known.filter((text) => Number.isNaN(QUICK[kind](text, 0, text.length)));
+      if (unread.length > known.length * 0.01 || unread.some(isCode)) continue;
+      this.beginQuick(kind, QUICK[kind]);
       const { length } = this;
       this.length = 0;
-      for (let row = 0; row < length; row++) this.pushQuick(this.dictionary[this.codes[row] as number] as string);
-      this.seen = undefined;
-      this.dictionary.length = 0;
+      for (let row = 0; row < length; row++) this.push(texts[this.codes[row] as number] as string);
+      this.known = new TextCodes();
       return;
     }
   }
 
-  private pushQuick(text: string) {
+  private takeQuick(source: string, from: number, to: number) {
     const quick = this.quick as NonNullable<typeof this.quick>;
     const row = this.length++;
     if (row === quick.values.length) quick.values = grown(quick.values, new Float64Array(row * 2));
-    const value = text === "" ? Number.NaN : quick.read(text);
+    const value = from === to ? Number.NaN : quick.read(source, from, to);
     quick.values[row] = value;
     if (value === value) return;
+    const text = source.slice(from, to);
     if (text === "" || this.told?.isMissing(text)) {
       quick.empty += 1;
       return;
@@ -118,16 +108,11 @@ export class CellColumn {
   finish(): RawColumn | QuickColumn {
     const { quick } = this;
     if (quick) return { kind: quick.kind, values: quick.values.slice(0, this.length), empty: quick.empty, odd: quick.odd, oddCount: quick.oddCount, told: this.told !== undefined };
-    return { codes: this.codes.slice(0, this.length), dictionary: this.dictionary };
+    return { codes: this.codes.slice(0, this.length), dictionary: this.known.texts };
   }
 }
 
 function grown<T extends Int32Array | Float64Array>(from: T, into: T): T {
   into.set(from as never);
   return into;
-}
-
-/** A text with memory of its own: joined to something it is written anew, and what is cut off that is short. */
-function flat(text: string): string {
-  return ` ${text}`.slice(1);
 }

@@ -1,11 +1,13 @@
-import Papa from "papaparse";
 import type { Finding } from "../finding/finding";
-import { CellColumn } from "./cell-column";
-import { mayTurnOut, toldReader } from "./infer";
-import { guessHeader, headNames, type ReadOptions, type ReadResult, tableOfCells, warnOfDataAsHeads } from "./texts";
+import { RowCutter } from "./row-cutter";
+import { RowTaker } from "./row-taker";
+import { guessHeader, type ReadOptions, type ReadResult, tableOfCells, warnOfDataAsHeads } from "./texts";
 
 /** The part of reading that goes into cutting cells; the rest finds kinds. */
-const PARSING = 0.55;
+const CUTTING = 0.8;
+
+/** What a file is like is seen from so many units of its beginning. */
+const LOOKED_AT = 20_000;
 
 const SEPARATORS = [",", ";", "\t", "|"];
 
@@ -17,14 +19,21 @@ function usualWidth(rows: readonly string[][]): { width: number; rows: number } 
   return { width, rows: count };
 }
 
+/** Rows at the beginning of a text, as texts; the last may be cut off. */
+function firstRows(text: string, separator: string, most: number): string[][] {
+  const cutter = new RowCutter(text, separator);
+  const rows: string[][] = [];
+  while (rows.length < most && cutter.next()) rows.push(Array.from({ length: cutter.count }, (_, place) => cutter.cell(place)));
+  return rows;
+}
+
 /** The separator that parts the first lines most evenly. */
 export function guessSeparator(text: string): string {
-  const lines = text.slice(0, 20000).split(/\r?\n/).slice(0, 20).filter(Boolean);
+  const lines = text.slice(0, LOOKED_AT).split(/\r\n|[\r\n]/).slice(0, 20).filter(Boolean);
   let best = ",";
   let bestScore = 0;
   for (const separator of SEPARATORS) {
-    const rows = Papa.parse<string[]>(lines.join("\n"), { delimiter: separator }).data;
-    const { width, rows: even } = usualWidth(rows);
+    const { width, rows: even } = usualWidth(firstRows(lines.join("\n"), separator, lines.length));
     const score = width > 1 ? even * width : 0;
     if (score > bestScore) {
       best = separator;
@@ -48,11 +57,9 @@ export function textOfBytes(bytes: Uint8Array): string {
   }
 }
 
-const isBlank = (cells: readonly string[]) => cells.every((cell) => cell === "");
-
 /** Rows of title above the one that names the columns: they fill far fewer cells than the rows below. */
 function titleRows(text: string, separator: string): number {
-  const rows = Papa.parse<string[]>(text.slice(0, 20_000), { delimiter: separator, preview: 30 }).data;
+  const rows = firstRows(text, separator, 30);
   return rows.length > 3 ? guessHeader(rows.slice(0, -1)) : 0;
 }
 
@@ -62,72 +69,43 @@ export function readCsv(file: string, text: string, options: ReadOptions = {}): 
   return readOnce(file, text, options, true) ?? (readOnce(file, text, options, false) as ReadResult);
 }
 
+/** So many rows are cut between two words of progress. */
+const ROWS_A_WORD = 20_000;
+
+/** What to say of cells whose quotes do not close: where they stand, and what they look like. */
+function oddQuotes(file: string, text: string, { oddQuotes, oddCount }: RowCutter): Finding[] {
+  if (oddCount === 0) return [];
+  const places = oddQuotes.map((at) => {
+    const before = text.slice(0, at);
+    const line = before.split(/\r\n|[\r\n]/).length;
+    const column = at - Math.max(before.lastIndexOf("\n"), before.lastIndexOf("\r"));
+    return `line ${line}, column ${column}: ${text.slice(at, at + 20).split(/[\r\n]/)[0]}`;
+  });
+  const cells = oddCount === 1 ? "a cell begins with a quote that does not end it; it was taken" : `${oddCount} cells begin with a quote that does not end them; they were taken`;
+  return [{ code: "odd-quotes", severity: "warning", file, message: `${file}: ${cells} as written. Inside quotes, write a quote twice (${places.join("; ")}${oddCount > places.length ? "; …" : ""})` }];
+}
+
 /** Reads the text once. With quick columns it answers nothing if one of them is not what it seemed. */
 function readOnce(file: string, text: string, options: ReadOptions, mayBeQuick: boolean): ReadResult | undefined {
-  const notes: string[] = [];
-  const findings: Finding[] = [];
-  let columns: CellColumn[] = [];
-  let names: string[] = [];
-  let heads: string[] = [];
-  let [rows, short, long, repeated, seen] = [0, 0, 0, 0, 0];
+  const begin = text.startsWith("\ufeff") ? 1 : 0;
   // The line break that ends the last line begins no further row.
-  const clean = text.slice(text.startsWith("\ufeff") ? 1 : 0, text.endsWith("\r\n") ? -2 : text.endsWith("\n") ? -1 : undefined);
-  const separator = guessSeparator(clean);
-  const header = options.header ?? titleRows(clean, separator) + 1;
-  const spellings = new Set(options.missingAs ?? []);
-  const begin = (cells: string[]) => {
-    heads = header === "none" ? [] : cells;
-    names = header === "none" ? cells.map((_, place) => `column_${place + 1}`) : headNames(cells, notes);
-    columns = names.map((name) => {
-      const wish = options.columns?.get(name) ?? {};
-      return new CellColumn(mayBeQuick && mayTurnOut(wish), toldReader(wish, spellings));
-    });
-  };
-  const parsed = (batch: string[][]) => {
-    for (const cells of batch) {
-      seen += 1;
-      if (names.length === 0) {
-        if (header !== "none" && seen < header) continue;
-        if (isBlank(cells)) continue;
-        begin(cells);
-        if (header !== "none") continue;
-      }
-      if (cells.length === 1 && cells[0] === "" && names.length !== 1) continue;
-      // Files that were put together by hand have their heads again in the middle.
-      if (heads.length > 1 && cells[0] === heads[0] && cells.length === heads.length && cells.every((cell, place) => cell === heads[place])) {
-        repeated += 1;
-        continue;
-      }
-      if (cells.length < names.length) short += 1;
-      else if (cells.length > names.length) {
-        // Empty cells at the end are commas too many, and lose nothing.
-        if (cells.slice(names.length).some((cell) => cell !== "")) long += 1;
-      }
-      for (let place = 0; place < names.length; place++) (columns[place] as CellColumn).push(cells[place] ?? "");
-      rows += 1;
-    }
-  };
-  const broken: string[] = [];
-  // For texts the streaming settings are missing from the package's types.
-  const settings = {
-    delimiter: separator,
-    chunkSize: 1 << 20,
-    chunk: (result: Papa.ParseResult<string[]>) => {
-      parsed(result.data);
-      options.progress?.(Math.min(1, result.meta.cursor / clean.length) * PARSING, rows);
-      for (const error of result.errors) if (error.type === "Quotes" && broken.length < 3) broken.push(`row ${rows}: ${error.message}`);
-    },
-  };
-  Papa.parse<string[]>(clean, settings as Papa.ParseConfig<string[]>);
-  if (names.length === 0) findings.push({ code: "empty-file", severity: "error", file, message: header === "none" || header === 1 ? `${file} holds no rows; its first row should name the columns` : `${file} has no row ${header}, which should name the columns` });
-  for (const message of broken) findings.push({ code: "odd-quotes", severity: "warning", file, message: `${file}, ${message}` });
-  if (options.header === undefined && header !== "none" && header > 1) notes.push(`row ${header} names the columns; what stands above it was left out`);
-  const said = (count: number, one: string, several: string) => notes.push(count === 1 ? `1 row ${one}` : `${count} rows ${several}`);
-  if (short) said(short, "has fewer cells than there are heads; the rest is missing", "have fewer cells than there are heads; the rest is missing");
-  if (long) said(long, "has more cells than there are heads; the rest was left out", "have more cells than there are heads; the rest was left out");
-  if (repeated) said(repeated, "repeats the heads and was left out", "repeat the heads and were left out");
-  if (columns.some(({ failed }) => failed)) return undefined;
-  const result = tableOfCells(file, names, columns.map((column) => column.finish()), rows, notes, findings, { ...options, progress: (part) => options.progress?.(PARSING + part * (1 - PARSING), rows) }, { decimal: separator === ";" ? "," : "." });
+  const end = text.length - (/\r?\n$|\r$/.exec(text.slice(-2))?.[0].length ?? 0);
+  const separator = guessSeparator(text.slice(begin, begin + LOOKED_AT));
+  const header = options.header ?? titleRows(text.slice(begin, begin + LOOKED_AT), separator) + 1;
+  const taker = new RowTaker(header, options, mayBeQuick);
+  const cutter = new RowCutter(text, separator, begin, end);
+  for (let word = ROWS_A_WORD; cutter.next(); word--) {
+    taker.take(cutter);
+    if (word > 0) continue;
+    options.progress?.((cutter.at / text.length) * CUTTING, taker.rows);
+    word = ROWS_A_WORD;
+  }
+  if (taker.failed) return undefined;
+  const { names, rows } = taker;
+  const findings = oddQuotes(file, text, cutter);
+  if (names.length === 0) findings.unshift({ code: "empty-file", severity: "error", file, message: header === "none" || header === 1 ? `${file} holds no rows; its first row should name the columns` : `${file} has no row ${header}, which should name the columns` });
+  const notes = taker.notes(options.header === undefined);
+  const result = tableOfCells(file, names, taker.finish(), rows, notes, findings, { ...options, progress: (part) => options.progress?.(CUTTING + part * (1 - CUTTING), rows) }, { decimal: separator === ";" ? "," : "." });
   if (result && options.header === undefined) warnOfDataAsHeads(file, names, result.table, findings);
   return result;
 }

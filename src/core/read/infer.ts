@@ -113,7 +113,12 @@ function readAll({ dictionary }: RawColumn, counts: Uint32Array, read: CellReade
 }
 
 /** A cell is missing when it is empty, only spaces, or one of the spellings that the sheet adds. */
-export const isMissingText = (text: string, spellings: ReadonlySet<string>): boolean => text === "" || spellings.has(text) || text.trim() === "";
+export function isMissingText(text: string, spellings: ReadonlySet<string>): boolean {
+  const first = text.charCodeAt(0);
+  if (spellings.size > 0 && spellings.has(text)) return true;
+  // Nearly all texts begin with a sign that is no space, and need no further look.
+  return first > 32 && first < 127 ? false : text.trim() === "";
+}
 
 /** Cells as they stand in a file: one code a row, a place among the different texts; -1 is missing. */
 export interface RawColumn {

@@ -29,7 +29,8 @@ export function valueLosses(formula: Formula, frame: Frame, name: string): Loss[
 }
 
 function dividedByZero(divisions: readonly (Formula & { type: "binary" })[], frame: Frame): number {
-  const zero = new Uint8Array(frame.length);
+  // A row counts once, however many of its divisions fail.
+  const counted = divisions.length > 1 ? new Uint8Array(frame.length) : undefined;
   let count = 0;
   for (const { left, right } of divisions) {
     const [above, below] = [evaluate(left, frame), evaluate(right, frame)];
@@ -39,10 +40,9 @@ function dividedByZero(divisions: readonly (Formula & { type: "binary" })[], fra
     for (let row = 0; row < frame.length; row++) {
       if (low[row & wholeLow] !== 0) continue;
       const value = high[row & wholeHigh] as number;
-      if (value === value && zero[row] === 0) {
-        zero[row] = 1;
-        count += 1;
-      }
+      if (value !== value || counted?.[row]) continue;
+      if (counted) counted[row] = 1;
+      count += 1;
     }
   }
   return count;
