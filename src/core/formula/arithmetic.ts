@@ -1,46 +1,70 @@
+import type { NumericVector } from "./vector";
+
 /**
- * Arithmetic over whole columns. `wholeA` and `wholeB` are masks: -1 keeps a row's number, 0 makes it
- * the one place of a constant. Each operator is a function of its own, small enough for an engine to
- * make fast. Division by zero and overflow are missing: `value - value` is 0 for what is finite and
- * missing for what is not, and taking that off needs no branch.
+ * Arithmetic over a stretch of rows. Each operator is a function of its own, small enough for an
+ * engine to make fast, and goes over a few thousand rows at a time, for which a constant is cheaply
+ * spread so that no loop has to ask for it.
+ * Division by zero and overflow are missing: `value - value` is 0 for what is finite and missing
+ * for what is not, and taking that off needs no branch.
  */
-type Loop = (a: Float64Array, wholeA: number, b: Float64Array, wholeB: number, result: Float64Array) => void;
+type Loop = (a: Float64Array, b: Float64Array, result: Float64Array, count: number) => void;
 
-const add: Loop = (a, wholeA, b, wholeB, result) => {
-  for (let row = 0; row < result.length; row++) {
-    const value = (a[row & wholeA] as number) + (b[row & wholeB] as number);
+const add: Loop = (a, b, result, count) => {
+  for (let row = 0; row < count; row++) {
+    const value = (a[row] as number) + (b[row] as number);
     result[row] = value - (value - value);
   }
 };
 
-const subtract: Loop = (a, wholeA, b, wholeB, result) => {
-  for (let row = 0; row < result.length; row++) {
-    const value = (a[row & wholeA] as number) - (b[row & wholeB] as number);
+const subtract: Loop = (a, b, result, count) => {
+  for (let row = 0; row < count; row++) {
+    const value = (a[row] as number) - (b[row] as number);
     result[row] = value - (value - value);
   }
 };
 
-const multiply: Loop = (a, wholeA, b, wholeB, result) => {
-  for (let row = 0; row < result.length; row++) {
-    const value = (a[row & wholeA] as number) * (b[row & wholeB] as number);
+const multiply: Loop = (a, b, result, count) => {
+  for (let row = 0; row < count; row++) {
+    const value = (a[row] as number) * (b[row] as number);
     result[row] = value - (value - value);
   }
 };
 
-const divide: Loop = (a, wholeA, b, wholeB, result) => {
-  for (let row = 0; row < result.length; row++) {
-    const value = (a[row & wholeA] as number) / (b[row & wholeB] as number);
+const divide: Loop = (a, b, result, count) => {
+  for (let row = 0; row < count; row++) {
+    const value = (a[row] as number) / (b[row] as number);
     result[row] = value - (value - value);
   }
 };
 
-const raise: Loop = (a, wholeA, b, wholeB, result) => {
-  for (let row = 0; row < result.length; row++) {
-    const base = a[row & wholeA] as number;
+const raise: Loop = (a, b, result, count) => {
+  for (let row = 0; row < count; row++) {
+    const base = a[row] as number;
     // The engine says that anything to the power of 0 is 1, but missing stays missing.
-    const value = base !== base ? base : base ** (b[row & wholeB] as number);
+    const value = base !== base ? base : base ** (b[row] as number);
     result[row] = value - (value - value);
   }
 };
 
-export const ARITHMETIC: Readonly<Record<"+" | "-" | "*" | "/" | "^", Loop>> = { "+": add, "-": subtract, "*": multiply, "/": divide, "^": raise };
+const LOOPS = { "+": add, "-": subtract, "*": multiply, "/": divide, "^": raise } as const;
+
+export type ArithmeticOperator = keyof typeof LOOPS;
+
+export const isArithmetic = (operator: string): operator is ArithmeticOperator => operator in LOOPS;
+
+/** Rows that are gone over at a time. */
+const STRETCH = 2048;
+
+/** A stretch of a constant's value, or the values themselves. */
+const stretchOf = ({ values, step }: NumericVector, length: number) => (step ? values : new Float64Array(Math.min(STRETCH, length)).fill(values[0] as number));
+
+/** Calculates every place of `result`, which may be the memory of one of the two. */
+export function calculate(operator: ArithmeticOperator, left: NumericVector, right: NumericVector, result: Float64Array) {
+  const { length } = result;
+  const loop = LOOPS[operator];
+  const [a, b] = [stretchOf(left, length), stretchOf(right, length)];
+  for (let from = 0; from < length; from += STRETCH) {
+    const end = Math.min(from + STRETCH, length);
+    loop(left.step ? a.subarray(from, end) : a, right.step ? b.subarray(from, end) : b, result.subarray(from, end), end - from);
+  }
+}

@@ -2,7 +2,7 @@ import { DAY } from "../table/calendar";
 import type { Column, Scalar } from "../table/column";
 import { textPlaces } from "../table/compare";
 import { AGGREGATES } from "./aggregate-names";
-import { ARITHMETIC } from "./arithmetic";
+import { type ArithmeticOperator, calculate, isArithmetic } from "./arithmetic";
 import { FUNCTIONS } from "./functions";
 import { ROW_FUNCTIONS } from "./row-functions";
 import { answerMeasure, answerVector, makeMeasure } from "./measures";
@@ -110,10 +110,10 @@ function arithmeticKind(operator: BinaryOperator, left: Vector, right: Vector): 
 }
 
 /** `into` is memory that nobody else reads any more, if there is some. */
-function arithmetic(operator: BinaryOperator, left: NumericVector, right: NumericVector, length: number, into?: Float64Array): NumericVector {
+function arithmetic(operator: ArithmeticOperator, left: NumericVector, right: NumericVector, length: number, into?: Float64Array): NumericVector {
   const step = stepOf([left, right]);
   const result = into ?? new Float64Array(step ? length : 1);
-  ARITHMETIC[operator as keyof typeof ARITHMETIC](left.values, placesOf(left), right.values, placesOf(right), result);
+  calculate(operator, left, right, result);
   return { kind: arithmeticKind(operator, left, right), values: result, step };
 }
 
@@ -203,7 +203,7 @@ export function evaluate(node: Formula, frame: Frame): Vector {
       const left = evaluate(node.left, frame);
       const right = evaluate(node.right, frame);
       if (node.operator === "and" || node.operator === "or") return logic(node.operator, left as NumericVector, right as NumericVector, length);
-      if (["=", "!=", "<", "<=", ">", ">="].includes(node.operator)) return compare(node.operator, left, right, length);
+      if (!isArithmetic(node.operator)) return compare(node.operator, left, right, length);
       return arithmetic(node.operator, left as NumericVector, right as NumericVector, length, passing(node.left, left, frame) ?? passing(node.right, right, frame));
     }
     case "between": {
@@ -228,8 +228,7 @@ function chosenOf(node: Formula & { type: "call" }, frame: Frame): Vector {
 
 /** The memory of a vector that was made a moment ago by arithmetic and is read once more: what comes of it can be written over it. */
 function passing(node: Formula, vector: Vector, frame: Frame): Float64Array | undefined {
-  const isArithmetic = node.type === "binary" && node.operator in ARITHMETIC;
-  return isArithmetic && !frame.given && vector.kind !== "text" && vector.step === 1 ? vector.values : undefined;
+  return node.type === "binary" && isArithmetic(node.operator) && !frame.given && vector.kind !== "text" && vector.step === 1 ? vector.values : undefined;
 }
 
 /** Row numbers where a test is true; how many were false and how many missing. */

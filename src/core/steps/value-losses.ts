@@ -1,4 +1,5 @@
 import { evaluate, type Frame } from "../formula/evaluate";
+import { numbersOf } from "../formula/measures";
 import { type Formula, walk } from "../formula/tree";
 import type { Loss } from "./step";
 
@@ -29,23 +30,32 @@ export function valueLosses(formula: Formula, frame: Frame, name: string): Loss[
 }
 
 function dividedByZero(divisions: readonly (Formula & { type: "binary" })[], frame: Frame): number {
-  // A row counts once, however many of its divisions fail.
-  const counted = divisions.length > 1 ? new Uint8Array(frame.length) : undefined;
-  let count = 0;
+  const failed = new Set<number>();
   for (const { left, right } of divisions) {
     const [above, below] = [evaluate(left, frame), evaluate(right, frame)];
     if (above.kind === "text" || below.kind === "text") continue;
-    const [high, low] = [above.values, below.values];
-    const [wholeHigh, wholeLow] = [above.step ? -1 : 0, below.step ? -1 : 0];
-    for (let row = 0; row < frame.length; row++) {
-      if (low[row & wholeLow] !== 0) continue;
-      const value = high[row & wholeHigh] as number;
-      if (value !== value || counted?.[row]) continue;
-      if (counted) counted[row] = 1;
-      count += 1;
-    }
+    const { values, step } = above;
+    // A row counts once, however many of its divisions fail.
+    for (const row of zeros(numbersOf(below, frame.length))) if (!Number.isNaN(values[row * step])) failed.add(row);
   }
-  return count;
+  return failed.size;
+}
+
+/** The rows in which a column is zero. */
+function zeros(values: Float64Array): Int32Array {
+  let rows = new Int32Array(64);
+  let count = 0;
+  const { length } = values;
+  for (let row = 0; row < length; row++) {
+    if (values[row] !== 0) continue;
+    if (count === rows.length) {
+      const more = new Int32Array(count * 2);
+      more.set(rows);
+      rows = more;
+    }
+    rows[count++] = row;
+  }
+  return rows.subarray(0, count);
 }
 
 function unreadableIn(node: Formula & { type: "call" }, frame: Frame): number {
