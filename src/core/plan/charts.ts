@@ -68,6 +68,15 @@ function keepFormula({ compiling, name, built }: Place, path: Path, text: string
   return checked ? { sound: true, keep: withoutPlaces(checked.formula) } : { sound: false };
 }
 
+/** True if a column stands beside an aggregate without being a key, which is found wrong. */
+function refuseBare({ compiling, name }: Place, path: Path, channel: Channel, keys: ReadonlySet<string>): boolean {
+  const bare = bareColumn(channel.formula, keys);
+  if (bare === undefined) return false;
+  const wayOut = bare.startsWith("picked(") ? "write it inside the aggregate" : "take one with sum(), mean(), first(), or make it a channel of its own";
+  addFinding(compiling, path, "bare-column", `${bare} has several values beside an aggregate; ${wayOut}`, { piece: name });
+  return true;
+}
+
 /** The query of some channels: grouped by those without an aggregate, as soon as one has one. */
 function queryOf(place: Place, channels: Record<string, Channel>, pathOf: (channel: string) => Path, keep: Formula | undefined, never: readonly string[] = []): Query | undefined {
   const grouped = Object.values(channels).some((channel) => channel.aggregate);
@@ -76,10 +85,7 @@ function queryOf(place: Place, channels: Record<string, Channel>, pathOf: (chann
   if (grouped) {
     for (const [name, channel] of Object.entries(channels)) {
       if (!channel.aggregate) continue;
-      const bare = bareColumn(channel.formula, keys);
-      if (bare === undefined) continue;
-      addFinding(place.compiling, pathOf(name), "bare-column", `${bare} has several values beside an aggregate; take one with sum(), mean(), first(), or make it a channel of its own`, { piece: place.name });
-      return undefined;
+      if (refuseBare(place, pathOf(name), channel, keys)) return undefined;
     }
   }
   return { from: place.built.name, channels, groupBy, grouped, ...(keep ? { keep } : {}) };
@@ -101,6 +107,7 @@ function figure(place: Place, spec: ChartSpec): FigurePlan | undefined {
       addFinding(compiling, [...path, key], "bare-column", `a figure is one number; ${read.channel.text} has one a row. Take sum(), mean(), count() or another aggregate`, { piece: name });
       return undefined;
     }
+    if (refuseBare(place, [...path, key], read.channel, new Set())) return undefined;
     channels[key] = { ...read.channel, aggregate: true };
   }
   const { sound, keep } = keepFormula(place, [...path, "keep"], spec.keep);

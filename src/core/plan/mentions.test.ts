@@ -85,6 +85,11 @@ describe("what is wrong is said", () => {
     expect(messages("{from: t, draw: figure, value: first(group.gg)}")[0]).toContain('no column "gg"; did you mean g?');
     expect(messages("{from: t, draw: points, x: id, y: x, color: picked(nobody)}")[0]).toContain('no selection "nobody"');
   });
+  test("a mark of rows beside an aggregate, and a column beside the number of a figure", () => {
+    expect(messages('{from: t, draw: bars, x: g, y: "if(picked(dots), sum(x), 0)"}')[0]).toMatch(/picked\(dots\) has several values beside an aggregate; write it inside/);
+    expect(messages('{from: t, draw: bars, x: g, y: "sum(if(picked(dots), x, 0))"}')).toEqual([]);
+    expect(messages("{from: t, draw: figure, value: sum(x) + x}")[0]).toContain("x has several values beside an aggregate");
+  });
   test("steps know nothing of what readers pick", () => {
     expect(messages("{from: t, draw: table}", "    steps:\n      - keep: picked(dots)\n")[0]).toContain("known in charts, not in steps");
   });

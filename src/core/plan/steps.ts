@@ -163,10 +163,11 @@ function fillStep(place: StepPlace, spec: Record<string, string>): ReadyStep | u
   return sound ? { step: { do: "fill", values }, text: `fill ${Object.entries(spec).map(([name, text]) => `${name} with ${text}`).join(", ")}` } : undefined;
 }
 
-/** A column that stands beside an aggregate without being a key: it has no one value there. */
+/** A column, or a mark of rows, that stands beside an aggregate without being a key: it has no one value there. */
 export function bareColumn(formula: Formula, keys: ReadonlySet<string>): string | undefined {
   if (keys.has(printFormula(formula))) return undefined;
   if (formula.type === "column") return formula.name;
+  if (formula.type === "picked") return `picked(${formula.selection})`;
   if (formula.type === "call" && AGGREGATES.has(formula.name)) return undefined;
   for (const part of partsOf(formula)) {
     const bare = bareColumn(part, keys);

@@ -104,6 +104,26 @@ describe("Parquet", () => {
     expect(kinds(table)).toEqual({ "ship.name": "text", "ship.length": "number", n: "number" });
     expect(plain(table)).toEqual([["Tern", 80, 1], [null, null, 2]]);
   });
+  test("decimals, days and times of day", async () => {
+    const schema = [
+      { name: "root", num_children: 4 },
+      { name: "fee", type: "INT64" as const, converted_type: "DECIMAL" as const, scale: 2, precision: 12, repetition_type: "OPTIONAL" as const },
+      { name: "day", type: "INT32" as const, converted_type: "DATE" as const, repetition_type: "OPTIONAL" as const },
+      { name: "watch", type: "INT64" as const, converted_type: "TIME_MICROS" as const, repetition_type: "REQUIRED" as const },
+      { name: "seen", type: "INT64" as const, logical_type: { type: "TIMESTAMP" as const, isAdjustedToUTC: true, unit: "NANOS" as const }, repetition_type: "REQUIRED" as const },
+    ];
+    const columnData = [
+      { name: "fee", data: [1234.56, null] },
+      { name: "day", data: [new Date("2024-02-29T00:00:00Z"), null] },
+      { name: "watch", data: [5_400_000_000n, 1_500_000n] },
+      { name: "seen", data: [1_709_164_800_250_000_000n, 0n] },
+    ];
+    const bytes = new Uint8Array(parquetWriteBuffer({ schema, columnData } as Parameters<typeof parquetWriteBuffer>[0]));
+    const { table, findings } = await read("fees.parquet", bytes);
+    expect(findings).toEqual([]);
+    expect(kinds(table)).toEqual({ fee: "number", day: "date", watch: "duration", seen: "datetime" });
+    expect(plain(table)).toEqual([[1234.56, Date.UTC(2024, 1, 29) / 1000, 5400, Date.UTC(2024, 1, 29) / 1000 + 0.25], [null, null, 1.5, 0]]);
+  });
   test("damage is said", async () => {
     expect((await read("x.parquet", new Uint8Array(40))).findings[0]).toMatchObject({ code: "bad-file", severity: "error" });
   });

@@ -3,12 +3,13 @@ import { groupRows } from "../formula/groups";
 import { answerMeasure, answerVector, makeMeasure } from "../formula/measures";
 import { AGGREGATES } from "../formula/aggregate-names";
 import { printFormula } from "../formula/print";
-import type { Formula } from "../formula/tree";
+import { type Formula, walk } from "../formula/tree";
 import { columnOf, type Vector } from "../formula/vector";
 import { type Column, gather } from "../table/column";
 import type { Table } from "../table/table";
 import { columnsOfAll } from "./keep";
 import type { StepContext, StepKind, StepOf, StepResult } from "./step";
+import { valueLosses } from "./value-losses";
 
 /** One row per group, in order of first appearance; the keys first, then what each group gets. */
 function run(step: StepOf<"group">, table: Table, { setting }: StepContext): StepResult {
@@ -31,9 +32,15 @@ function run(step: StepOf<"group">, table: Table, { setting }: StepContext): Ste
   };
   const results = step.get.map(({ name, formula }) => [name, columnOf(evaluate(formula, merged), groups.count)] as const);
   for (const [name, column] of results) columns.set(name, column);
+  // What is lost in the rows before they are put together, and what in the groups after it.
+  const notes = [
+    ...step.by.flatMap(({ name, formula }) => valueLosses(formula, rows, name)),
+    ...step.get.flatMap(({ name, formula }) => [...aggregatesIn(formula).flatMap((call) => valueLosses(call, rows, name)), ...valueLosses(formula, merged, name, isAggregate)]),
+  ];
   return {
     table: { rowCount: groups.count, columns, info: table.info },
     losses: [],
+    ...(notes.length ? { notes } : {}),
     origin: { type: "merged", into: groups.of, count: groups.count },
   };
 }
@@ -45,6 +52,18 @@ export const group: StepKind<"group"> = {
   gives: ({ by, get }) => [...by, ...get].map(({ name }) => name),
   merges: true,
 };
+
+const isAggregate = (node: Formula): boolean => node.type === "call" && AGGREGATES.has(node.name);
+
+/** The aggregates of a formula that stand in no other. */
+function aggregatesIn(formula: Formula): Formula[] {
+  const found: Formula[] = [];
+  walk(formula, (node) => {
+    if (isAggregate(node)) found.push(node);
+    return !isAggregate(node);
+  });
+  return found;
+}
 
 /** The value of a node that is a key or an aggregate of the groups; `share` is left to its parts. */
 function groupValue(node: Formula, keys: ReadonlyMap<string, string>, columns: ReadonlyMap<string, Column>, answer: (call: Formula & { type: "call" }) => Vector): Vector | undefined {

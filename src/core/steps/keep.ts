@@ -5,6 +5,7 @@ import type { Column } from "../table/column";
 import { type Table, takeRows } from "../table/table";
 import { sortOrder } from "./sort";
 import type { SortKey, StepContext, StepKind } from "./step";
+import { valueLosses } from "./value-losses";
 
 /** The groups of `within`, or none where it is empty. */
 export function groupsWithin(table: Table, within: readonly string[]): { of: Int32Array; count: number } | undefined {
@@ -28,12 +29,15 @@ export const columnsOfAll = (formulas: readonly Formula[]): string[] => formulas
 /** Keeps rows where the test is true; false and missing both leave, and are counted apart. */
 export const keep: StepKind<"keep"> = {
   run(step, table, context) {
-    const test = evaluate(step.test, frameWithin(table, step, context));
+    const frame = frameWithin(table, step, context);
+    const test = evaluate(step.test, frame);
     const { rows, falseCount, missingCount } = rowsWhere(test, table.rowCount);
     const losses = [];
     if (falseCount) losses.push({ rows: falseCount, reason: "not true" });
     if (missingCount) losses.push({ rows: missingCount, reason: "missing" });
-    return { table: takeRows(table, rows), losses, origin: { type: "rows", rows } };
+    // Only where the test is missing can something have been lost in it.
+    const notes = missingCount ? valueLosses(step.test, frame, "the test") : [];
+    return { table: takeRows(table, rows), losses, ...(notes.length ? { notes } : {}), origin: { type: "rows", rows } };
   },
   formulas: ({ test, order }) => [test, ...order.map(({ by }) => by)],
   needs: (step, wanted) => [...wanted, ...columnsOf(step.test), ...columnsWithin(step)],

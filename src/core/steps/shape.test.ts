@@ -178,6 +178,15 @@ describe("make, and steps switched off", () => {
     expect(rows.map(([, , n]) => n)).toEqual([12, null, null]);
     expect(ledger[0]?.notes).toEqual([{ rows: 1, reason: "unreadable as a number in n" }, { rows: 3, reason: "unreadable as a date in day" }]);
   });
+  test("what a test loses is told beside the rows that leave", () => {
+    const { ledger } = shaped("a,b\n6,2\n1,0\n,1\n4,4", "- keep: a / b > 2");
+    expect(ledger[0]).toMatchObject({ rowsOut: 1, losses: [{ rows: 1, reason: "not true" }, { rows: 2, reason: "missing" }], notes: [{ rows: 1, reason: "divided by zero in the test" }] });
+  });
+  test("what groups lose is counted in rows before and in groups after they are put together", () => {
+    const { rows, ledger } = shaped("g,a,b\nx,6,2\nx,1,0\ny,0,0\ny,3,\"3\"\nz,5,0", '- group: {by: g, get: {r: mean(a / b), s: sum(a) / sum(b)}}');
+    expect(rows).toEqual([["x", 3, 3.5], ["y", 1, 1], ["z", null, null]]);
+    expect(ledger[0]?.notes).toEqual([{ rows: 3, reason: "divided by zero in r" }, { rows: 1, reason: "divided by zero in s" }]);
+  });
   test("within and order only where they mean something", () => {
     expect(shaped("a\n1", "- sort: a\n  within: [a]").errors[0]?.message).toContain("not with sort");
     expect(shaped("a\n1", "- first: 1\n  order: a").errors[0]?.message).toContain("not with first");

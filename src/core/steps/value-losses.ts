@@ -9,11 +9,13 @@ const READING = new Set(["number", "date", "datetime", "duration"]);
 /**
  * Rows in which a formula loses a value that it was given: by dividing something known by zero, or by
  * reading a text that is no number, date or length of time. The rows stay; the ledger says it.
+ * Into a node that the frame answers as a whole nothing is looked.
  */
-export function valueLosses(formula: Formula, frame: Frame, name: string): Loss[] {
+export function valueLosses(formula: Formula, frame: Frame, name: string, isOneValue: (node: Formula) => boolean = () => false): Loss[] {
   const divisions: (Formula & { type: "binary" })[] = [];
   const readings: (Formula & { type: "call" })[] = [];
   walk(formula, (node) => {
+    if (isOneValue(node)) return false;
     if (node.type === "binary" && node.operator === "/") divisions.push(node);
     if (node.type === "call" && READING.has(node.name)) readings.push(node);
     // What stands inside an aggregate over other rows is no value of a row.
