@@ -1,7 +1,7 @@
 import { spawnSync } from "node:child_process";
 import { existsSync, mkdirSync, statSync, writeFileSync } from "node:fs";
 import { expect, test } from "@playwright/test";
-import { ADDRESS, brush, exchange, goTo, parts } from "./desk";
+import { ADDRESS, brush, exchange, goTo, kept, parts } from "./desk";
 import { drag, expectNoNoise, leftOf, openFile, rowsOf, stateOf } from "./dashboard";
 import { OUT, still } from "./prepare";
 
@@ -86,4 +86,19 @@ test("the workbench takes a million calls in, says how far it is, and goes on an
   await exchange(desk, "report: A million kept", "report: Still here");
   await goTo(page, "Tables");
   await expect(page.getByText(/1,0\d\d,\d\d\d rows of 12 columns/)).toBeVisible({ timeout: 60_000 });
+});
+
+test("a reload in the middle of the first reading loses nothing", async ({ page }) => {
+  test.setTimeout(300_000);
+  const csv = millionCalls();
+  await page.goto(ADDRESS);
+  const desk = parts(page);
+  await expect(desk.tally).toContainText("nothing to mend");
+  await page.locator("input[data-pick=new]").setInputFiles(csv);
+  await expect(page.getByText(/reading million\.csv/)).toBeVisible({ timeout: 60_000 });
+  await page.reload();
+  await expect(desk.sheet).toContainText("read: million.csv", { timeout: 60_000 });
+  await goTo(page, "Tables");
+  await expect(page.getByText(/1,0\d\d,\d\d\d rows of 12 columns/)).toBeVisible({ timeout: 60_000 });
+  expect((await kept(page))?.files.map(([name]) => name)).toContain("million.csv");
 });

@@ -42,7 +42,8 @@ const KNOWN_AFTER = 4096;
  * once instead. Where that turns out wrong, {@link failed} says that the file must be read again.
  */
 export class CellColumn implements CellTaker {
-  private codes = new Int32Array(KNOWN_AFTER);
+  // Small at first: there are files with more columns than rows.
+  private codes = new Int32Array(64);
   private known = new TextCodes();
   private length = 0;
   private quick: { kind: QuickKind; read: RangeReader; values: Float64Array; odd: Map<number, string>; oddCount: number; empty: number } | undefined;

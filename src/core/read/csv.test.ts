@@ -66,6 +66,12 @@ describe("cells", () => {
   test("doubled and empty heads get names of their own", () => {
     expect([...read("a,a,\n1,2,3\n").table.columns.keys()]).toEqual(["a", "a_2", "column_3"]);
   });
+  test("many doubled heads are numbered, and counted rather than listed", () => {
+    const { table, report } = read(`${"a,".repeat(40)}a_2\n${"1,".repeat(40)}2\n`);
+    expect([...table.columns.keys()].slice(-2)).toEqual(["a_40", "a_2_2"]);
+    expect(report.notes).toHaveLength(6);
+    expect(report.notes[5]).toBe("35 more heads stand twice and have a number behind them");
+  });
 });
 
 describe("files", () => {

@@ -10,9 +10,9 @@ const ROOM = 2;
  */
 export class TextCodes {
   readonly texts: string[] = [];
-  private hashes = new Int32Array(64);
+  private hashes = new Int32Array(8);
   /** Code + 1 of the text in a slot; 0 where it is free. */
-  private slots = new Int32Array(64 * ROOM);
+  private slots = new Int32Array(8 * ROOM);
 
   /** The code of the text that stands between two places. */
   codeOf(source: string, from: number, to: number): number {

@@ -29,17 +29,27 @@ export interface ReadResult {
 /** A reader turns the bytes of a file into a table and says what became of them; it never throws. */
 export type Reader = (file: string, bytes: Uint8Array, options: ReadOptions) => ReadResult;
 
+/** So many heads are named that stand twice. */
+const MOST_DOUBLED = 5;
+
 /** Names for heads: none empty, none twice. */
 export function headNames(heads: readonly string[], notes: string[]): string[] {
   const taken = new Set<string>();
-  return heads.map((head, place) => {
+  /** The last number behind a head, so that the thousandth of its kind does not ask for all before. */
+  const numbers = new Map<string, number>();
+  let doubled = 0;
+  const names = heads.map((head, place) => {
     const wanted = head.replace(/^\ufeff/, "").replace(/\s+/g, " ").trim() || `column_${place + 1}`;
     let name = wanted;
-    for (let count = 2; taken.has(name); count++) name = `${wanted}_${count}`;
-    if (name !== wanted) notes.push(`the head "${wanted}" stands twice; the second is called "${name}"`);
+    let number = numbers.get(wanted) ?? 1;
+    while (taken.has(name)) name = `${wanted}_${++number}`;
+    numbers.set(wanted, number);
     taken.add(name);
+    if (name !== wanted && ++doubled <= MOST_DOUBLED) notes.push(`the head "${wanted}" stands twice; the second is called "${name}"`);
     return name;
   });
+  if (doubled > MOST_DOUBLED) notes.push(`${doubled - MOST_DOUBLED} more heads stand twice and have a number behind them`);
+  return names;
 }
 
 /** Makes a table of columns of texts: kinds are found by looking at every cell. */
