@@ -33,6 +33,9 @@ const QUICK: Record<Exclude<QuickKind, "date">, RangeReader> = { number: numberI
 /** So many odd cells are kept in any case. */
 const MOST_ODD = 2000;
 
+// Nothing is made ahead: there are files with more columns than rows.
+const NO_CODES = new Int32Array(0);
+
 /** After so many rows it is known what a column is like. */
 const KNOWN_AFTER = 4096;
 
@@ -42,8 +45,7 @@ const KNOWN_AFTER = 4096;
  * once instead. Where that turns out wrong, {@link failed} says that the file must be read again.
  */
 export class CellColumn implements CellTaker {
-  // Small at first: there are files with more columns than rows.
-  private codes = new Int32Array(64);
+  private codes = NO_CODES;
   private known = new TextCodes();
   private length = 0;
   private quick: { kind: QuickKind; read: RangeReader; values: Float64Array; odd: Map<number, string>; oddCount: number; empty: number } | undefined;
@@ -67,7 +69,7 @@ export class CellColumn implements CellTaker {
 
   take(source: string, from: number, to: number) {
     if (this.quick) return this.takeQuick(source, from, to);
-    if (this.length === this.codes.length) this.codes = grown(this.codes, new Int32Array(this.length * 2));
+    if (this.length === this.codes.length) this.codes = grown(this.codes, new Int32Array(Math.max(64, this.length * 2)));
     this.codes[this.length++] = this.known.codeOf(source, from, to);
     if (this.length === KNOWN_AFTER && this.mayBeQuick) this.considerQuick();
   }

@@ -96,6 +96,11 @@ describe("JSON as a table", () => {
       }));
   });
 
+  it("keeps the columns of an object of lists that are all empty, as a week without calls has them", () => {
+    const { table, findings } = readJson("t.json", '{"berth":[],"":[]}');
+    expect([table.rowCount, [...table.columns.keys()], findings]).toEqual([0, ["berth", "column_2"], []]);
+  });
+
   it("never throws, and its columns are equally long, whatever the text", () => {
     const piece = fc.constantFrom("{", "}", "[", "]", '"a"', ":", ",", "1", "null", "true", "\n", " ", '{"a":1}', "\\", "[".repeat(50));
     fc.assert(

@@ -26,8 +26,8 @@ function readLines(text: string): { rows: JsonMap[]; broken: number[] } | undefi
   return rows.length ? { rows, broken } : undefined;
 }
 
-/** The rows of a JSON text in one of its usual shapes, or why it has none. */
-function rowsOf(file: string, text: string, notes: string[], findings: Finding[]): JsonMap[] | undefined {
+/** The rows of a JSON text in one of its usual shapes, or why it has none. Columns that no row has are named in `columns`. */
+function rowsOf(file: string, text: string, notes: string[], findings: Finding[], columns: string[]): JsonMap[] | undefined {
   const refuse = (code: string, message: string) => {
     findings.push({ code, severity: "error", file, message });
     return undefined;
@@ -53,6 +53,7 @@ function rowsOf(file: string, text: string, notes: string[], findings: Finding[]
   if (lists.length > 0 && plain) {
     const length = Math.max(...lists.map(([, list]) => list.length));
     if (lists.some(([, list]) => list.length !== length)) notes.push("its lists are not equally long; what is not there is missing");
+    if (length === 0) columns.push(...lists.map(([name]) => name));
     return Array.from({ length }, (_, row) => Object.fromEntries(lists.map(([name, list]) => [name, list[row] ?? null])));
   }
   const inner = lists.filter(([, list]) => isRows(list));
@@ -65,7 +66,6 @@ function rowsOf(file: string, text: string, notes: string[], findings: Finding[]
   return lists.length === 0 ? [whole] : refuse("json-shape", `${file} holds ${inner.length} lists of objects; a table is one list`);
 }
 
-
 /**
  * Reads JSON: a list of objects, an object of lists, or one object a line; lists of plain values
  * become one text, parted by commas. GeoJSON is known by its type and read as features.
@@ -75,8 +75,10 @@ export function readJson(file: string, text: string, options: ReadOptions = {}):
   const findings: Finding[] = [];
   const clean = text.replace(/^\ufeff/, "");
   if (/"type"\s*:\s*"(?:FeatureCollection|Feature)"/.test(clean.slice(0, 2000))) return readGeoJson(file, clean, options);
-  const rows = rowsOf(file, clean, notes, findings) ?? [];
+  const empty: string[] = [];
+  const rows = rowsOf(file, clean, notes, findings, empty) ?? [];
   const columns = flattened(rows, notes, options);
+  for (const name of empty) columns.set(name, []);
   if (rows.length && columns.size === 0) findings.push({ code: "empty-file", severity: "error", file, message: `${file} holds objects without keys` });
   return tableOfTexts(file, headNames([...columns.keys()], notes), [...columns.values()], rows.length, notes, findings, options);
 }

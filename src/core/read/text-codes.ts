@@ -1,5 +1,9 @@
 import { flat } from "./flat";
 
+// Shared by all that hold nothing yet; they are never written to.
+const NO_HASHES = new Int32Array(0);
+const ONE_FREE = new Int32Array(1);
+
 /** Slots for every text, so that they are rarely more than half full. */
 const ROOM = 2;
 
@@ -10,9 +14,9 @@ const ROOM = 2;
  */
 export class TextCodes {
   readonly texts: string[] = [];
-  private hashes = new Int32Array(8);
+  private hashes = NO_HASHES;
   /** Code + 1 of the text in a slot; 0 where it is free. */
-  private slots = new Int32Array(8 * ROOM);
+  private slots = ONE_FREE;
 
   /** The code of the text that stands between two places. */
   codeOf(source: string, from: number, to: number): number {
@@ -50,7 +54,7 @@ export class TextCodes {
   }
 
   private grow() {
-    const hashes = new Int32Array(this.hashes.length * 2);
+    const hashes = new Int32Array(Math.max(8, this.hashes.length * 2));
     hashes.set(this.hashes);
     const known = this.hashes.length;
     this.hashes = hashes;

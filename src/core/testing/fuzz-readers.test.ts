@@ -47,7 +47,7 @@ describe("no reader throws, hangs or is silent", () => {
       ["x.json", "[".repeat(50_000)],
       ["x.json", `${'{"a":'.repeat(5000)}1${"}".repeat(5000)}`],
       ["x.gpx", `<gpx>${"<trk>".repeat(20_000)}`],
-      ["x.csv", `"${"a,".repeat(100_000)}`],
+      ["x.csv", `"${"a,".repeat(30_000)}`],
       ["x.geojson", `{"type":"FeatureCollection","features":[${'{"type":"Feature","geometry":{"type":"Polygon","coordinates":[[['.repeat(500)}`],
     ] as const) {
       const { result, milliseconds } = await readAs(name, new TextEncoder().encode(text));
