@@ -9,6 +9,7 @@ import { type AnswerWhole, answerWhole } from "./answer-cache";
 import { BrushIndex } from "./brush-index";
 import { makeTableBySteps, type Made, passDown, passUp } from "./lineage";
 import { FormulaColumns, selectionPass } from "./predicate";
+import { passAcross, pathUp, type Route, routeBetween, type TableFamily } from "./route";
 import { isEmptyState, type SelectionPlan, type SelectionState } from "./selection";
 import { isMerging } from "../steps/run";
 
@@ -17,6 +18,8 @@ export interface EngineTable {
   name: string;
   from?: string;
   steps?: Step[];
+  /** Tables in which its rows were looked up, with its column of the rows that they found; none where its own steps do that. */
+  ties?: Readonly<Record<string, string | null>>;
 }
 
 /** The rows of a table under some choice of rows above a merging step, with one bit a selection. */
@@ -60,6 +63,8 @@ export class Engine {
   private readonly slots: Map<string, number>;
   private readonly tables: Map<string, EngineTable>;
   private instances = new Map<string, Instance>();
+  /** Ways between tables, by their names; none where there is none. */
+  private readonly routes = new Map<string, Route | null>();
   private readonly asked = new WeakMap<Asked, AskedState>();
   private readonly spoken = new WeakMap<Asked, { rows: string[]; groups: string[] }>();
   private brush: BrushIndex | undefined;
@@ -245,30 +250,28 @@ export class Engine {
     return names.map((name) => `${name}@${this.versions.get(name) ?? 0}`).join(" ");
   }
 
-  private path(name: string): string[] {
-    const path = [name];
-    for (let table = this.tables.get(name); table?.from !== undefined; table = this.tables.get(table.from)) path.push(table.from);
-    return path;
-  }
+  private readonly familyOf = (name: string): TableFamily | undefined => {
+    const table = this.tables.get(name);
+    return table && { ...(table.from === undefined ? {} : { from: table.from }), ties: Object.keys(table.ties ?? {}) };
+  };
 
-  private commonAncestor(a: string, b: string): string | undefined {
-    const above = this.path(a);
-    return this.path(b).find((name) => above.includes(name));
-  }
-
-  /** Tables from below an ancestor down to a table. */
-  private below(ancestor: string, name: string): string[] {
-    const path = this.path(name);
-    return path.slice(0, path.indexOf(ancestor)).reverse();
+  private routeOf(selection: string, table: string): Route | undefined {
+    const { table: source } = this.plans.get(selection) as SelectionPlan;
+    const key = `${source} ${table}`;
+    const known = this.routes.get(key);
+    if (known !== undefined) return known ?? undefined;
+    const route = routeBetween(source, table, this.familyOf);
+    this.routes.set(key, route ?? null);
+    return route;
   }
 
   /** True if between the selection's rows and the table's a step merges rows, so that the steps must run again. */
   private entersAbove(selection: string, table: string): boolean {
-    const plan = this.plans.get(selection) as SelectionPlan;
-    if (plan.table === table) return false;
-    const ancestor = this.commonAncestor(plan.table, table);
-    if (ancestor === undefined) return false;
-    return this.below(ancestor, table).some((name) => this.tables.get(name)?.steps?.some(isMerging));
+    if (this.plans.get(selection)?.table === table) return false;
+    const route = this.routeOf(selection, table);
+    if (!route) return false;
+    const path = pathUp(table, this.familyOf);
+    return path.slice(0, path.indexOf(route.down)).some((name) => this.tables.get(name)?.steps?.some(isMerging));
   }
 
   private baseInstance(name: string): Instance {
@@ -312,20 +315,30 @@ export class Engine {
     const plan = this.plans.get(selection) as SelectionPlan;
     const state = this.states.get(selection) ?? {};
     if (plan.table === instance.name) return selectionPass(plan, state, instance.columns);
-    const ancestor = this.commonAncestor(plan.table, instance.name);
-    if (ancestor === undefined) return new Uint8Array(instance.table.rowCount).fill(1);
-    // Up from the source's rows to the rows that both tables share.
+    const route = this.routeOf(selection, instance.name);
+    if (!route) return new Uint8Array(instance.table.rowCount).fill(1);
+    // Up from the source's rows to the rows that both tables share, or that are tied.
     let source = this.baseInstance(plan.table);
     let pass = selectionPass(plan, state, source.columns);
-    while (source.name !== ancestor && source.parent && source.made) {
+    while (source.name !== route.up && source.parent && source.made) {
       pass = passUp(pass, source.made.origins, source.parent.table.rowCount);
       source = source.parent;
     }
+    if (route.tie) pass = this.acrossTie(pass, route.tie, route.down);
     // Down from there to the rows asked for, through steps that do not merge.
     const chain: Instance[] = [];
-    for (let below: Instance | undefined = instance; below && below.name !== ancestor; below = below.parent) chain.unshift(below);
+    for (let below: Instance | undefined = instance; below && below.name !== route.down; below = below.parent) chain.unshift(below);
     for (const below of chain) pass = passDown(pass, below.made?.origins ?? []);
     return pass;
+  }
+
+  private acrossTie(pass: Uint8Array, { left, right }: NonNullable<Route["tie"]>, to: string): Uint8Array {
+    const instance = this.baseInstance(left);
+    const name = this.tables.get(left)?.ties?.[right];
+    const column = typeof name === "string" ? instance.table.columns.get(name) : undefined;
+    const match = column && column.kind !== "text" ? column.values : instance.made?.ties.get(right);
+    if (!match) throw new RangeError(`${left} was not looked up in ${right}`);
+    return passAcross(pass, match, to === left, this.baseInstance(to).table.rowCount);
   }
 
   /** Brings the bits of some selections up to date; answers their mask. A set bit means the row fails. */

@@ -1,5 +1,5 @@
 import { isMerging, runStep } from "../steps/run";
-import type { Origin, Step, StepContext } from "../steps/step";
+import type { Origin, Step, StepContext, StepResult } from "../steps/step";
 import { type Table, takeRows } from "../table/table";
 
 /**
@@ -10,6 +10,18 @@ export interface Made {
   table: Table;
   /** One a step, in order. */
   origins: Origin[];
+  /** By look-up table, the row there that each row of the table found. */
+  ties: Ties;
+}
+
+export type Ties = ReadonlyMap<string, Int32Array>;
+
+/** What rows have found elsewhere, carried through a step; a merged row has found nothing in particular. */
+export function tiesAfter(ties: Ties, { origin, tie }: Pick<StepResult, "origin" | "tie">): Ties {
+  let after = ties;
+  if (origin.type === "merged" || origin.type === "pairs") after = new Map();
+  else if (origin.type === "rows" && ties.size) after = new Map([...ties].map(([name, match]) => [name, origin.rows.map((row) => (row < 0 ? -1 : (match[row] as number)))]));
+  return tie ? new Map([...after, [tie.table, tie.match]]) : after;
 }
 
 /** A choice of rows that enters the steps of a table just above its first merging step. */
@@ -22,19 +34,22 @@ export interface RowChoice {
 export function makeTableBySteps(from: Table, steps: readonly Step[], context: StepContext, choices: readonly RowChoice[] = []): Made {
   let table = from;
   const origins: Origin[] = [];
+  let ties: Ties = new Map();
   let filtered = choices.length === 0;
   for (const step of steps) {
     if (!filtered && isMerging(step)) {
       const kept = keptRows(choices, origins, from.rowCount, table.rowCount);
       table = takeRows(table, kept);
       origins.push({ type: "rows", rows: kept });
+      ties = tiesAfter(ties, { origin: { type: "rows", rows: kept } });
       filtered = true;
     }
     const result = runStep(step, table, context);
     table = result.table;
     origins.push(result.origin);
+    ties = tiesAfter(ties, result);
   }
-  return { table, origins };
+  return { table, origins, ties };
 }
 
 function keptRows(choices: readonly RowChoice[], origins: readonly Origin[], length: number, rowsNow: number): Int32Array {

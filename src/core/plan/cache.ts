@@ -1,4 +1,5 @@
 import { AnswerCache } from "../link/answer-cache";
+import { type Ties, tiesAfter } from "../link/lineage";
 import type { ReadResult } from "../read/texts";
 import { settingsOf } from "../formula/tree";
 import { formulasOfStep, runStep, tablesOfStep } from "../steps/run";
@@ -16,6 +17,7 @@ export class CompileCache {
   private readonly choices = new WeakMap<Table["columns"], Map<string, Table["columns"]>>();
   private readonly numbers = new WeakMap<Table["columns"] | Uint8Array, number>();
   private lastNumber = 0;
+  private readonly tiesAfter = new WeakMap<StepResult, { before: Ties; after: Ties }>();
   private readonly steps = new WeakMap<Table["columns"], Map<string, StepResult>>();
 
   /** The result of reading these very bytes in this way. */
@@ -45,6 +47,15 @@ export class CompileCache {
       known.set(key, columns);
     }
     return { ...table, columns };
+  }
+
+  /** The ties after a step; the same step and ties give the same object. */
+  ties(result: StepResult, before: Ties): Ties {
+    const known = this.tiesAfter.get(result);
+    if (known && (known.before === before || (known.before.size === 0 && before.size === 0))) return known.after;
+    const after = tiesAfter(before, result);
+    this.tiesAfter.set(result, { before, after });
+    return after;
   }
 
   /** The result of this step over these very columns. */

@@ -7,7 +7,7 @@ import type { Table } from "../table/table";
 import { readPiece } from "./charts";
 import { chooseColors } from "./colors";
 import { CompileCache } from "./cache";
-import type { Compiling, TableStages } from "./compiling";
+import { type Compiling, routeOf, type TableStages } from "./compiling";
 import { readControl, readSettings } from "./controls";
 import { readSelections } from "./links";
 import { mentionsOf, selectionNames } from "./mentions";
@@ -53,6 +53,8 @@ export interface Compiled {
   stages: ReadonlyMap<string, TableStages>;
   /** Steps of every sound table, as they were checked. */
   steps: ReadonlyMap<string, readonly Step[]>;
+  /** True if a selection in one table can reach the rows of another. */
+  reaches: (from: string, to: string) => boolean;
   ok: boolean;
 }
 
@@ -108,7 +110,7 @@ export function compile(input: CompileInput): Compiled {
     broken: brokenPieces(sheet),
   };
   const accounts = [...compiling.tables.values()].map(({ name, table, ledger, report }): TableAccount => ({ name, rowCount: table.rowCount, ledger, ...(report ? { report } : {}) }));
-  return { findings: sheet.findings, sheet, plan, tables, neededBy, accounts, stages: compiling.stages, steps: new Map([...compiling.tables].map(([name, { steps }]) => [name, steps])), ok: !hasErrors(sheet.findings) };
+  return { findings: sheet.findings, sheet, plan, tables, neededBy, accounts, stages: compiling.stages, steps: new Map([...compiling.tables].map(([name, { steps }]) => [name, steps])), reaches: (from, to) => routeOf(compiling, from, to) !== undefined, ok: !hasErrors(sheet.findings) };
 }
 
 /** What stands in the place of each broken piece: its first finding in words. */

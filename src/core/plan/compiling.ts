@@ -9,6 +9,8 @@ import type { TableSpec } from "../sheet/schema";
 import type { LedgerLine, Step, StepContext } from "../steps/step";
 import type { Kind, Scalar } from "../table/column";
 import { emptyTable, kindsOf, type Table } from "../table/table";
+import type { Ties } from "../link/lineage";
+import { pathUp, type Route, routeBetween, type TableFamily } from "../link/route";
 import type { CompileCache } from "./cache";
 import type { SettingPlan } from "./plan";
 
@@ -23,6 +25,8 @@ export interface BuiltTable {
   report?: IntakeReport;
   /** Some step depends on a setting, so that it must run in the dashboard. */
   usesSettings: boolean;
+  /** Look-up tables whose rows its rows have found, and which rows; along these ties selections travel too. */
+  ties: Ties;
 }
 
 /** A table on its way through its steps: as read, then after each step that could be run. */
@@ -58,11 +62,21 @@ export interface Compiling {
   selections?: ReadonlyMap<string, ReadonlyMap<string, Kind>>;
 }
 
+const familyOf =
+  (compiling: Compiling) =>
+  (name: string): TableFamily | undefined => {
+    const table = compiling.tables.get(name);
+    return table && { ...(table.from === undefined ? {} : { from: table.from }), ties: [...table.ties.keys()] };
+  };
+
 /** The tables from a table up to the one that was read. */
 export function ancestry(compiling: Compiling, name: string): string[] {
-  const path = [name];
-  for (let table = compiling.tables.get(name); table?.from !== undefined; table = compiling.tables.get(table.from)) path.push(table.from);
-  return path;
+  return pathUp(name, familyOf(compiling));
+}
+
+/** How a selection in one table reaches another. */
+export function routeOf(compiling: Compiling, from: string, to: string): Route | undefined {
+  return routeBetween(from, to, familyOf(compiling));
 }
 
 export function addFinding(compiling: Compiling, path: Path, code: string, message: string, more: Partial<Finding> = {}) {

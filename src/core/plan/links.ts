@@ -5,7 +5,7 @@ import type { Formula } from "../formula/tree";
 import type { Gesture, LinkSentence, PlacedName } from "../sheet/link-sentence";
 import type { Path } from "../sheet/tree";
 import { channelOf } from "./channels";
-import { ancestry, type Compiling } from "./compiling";
+import { ancestry, type Compiling, routeOf } from "./compiling";
 import type { ControlPlan, PickControlPlan, PlanPiece } from "./plan";
 
 interface Linking {
@@ -16,8 +16,6 @@ interface Linking {
   /** Selections that were named with `as`. */
   namedByAuthor: Set<string>;
 }
-
-const rootOf = (compiling: Compiling, name: string) => ancestry(compiling, name).at(-1) as string;
 
 function blame(linking: Linking, path: Path, word: { start: number; end: number }, code: string, message: string, replacement?: string) {
   const span = linking.compiling.sheet.source.insideSpan(path, word.start, Math.max(word.end, word.start + 1));
@@ -43,8 +41,12 @@ export function readSelections(compiling: Compiling, pieces: Map<string, PlanPie
   return linking.selections;
 }
 
-function descendants(linking: Linking, table: string): PlanPiece[] {
-  return [...linking.pieces.values()].filter(({ plan }) => ancestry(linking.compiling, plan.from).includes(table));
+/** Pieces drawn from a table, from one made of it, or from one whose rows were looked up in it. */
+function dependants({ compiling, pieces }: Linking, table: string): PlanPiece[] {
+  return [...pieces.values()].filter(({ plan }) => {
+    if (ancestry(compiling, plan.from).includes(table)) return true;
+    return routeOf(compiling, table, plan.from)?.tie?.right === table;
+  });
 }
 
 function controlSelection(linking: Linking, control: PickControlPlan) {
@@ -53,7 +55,7 @@ function controlSelection(linking: Linking, control: PickControlPlan) {
   const path = ["controls", control.name];
   const named = (key: "only" | "fade") => (spec?.[key] ?? []).filter((target, at) => knownPiece(linking, target, [...path, key, at]));
   const fades = named("fade");
-  const targets = spec?.only ? named("only") : descendants(linking, control.from).map(({ name }) => name);
+  const targets = spec?.only ? named("only") : dependants(linking, control.from).map(({ name }) => name);
   const effects: SelectionEffect[] = targets.filter((target) => !fades.includes(target)).map((target) => ({ effect: "filter", target }));
   for (const target of fades) effects.push({ effect: "fade", target });
   const selection: SelectionPlan = {
@@ -226,13 +228,12 @@ function readEffects(linking: Linking, sentence: LinkSentence & { type: "gesture
   const { compiling } = linking;
   const effects: SelectionEffect[] = [];
   let sound = true;
-  const root = rootOf(compiling, source.plan.from);
   for (const clause of sentence.effects) {
     for (const target of clause.targets) {
       const amount = clause.amount === undefined ? {} : { amount: clause.amount };
       if (target.name === "all") {
         for (const piece of linking.pieces.values()) {
-          if (piece.name === source.name || rootOf(compiling, piece.plan.from) !== root) continue;
+          if (piece.name === source.name || !routeOf(compiling, source.plan.from, piece.plan.from)) continue;
           if (clause.effect === "crosshair" && !sharesAxis(source, piece)) continue;
           effects.push({ effect: clause.effect, target: piece.name, ...amount });
         }
@@ -243,7 +244,7 @@ function readEffects(linking: Linking, sentence: LinkSentence & { type: "gesture
         sound = false;
         continue;
       }
-      const problem = effectProblem(linking, clause.effect, source, piece, root);
+      const problem = effectProblem(linking, clause.effect, source, piece);
       if (problem) {
         sound = false;
         blame(linking, path, target, "effect-here", problem);
@@ -255,11 +256,11 @@ function readEffects(linking: Linking, sentence: LinkSentence & { type: "gesture
   return sound ? effects : undefined;
 }
 
-function effectProblem(linking: Linking, effect: SelectionEffect["effect"], source: PlanPiece, target: PlanPiece, root: string): string | undefined {
+function effectProblem(linking: Linking, effect: SelectionEffect["effect"], source: PlanPiece, target: PlanPiece): string | undefined {
   if (effect === "filter" && source.name === target.name) return `${source.name} cannot filter itself; it marks its own pick`;
   if (effect === "crosshair") return target.plan.type !== "chart" ? `a crosshair needs a chart, and ${target.name} is a ${target.plan.type}` : sharesAxis(source, target) ? undefined : `${target.name} does not share the axis of ${source.name}`;
   if (effect === "fade" && target.plan.type !== "chart") return `only charts fade; ${target.name} is a ${target.plan.type}, use filter`;
-  if (rootOf(linking.compiling, target.plan.from) !== root) return `${target.name} is drawn from ${target.plan.from}, which shares no rows with ${source.plan.from}`;
+  if (!routeOf(linking.compiling, source.plan.from, target.plan.from)) return `${target.name} is drawn from ${target.plan.from}, which shares no rows with ${source.plan.from}; tables are tied by a join, or by being made from one another`;
   return undefined;
 }
 

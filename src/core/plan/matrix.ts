@@ -1,5 +1,4 @@
 import type { SelectionPlan } from "../link/selection";
-import type { Sheet } from "../sheet/read-sheet";
 import type { Compiled } from "./compile";
 import type { PlanPiece } from "./plan";
 
@@ -29,24 +28,13 @@ export interface LinkMatrix {
 
 const WORDS = { filter: "filters", fade: "fades", crosshair: "rule" } as const;
 
-function rootOf(sheet: Sheet, table: string): string {
-  let root = table;
-  for (let guard = 0; guard < sheet.tables.size; guard++) {
-    const from = sheet.tables.get(root)?.from;
-    if (from === undefined) break;
-    root = from;
-  }
-  return root;
-}
-
 /** The square of all sources and targets: who drives whom. */
-export function linkMatrix({ plan, sheet }: Compiled): LinkMatrix {
+export function linkMatrix({ plan, sheet, reaches }: Compiled): LinkMatrix {
   const cell = (selection: SelectionPlan, target: PlanPiece): LinkCell => {
     const effect = selection.effects.find((one) => one.target === target.name);
     if (effect) return { type: "does", word: effect.amount === undefined ? WORDS[effect.effect] : `${WORDS[effect.effect]} ${effect.amount}` };
     if (selection.source === target.name) return { type: "itself" };
-    const [own, other] = [rootOf(sheet, selection.table), rootOf(sheet, target.plan.from)];
-    if (own !== other) return { type: "impossible", reason: `${target.words.title} is drawn from ${target.plan.from}, which shares no rows with ${selection.table}` };
+    if (!reaches(selection.table, target.plan.from)) return { type: "impossible", reason: `${target.words.title} is drawn from ${target.plan.from}, which shares no rows with ${selection.table}` };
     return { type: "nothing" };
   };
   const rows = plan.selections.map((selection): LinkRow => {

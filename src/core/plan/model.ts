@@ -6,6 +6,7 @@ import type { Answer } from "../chart/query";
 import type { AnswerWhole } from "../link/answer-cache";
 import { type Asked, Engine } from "../link/engine";
 import { selectionPass } from "../link/predicate";
+import { routeBetween, type TableFamily } from "../link/route";
 import { isEmptyState, type SelectionPlan } from "../link/selection";
 import type { Scalar } from "../table/column";
 import type { Table } from "../table/table";
@@ -98,16 +99,19 @@ export class Model {
     return { query, options: {}, filters: this.filteringTable(control.from).filter((name) => name !== control.name) };
   }
 
-  /** Selections that filter anything drawn from a table's family, by which its rows are counted. */
+  /** Selections by which a table's rows are counted: those within its family, and those of others that filter something in it. */
   private filteringTable(table: string): string[] {
-    const root = this.rootOf(table);
-    return this.plan.selections.filter((selection) => this.rootOf(selection.table) === root && selection.effects.some(({ effect }) => effect !== "crosshair")).map(({ name }) => name);
-  }
-
-  private rootOf(name: string): string {
-    let root = name;
-    for (let table = this.plan.tables.find((planned) => planned.name === root); table?.from !== undefined; table = this.plan.tables.find((planned) => planned.name === root)) root = table.from;
-    return root;
+    const familyOf = (name: string): TableFamily | undefined => {
+      const planned = this.plan.tables.find((one) => one.name === name);
+      return planned && { ...(planned.from === undefined ? {} : { from: planned.from }), ties: Object.keys(planned.ties ?? {}) };
+    };
+    const isRelated = (name: string) => {
+      const route = routeBetween(table, name, familyOf);
+      return route !== undefined && route.tie === undefined;
+    };
+    const from = new Map(this.plan.pieces.map(({ name, plan }) => [name, plan.from]));
+    const counts = (selection: SelectionPlan) => selection.effects.some(({ effect, target }) => effect !== "crosshair" && (isRelated(selection.table) || isRelated(from.get(target) ?? "")));
+    return this.plan.selections.filter((selection) => routeBetween(selection.table, table, familyOf) !== undefined && counts(selection)).map(({ name }) => name);
   }
 
   piece(name: string): PlanPiece | undefined {

@@ -30,6 +30,8 @@ export interface PlanTable {
   name: string;
   from?: string;
   steps?: Step[];
+  /** Look-up tables whose rows its rows have found, with the packed column that says which; none where its own steps find them. */
+  ties?: Record<string, string | null>;
   /** Rows when nothing is selected. */
   rowCount: number;
   columns: Record<string, Kind>;

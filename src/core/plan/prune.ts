@@ -4,10 +4,11 @@ import { columnsAfter, narrowedTo, neededBefore, runStep } from "../steps/run";
 import { neededOfOther } from "../steps/join";
 import type { Step } from "../steps/step";
 import { kindsOf, type Table } from "../table/table";
-import { ancestry, type BuiltTable, type Compiling, stepContext } from "./compiling";
+import { ancestry, type BuiltTable, type Compiling, routeOf, stepContext } from "./compiling";
 import { formulasOf, pieceFormulas } from "./piece-formulas";
 import type { ControlPlan, PlanPiece, PlanTable } from "./plan";
 import { usesSettings } from "./steps";
+import { tiedTable } from "./tied-table";
 
 /** What of the tables goes into the file: packed tables, and how the others are made from them. */
 export interface Packed {
@@ -17,9 +18,17 @@ export interface Packed {
   neededBy: Map<string, Map<string, Set<string>>>;
 }
 
-/** Tables that must be made in the dashboard, because selections or settings reach above them. */
-function liveTables(compiling: Compiling, pieces: readonly PlanPiece[], selections: readonly SelectionPlan[], mentions: ReadonlyMap<string, readonly string[]>): Set<string> {
+interface Linked {
+  /** Tables that must be made in the dashboard, because selections or settings reach above them. */
+  live: Set<string>;
+  /** Ties that selections travel along: the table that looked up, those in which it did, and who needs it. */
+  ties: Map<string, Map<string, Set<string>>>;
+}
+
+/** What selections ask of tables, by the ways that they take. */
+function linkedTables(compiling: Compiling, pieces: readonly PlanPiece[], selections: readonly SelectionPlan[], mentions: ReadonlyMap<string, readonly string[]>): Linked {
   const live = new Set<string>();
+  const ties: Linked["ties"] = new Map();
   const addPath = (from: string, ancestor: string) => {
     for (const name of ancestry(compiling, from)) {
       if (name === ancestor) break;
@@ -32,17 +41,20 @@ function liveTables(compiling: Compiling, pieces: readonly PlanPiece[], selectio
     for (const { target, effect } of [...selection.effects, ...told]) {
       const table = tableOf.get(target);
       if (effect === "crosshair" || table === undefined || table === selection.table) continue;
-      const above = ancestry(compiling, selection.table);
-      const ancestor = ancestry(compiling, table).find((name) => above.includes(name));
-      if (ancestor === undefined) continue;
-      addPath(selection.table, ancestor);
-      addPath(table, ancestor);
+      const route = routeOf(compiling, selection.table, table);
+      if (!route) continue;
+      addPath(selection.table, route.up);
+      addPath(table, route.down);
+      if (!route.tie) continue;
+      const { left, right } = route.tie;
+      const own = ties.get(left) ?? new Map<string, Set<string>>();
+      ties.set(left, own.set(right, (own.get(right) ?? new Set()).add(selection.source)));
     }
   }
   for (const built of compiling.tables.values()) {
     if (built.from !== undefined && ancestry(compiling, built.name).some((name) => compiling.tables.get(name)?.usesSettings)) live.add(built.name);
   }
-  return live;
+  return { live, ties };
 }
 
 /** The name under which the finished part of a table with live steps is packed. */
@@ -50,7 +62,7 @@ const sourceName = (name: string) => `${name}/source`;
 
 /** Decides what is packed and leaves out every column that nothing needs. */
 export function prune(compiling: Compiling, pieces: readonly PlanPiece[], controls: readonly ControlPlan[], selections: readonly SelectionPlan[], mentions: ReadonlyMap<string, readonly string[]> = new Map()): Packed {
-  const live = liveTables(compiling, pieces, selections, mentions);
+  const { live, ties } = linkedTables(compiling, pieces, selections, mentions);
   const needs = new Map<string, Map<string, Set<string>>>();
   const need = (table: string, column: string, by: string) => {
     const columns = needs.get(table) ?? new Map<string, Set<string>>();
@@ -89,6 +101,7 @@ export function prune(compiling: Compiling, pieces: readonly PlanPiece[], contro
   }
   // From the last made to the first read, what a live table needs becomes the need of the one above.
   const order = [...compiling.tables.values()];
+  for (const [left, rights] of ties) for (const name of [left, ...rights.keys()]) used.add(name);
   for (const name of [...used]) for (const above of live.has(name) ? ancestry(compiling, name) : [name]) used.add(above);
   for (const built of [...order].reverse()) {
     if (!used.has(built.name)) continue;
@@ -110,13 +123,16 @@ export function prune(compiling: Compiling, pieces: readonly PlanPiece[], contro
   for (const built of order) {
     if (!used.has(built.name)) continue;
     if (live.has(built.name) && built.from !== undefined) {
-      planned.push({ ...described(built), from: built.from, steps: liveSteps(built.steps, availableIn(planned, built.from)) });
+      const found = ties.has(built.name) ? { ties: Object.fromEntries([...(ties.get(built.name) as Map<string, unknown>).keys()].map((right) => [right, null])) } : {};
+      planned.push({ ...described(built), ...found, from: built.from, steps: liveSteps(built.steps, availableIn(planned, built.from)) });
       continue;
     }
     const liveOnes = liveEnd(built);
     if (liveOnes.length === 0) {
-      planned.push(described(built, needs.get(built.name)));
-      tables.set(built.name, only(compiling, built.table, needs.get(built.name)));
+      const tied = tiedTable(built, [...(ties.get(built.name)?.keys() ?? [])]);
+      for (const [right, column] of Object.entries(tied.names)) for (const by of ties.get(built.name)?.get(right) ?? []) need(built.name, column, by);
+      planned.push({ ...described({ ...built, table: tied.table }, needs.get(built.name)), ...(ties.has(built.name) ? { ties: tied.names } : {}) });
+      tables.set(built.name, only(compiling, tied.table, needs.get(built.name)));
       neededBy.set(built.name, needs.get(built.name) ?? new Map());
       continue;
     }

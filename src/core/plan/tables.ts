@@ -4,6 +4,7 @@ import type { ColumnWish } from "../read/infer";
 import { decimalOf } from "../read/numbers";
 import type { ColumnSpec, TableSpec } from "../sheet/schema";
 import type { Path } from "../sheet/tree";
+import type { Ties } from "../link/lineage";
 import type { LedgerLine, Step } from "../steps/step";
 import type { ColumnInfo, Table } from "../table/table";
 import { timeReader } from "../table/time-text";
@@ -81,6 +82,7 @@ function buildTable(compiling: Compiling, name: string, spec: TableSpec, build: 
   if (first.length === 0) compiling.sourceTables.set(name, table);
   const ledger: LedgerLine[] = [];
   const steps: Step[] = [...first];
+  let ties: Ties = new Map();
   let sound = true;
   const context = stepContext(compiling);
   let draws = 0;
@@ -112,19 +114,23 @@ function buildTable(compiling: Compiling, name: string, spec: TableSpec, build: 
     if (stepSpec.why !== undefined) line.why = stepSpec.why;
     ledger.push(line);
     steps.push(ready.step);
+    ties = compiling.cache.ties(result, ties);
     table = result.table;
     stages.tables.push(table);
   }
   if (!sound) return undefined;
   checkColumnNames(compiling, name, spec, stages.tables);
   checkFormats(compiling, name, spec, table);
+  const followsSettings = steps.some(usesSettings);
   return {
     name,
     spec,
     table,
     steps,
     ledger,
-    usesSettings: steps.some(usesSettings),
+    usesSettings: followsSettings,
+    // A table that is made anew for every setting may be packed cut in two, and its ties with it.
+    ties: followsSettings ? new Map() : ties,
     ...(spec.from === undefined || first.length ? {} : { from: spec.from }),
     ...(start.report ? { report: start.report } : {}),
   };

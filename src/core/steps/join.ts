@@ -53,10 +53,10 @@ export const join: StepKind<"join"> = {
     if (several) notes.push({ rows: several, reason: `found several in ${step.table}; the first counts` });
     if (none === 0 || step.unmatched === "keep") {
       if (none) notes.unshift({ rows: none, reason: `found none in ${step.table}` });
-      return { table: joined, losses: [], ...(notes.length ? { notes } : {}), origin: { type: "same" } };
+      return { table: joined, losses: [], ...(notes.length ? { notes } : {}), origin: { type: "same" }, tie: { table: step.table, match } };
     }
     const rows = Int32Array.from(match.keys()).filter((row) => (match[row] as number) >= 0);
-    return { table: takeRows(joined, rows), losses: [{ rows: none, reason: `found none in ${step.table}` }], ...(notes.length ? { notes } : {}), origin: { type: "rows", rows } };
+    return { table: takeRows(joined, rows), losses: [{ rows: none, reason: `found none in ${step.table}` }], ...(notes.length ? { notes } : {}), origin: { type: "rows", rows }, tie: { table: step.table, match: match.filter((found) => found >= 0) } };
   },
   formulas: () => [],
   needs(step, wanted) {

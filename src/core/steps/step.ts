@@ -80,6 +80,8 @@ export interface StepResult {
   losses: Loss[];
   notes?: Loss[];
   origin: Origin;
+  /** For each row of the result the row of another table that it found; -1 where it found none. */
+  tie?: { table: string; match: Int32Array };
 }
 
 /** Values of settings while steps run. */

@@ -1,0 +1,59 @@
+/** What finding a way between tables has to know of one. */
+export interface TableFamily {
+  /** The table that it is made from. */
+  from?: string;
+  /** Look-up tables whose rows its own rows have found, by a join that no merging step follows. */
+  ties?: readonly string[];
+}
+
+/**
+ * The way of a choice of rows from one table to another: up from the one to `up`, across a tie if
+ * these are two tables, and down from `down` to the other.
+ */
+export interface Route {
+  up: string;
+  down: string;
+  /** The table whose rows looked up, and the one in which they found. */
+  tie?: { left: string; right: string };
+}
+
+/** The tables from a table up to the one that was read. */
+export function pathUp(name: string, familyOf: (name: string) => TableFamily | undefined): string[] {
+  const path = [name];
+  for (let table = familyOf(name); table?.from !== undefined; table = familyOf(table.from)) path.push(table.from);
+  return path;
+}
+
+/**
+ * How a choice of rows of one table reaches another. Tables with a common ancestor meet in the
+ * nearest; others where one of them has looked something up in the other. Answers nothing where
+ * their rows have nothing to do with each other.
+ */
+export function routeBetween(from: string, to: string, familyOf: (name: string) => TableFamily | undefined): Route | undefined {
+  const [above, below] = [pathUp(from, familyOf), pathUp(to, familyOf)];
+  const common = below.find((name) => above.includes(name));
+  if (common !== undefined) return { up: common, down: common };
+  const isTied = (left: string, right: string) => familyOf(left)?.ties?.includes(right) === true;
+  for (const up of above) {
+    for (const down of below) {
+      if (isTied(up, down)) return { up, down, tie: { left: up, right: down } };
+      if (isTied(down, up)) return { up, down, tie: { left: down, right: up } };
+    }
+  }
+  return undefined;
+}
+
+/**
+ * A choice of rows carried across a tie. `match` has a place in the right table for every row of
+ * the left one, below 0 or missing where it found none; such rows go with no choice of the right.
+ */
+export function passAcross(pass: Uint8Array, match: Int32Array | Float64Array, toLeft: boolean, length: number): Uint8Array {
+  const across = new Uint8Array(length);
+  for (let row = 0; row < match.length; row++) {
+    const found = match[row] as number;
+    if (!(found >= 0)) continue;
+    if (toLeft) across[row] = pass[found] as number;
+    else if (pass[row]) across[found] = 1;
+  }
+  return across;
+}
