@@ -83,6 +83,8 @@ export function ruleOfBars({ name, kind }: KnownColumn, summary: ColumnSummary, 
 
 interface ColumnHeadProps {
   column: KnownColumn;
+  /** Its place among all columns, from 1. */
+  place: number;
   summary: ColumnSummary | undefined;
   width: number;
   marked: boolean;
@@ -94,7 +96,7 @@ interface ColumnHeadProps {
 }
 
 /** The head of a column: its name, which is pressed to mark it, its kind, how its values lie, what is missing. */
-export function ColumnHead({ column, summary, width, marked, onMark, lit, onBrush }: ColumnHeadProps) {
+export function ColumnHead({ column, place, summary, width, marked, onMark, lit, onBrush }: ColumnHeadProps) {
   const start = useRef<number>(undefined);
   const [dragging, setDragging] = useState(false);
   const note = headNote(column, summary);
@@ -112,7 +114,7 @@ export function ColumnHead({ column, summary, width, marked, onMark, lit, onBrus
     onBrush([Math.min(start.current, at), Math.max(start.current, at)]);
   };
   return (
-    <Box role="columnheader" style={{ width }}>
+    <Box role="columnheader" aria-colindex={place} style={{ width }}>
       <Name aria-pressed={marked} aria-label={`${column.name}, ${KIND_WORDS[column.kind]}${note.words ? `, ${note.words}` : ""}`} onPress={(event) => onMark(event.shiftKey || event.ctrlKey || event.metaKey)}>
         {column.name}
       </Name>

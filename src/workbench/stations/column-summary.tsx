@@ -1,10 +1,11 @@
 "use client";
 
+import { useState } from "react";
 import styled from "styled-components";
 import { writer } from "../../core/formula/format";
 import type { KnownColumn } from "../../core/sheet/knowledge";
 import type { ColumnSummary } from "../../core/table/summary";
-import { count } from "../frame/kit";
+import { count, Word } from "../frame/kit";
 import { KIND_WORDS } from "./column-head";
 import { Distribution } from "./distribution";
 
@@ -50,8 +51,13 @@ const Scroller = styled.div`
   }
 `;
 
+/** So many columns are summed up at once; a table of thousands would keep the page waiting. */
+const AT_ONCE = 150;
+
 /** Every column in a line: what it holds, what is missing, how its values lie. */
 export function ColumnSummaries({ columns, summaries }: { columns: readonly KnownColumn[]; summaries: ReadonlyMap<string, ColumnSummary> }) {
+  const [most, setMost] = useState(AT_ONCE);
+  const left = columns.length - most;
   return (
     <Scroller tabIndex={0} role="region" aria-label="All columns summed up">
       <table>
@@ -70,11 +76,12 @@ export function ColumnSummaries({ columns, summaries }: { columns: readonly Know
           </tr>
         </thead>
         <tbody>
-          {columns.map((column) => (
+          {columns.slice(0, most).map((column) => (
             <SummaryRow key={column.name} column={column} summary={summaries.get(column.name)} />
           ))}
         </tbody>
       </table>
+      {left > 0 && <Word onPress={() => setMost(most + AT_ONCE)}>{`${count(Math.min(left, AT_ONCE))} more of ${count(columns.length)} columns`}</Word>}
     </Scroller>
   );
 }

@@ -11,7 +11,10 @@ import { ColumnHead } from "./column-head";
 import { Thumbnail } from "./thumbnail";
 
 const ROW = 26;
+/** Tables with more columns than this draw only those in sight, and ask for fewer rows at once. */
+const MANY_COLUMNS = 60;
 const PAGE = 200;
+const WIDE_PAGE = 40;
 /** Height of the heads, which stand in the flow above the rows. */
 const HEAD = 84;
 
@@ -93,46 +96,64 @@ export function RowsGrid({ table, stage, columns, summaries, rowCount, stamp, so
   const desk = useDesk();
   const scroller = useRef<HTMLDivElement>(null);
   const virtual = useVirtualizer({ count: rowCount, getScrollElement: () => scroller.current, estimateSize: () => ROW, overscan: 12, paddingStart: HEAD });
+  const widths = useMemo(() => columns.map(widthOf), [columns]);
+  const isWide = columns.length > MANY_COLUMNS;
+  const across = useVirtualizer({ horizontal: true, enabled: isWide, count: columns.length, getScrollElement: () => scroller.current, estimateSize: (at) => widths[at] as number, overscan: 4 });
+  // Columns may be other ones of other widths, of which the virtualizer is not told by itself.
+  // biome-ignore lint/correctness/useExhaustiveDependencies: measured anew when the widths change.
+  useEffect(() => across.measure(), [widths]);
+  const inSight = isWide ? across.getVirtualItems().map(({ index }) => index) : columns.map((_, at) => at);
+  const before = isWide ? (across.getVirtualItems()[0]?.start ?? 0) : 0;
+  const page = isWide ? WIDE_PAGE : PAGE;
   const [pages, setPages] = useState<{ of: string; rows: ReadonlyMap<number, string[][]> }>({ of: "", rows: new Map() });
   // What was asked for the rows in sight; pages of other rows are forgotten, so they are asked for again.
   const asked = useRef({ of: "", pages: new Set<number>() });
   const seeking = sought ? JSON.stringify(sought) : "";
-  const of = `${table} ${stage} ${stamp} ${seeking}`;
+  const of = `${table} ${stage} ${stamp} ${page} ${seeking}`;
   const seen = virtual.getVirtualItems();
-  const first = Math.floor((seen[0]?.index ?? 0) / PAGE);
-  const last = Math.floor((seen.at(-1)?.index ?? 0) / PAGE);
+  const first = Math.floor((seen[0]?.index ?? 0) / page);
+  const last = Math.floor((seen.at(-1)?.index ?? 0) / page);
   // biome-ignore lint/correctness/useExhaustiveDependencies: what is sought is part of what is asked about.
   useEffect(() => {
     const { call } = desk.builder;
     if (!call || rowCount === 0) return;
     if (asked.current.of !== of) asked.current = { of, pages: new Set() };
-    for (let page = first; page <= last; page++) {
-      if (asked.current.pages.has(page)) continue;
-      asked.current.pages.add(page);
-      void call.rows(table, stage, page * PAGE, (page + 1) * PAGE, sought).then(({ rows }) => {
+    for (let at = first; at <= last; at++) {
+      if (asked.current.pages.has(at)) continue;
+      asked.current.pages.add(at);
+      void call.rows(table, stage, at * page, (at + 1) * page, sought).then(({ rows }) => {
         // An answer that comes when other rows are looked at is of no use.
         if (asked.current.of !== of) return;
-        setPages((before) => {
-          const kept = new Map(before.of === of ? before.rows : []);
-          kept.set(page, rows);
+        setPages((known) => {
+          const kept = new Map(known.of === of ? known.rows : []);
+          kept.set(at, rows);
           return { of, rows: kept };
         });
       });
     }
-  }, [desk, of, first, last, rowCount, table, stage]);
+  }, [desk, of, first, last, page, rowCount, table, stage]);
   // biome-ignore lint/correctness/useExhaustiveDependencies: another table or step begins at its top; new rows of the same one do not move.
   useEffect(() => {
     scroller.current?.scrollTo({ top: 0 });
   }, [table, stage, seeking]);
-  const widths = useMemo(() => columns.map(widthOf), [columns]);
+  // A column that was marked elsewhere comes into sight.
+  const newest = marked.at(-1);
+  useEffect(() => {
+    const box = scroller.current;
+    const at = columns.findIndex(({ name }) => name === newest);
+    if (!box || at < 0) return;
+    const start = widths.slice(0, at).reduce((sum, width) => sum + width, 0);
+    if (start < box.scrollLeft || start + (widths[at] as number) > box.scrollLeft + box.clientWidth) box.scrollTo({ left: Math.max(0, start - 40) });
+  }, [columns, newest, widths]);
   return (
     <Scroller ref={scroller} role="table" aria-label={`Rows of ${table}`} aria-rowcount={rowCount + 1} aria-colcount={columns.length} tabIndex={0}>
       <Grid style={{ height: virtual.getTotalSize(), width: widths.reduce((sum, width) => sum + width, 16) }}>
-        <Heads role="row" aria-rowindex={1}>
-          {columns.map((column, at) => (
+        <Heads role="row" aria-rowindex={1} style={{ paddingLeft: before }}>
+          {inSight.map((at) => [at, columns[at] as KnownColumn] as const).map(([at, column]) => (
             <ColumnHead
               key={column.name}
               column={column}
+              place={at + 1}
               summary={summaries.get(column.name)}
               width={widths[at] as number}
               marked={marked.includes(column.name)}
@@ -143,13 +164,14 @@ export function RowsGrid({ table, stage, columns, summaries, rowCount, stamp, so
           ))}
         </Heads>
         {seen.map(({ index, start }) => {
-          const cells = pages.of === of ? pages.rows.get(Math.floor(index / PAGE))?.[index % PAGE] : undefined;
+          const cells = pages.of === of ? pages.rows.get(Math.floor(index / page))?.[index % page] : undefined;
           return (
-            <Row key={index} role="row" aria-rowindex={index + 2} style={{ transform: `translateY(${start - HEAD}px)` }}>
-              {columns.map((column, at) => {
+            <Row key={index} role="row" aria-rowindex={index + 2} style={{ transform: `translateY(${start - HEAD}px)`, paddingLeft: before }}>
+              {inSight.map((at) => {
+                const column = columns[at] as KnownColumn;
                 const text = cells?.[at];
                 return (
-                  <Cell key={column.name} role="cell" className={`${column.kind === "text" || column.kind === "boolean" ? "" : "number"}${text === "" ? " missing" : ""}`} style={{ width: widths[at] }}>
+                  <Cell key={column.name} role="cell" aria-colindex={at + 1} className={`${column.kind === "text" || column.kind === "boolean" ? "" : "number"}${text === "" ? " missing" : ""}`} style={{ width: widths[at] }}>
                     {text === "" ? "missing" : column.image && text ? <Thumbnail address={text} /> : (text ?? "…")}
                   </Cell>
                 );

@@ -3,7 +3,7 @@
 import { useEffect, useMemo, useState } from "react";
 import { DropZone, FileTrigger, Text } from "react-aria-components";
 import styled from "styled-components";
-import { pasteTable, TABLE_ENDINGS, takeFiles, takeSuggestions } from "../desk/actions";
+import { pasteTable, TABLE_ENDINGS, takeFiles } from "../desk/actions";
 import { useDesk, useDeskState } from "../desk/desk-context";
 import { deriveTable, writeRows } from "../desk/shaping";
 import { type TrayName, WHOLE_TABLE } from "../desk/trays";
@@ -12,6 +12,9 @@ import type { Sought, TableView } from "../worker/reply";
 import { useAsked } from "./ask";
 import { ruleOfBars } from "./column-head";
 import { ColumnSummaries } from "./column-summary";
+import { FirstCharts } from "./first-charts";
+import { FoundColumns } from "./found-columns";
+import { IntakeNotes } from "./intake-notes";
 import { type BrushedBars, RowsGrid } from "./rows-grid";
 import { MarkedLine } from "./shaping/marked-line";
 import { TRAYS } from "./shaping/trays";
@@ -59,7 +62,7 @@ const Adds = styled.div`
 
 const Right = styled.div`
   display: grid;
-  grid-template-rows: auto auto auto auto minmax(0, 1fr);
+  grid-template-rows: auto auto auto auto auto minmax(0, 1fr);
   padding-left: 12px;
   min-width: 0;
   min-height: 0;
@@ -84,20 +87,6 @@ const Above = styled.div`
   }
   & > :last-child {
     margin-left: auto;
-  }
-`;
-
-const Begun = styled.div`
-  background: var(--band);
-  margin-right: 14px;
-  padding: 8px 12px;
-  display: grid;
-  gap: 4px;
-  ul {
-    list-style: none;
-    display: flex;
-    flex-wrap: wrap;
-    gap: 2px 18px;
   }
 `;
 
@@ -129,82 +118,6 @@ function AddTable({ table }: { table: string | undefined }) {
       {table && <Press onPress={() => deriveTable(desk, table)}>one from {table}</Press>}
       <Quiet style={{ fontSize: 12 }}>drop or paste works too</Quiet>
     </Adds>
-  );
-}
-
-/** First charts for a table that has just come in: what they would be and why, taken in one press. */
-function Suggestions({ table }: { table: string }) {
-  const desk = useDesk();
-  const suggestions = useAsked((call) => call.suggest(table), [table]);
-  if (!suggestions?.length) return null;
-  return (
-    <Begun role="region" aria-label="First charts">
-      <p>
-        {many(suggestions.length, "first chart")} for {table}:
-      </p>
-      <ul>
-        {suggestions.map((suggestion) => (
-          <li key={suggestion.name}>
-            {String(suggestion.spec.title)} <Quiet>({suggestion.why})</Quiet>
-          </li>
-        ))}
-      </ul>
-      <p>
-        <Press
-          onPress={() => {
-            takeSuggestions(desk, suggestions, table);
-            desk.state.set({ station: "pages" });
-          }}
-        >
-          write them into the sheet
-        </Press>{" "}
-        <Word onPress={() => desk.state.set({ begun: undefined })}>not now</Word>
-      </p>
-    </Begun>
-  );
-}
-
-/** Decisions about columns, those that were the same for several columns said once. */
-function decidedAlike(columns: readonly { name: string; note?: string }[]): string[] {
-  const alike = new Map<string, { names: string[]; note: string }>();
-  for (const { name, note = "" } of columns) {
-    // The example in a note is another in each column.
-    const key = note.replace(/^"[^"]*" is read as [\d.]+/, "");
-    const known = alike.get(key) ?? { names: [], note };
-    known.names.push(name);
-    alike.set(key, known);
-  }
-  return [...alike.values()].map(({ names, note }) => `${names[0]}${names.length === 2 ? ` and ${names[1]}` : names.length > 2 ? ` and ${names.length - 1} more columns` : ""}: ${note}`);
-}
-
-/** What became of the file, where something was lost or had to be decided. */
-function Intake({ table }: { table: TableView }) {
-  const desk = useDesk();
-  const [all, setAll] = useState(false);
-  const findings = useDeskState((state) => state.reply?.findings);
-  const offered = (findings ?? []).filter(({ piece, fix, code }) => piece === `tables.${table.name}` && fix && (code === "odd-spellings" || code === "heads-look-like-data"));
-  const { report } = table;
-  if (!report) return null;
-  const unread = report.columns.filter((column) => column.unread > 0);
-  const decided = report.columns.filter((column) => column.note !== undefined);
-  const notes = [
-    ...report.notes,
-    ...unread.map((column) => `${column.name}: ${many(column.unread, "cell")} could not be read as a ${column.kind}, such as ${column.examples.slice(0, all ? 5 : 1).map(({ row, text }) => `"${text}" in row ${count(row)}`).join(", ")}`),
-    ...decidedAlike(decided),
-  ];
-  if (notes.length === 0 && offered.length === 0) return null;
-  return (
-    <Quiet as="div" role="region" aria-label={`What became of ${table.source}`} style={{ padding: "0 12px 8px 0", fontSize: 12, overflowWrap: "anywhere" }}>
-      {notes.slice(0, all ? undefined : 3).map((note) => (
-        <p key={note}>{note}</p>
-      ))}
-      {offered.map((finding) => (
-        <p key={finding.code}>
-          {finding.message} <Press onPress={() => desk.mend(finding)}>{finding.fix?.title}</Press>
-        </p>
-      ))}
-      {notes.length > 3 && <Press onPress={() => setAll(!all)}>{all ? "less" : `${notes.length - 3} more`}</Press>}
-    </Quiet>
   );
 }
 
@@ -246,6 +159,11 @@ function RowsSide({ table, stage, rowCount }: Rows) {
     const without = names.filter((own) => own !== column);
     setMarked({ of: key, names: names.includes(column) ? (more || names.length === 1 ? without : [column]) : more ? [...names, column] : [column] });
   };
+  // Who looked for a column has found it, and wants to see its rows.
+  const showColumn = (column: string) => {
+    setMarked({ of: key, names: [column] });
+    setFind("");
+  };
   const Tray = tray ? TRAYS[tray] : undefined;
   return (
     <Right>
@@ -259,7 +177,8 @@ function RowsSide({ table, stage, rowCount }: Rows) {
           {summed ? "the rows" : "all columns summed up"}
         </Word>
       </Above>
-      {begun === name ? <Suggestions table={name} /> : <span />}
+      {begun === name && !Tray ? <FirstCharts table={name} columns={columns} /> : <span />}
+      {find.trim().length > 1 ? <FoundColumns text={find.trim()} columns={columns} onPress={showColumn} /> : <span />}
       <MarkedLine table={name} stage={stage} columns={columns} marked={names} summaries={summaries} open={open} clear={() => setMarked({ of: key, names: [] })} rule={rule} letGo={() => setBrushed(undefined)} />
       {Tray ? <Tray key={`${tray} ${key} ${names.join()}`} table={name} stage={stage} columns={columns} marked={names} summaries={summaries} close={() => open(undefined)} /> : <span />}
       {summed ? (
@@ -329,7 +248,7 @@ export function TablesStation() {
         </Names>
         <AddTable table={table?.name} />
         {pasted && <Quiet as="p">{pasted}</Quiet>}
-        {table && <Intake key={table.name} table={table} />}
+        {table && <IntakeNotes key={table.name} table={table} />}
         {table && (
           <>
             <Stream

@@ -3,6 +3,7 @@
 import { useState } from "react";
 import type { KnownColumn } from "../../../core/sheet/knowledge";
 import type { StepValue } from "../../../core/sheet/step-edit";
+import { wideColumns } from "../../../core/advice/wide";
 import { writeName } from "../../../core/formula/words";
 import { readTree } from "../../../core/sheet/tree";
 import { useDeskState } from "../../desk/desk-context";
@@ -136,7 +137,7 @@ export function GroupTray(props: TrayProps) {
 }
 
 export function UnpivotTray(props: TrayProps) {
-  const [columns, setColumns] = useState<string[]>(props.marked.length > 1 ? [...props.marked] : likelyWide(props.columns));
+  const [columns, setColumns] = useState<string[]>(props.marked.length > 1 ? [...props.marked] : wideColumns(props.columns));
   const heads = columns.every((name) => /^\d{4}$/.test(name)) ? "number" : columns.every((name) => /^\d{4}-\d{2}(-\d{2})?$/.test(name)) ? "date" : "text";
   const [name, setName] = useState(heads === "date" ? "month" : heads === "number" ? "year" : "name");
   const [value, setValue] = useState("value");
@@ -155,11 +156,6 @@ export function UnpivotTray(props: TrayProps) {
       </Fields>
     </StepTray>
   );
-}
-
-/** Columns of one kind whose heads look like a row of periods or numbers. */
-function likelyWide(columns: readonly KnownColumn[]): string[] {
-  return names(columns.filter(({ name }) => /\d{2,4}/.test(name) && /^[\d\s./-]+$|^[A-Za-z]{3,9}[ _-]?\d{2,4}$/.test(name)));
 }
 
 export function PivotTray(props: TrayProps) {

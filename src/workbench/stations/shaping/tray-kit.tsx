@@ -123,19 +123,30 @@ const Ticks = styled.div`
   overflow: auto;
 `;
 
+/** So many boxes to tick stand at once; there are tables with thousands of columns. */
+const TICKS_AT_ONCE = 60;
+
 /** Words of which any hold. */
 export function SomeOf({ label, value, of, onChange }: { label: string; value: readonly string[]; of: readonly (string | readonly [string, ReactNode])[]; onChange: (value: string[]) => void }) {
+  const [most, setMost] = useState(TICKS_AT_ONCE);
+  const ticked = new Set(value);
+  const left = of.length - most;
   return (
     <Ticks role="group" aria-label={label}>
-      {of.map((option) => {
+      {of.slice(0, most).map((option) => {
         const [own, words] = typeof option === "string" ? [option, option] : option;
         return (
           <FieldBox key={own}>
-            <input type="checkbox" checked={value.includes(own)} onChange={() => onChange(value.includes(own) ? value.filter((one) => one !== own) : [...value, own])} />
+            <input type="checkbox" checked={ticked.has(own)} onChange={() => onChange(ticked.has(own) ? value.filter((one) => one !== own) : [...value, own])} />
             <span>{words}</span>
           </FieldBox>
         );
       })}
+      {left > 0 && (
+        <Quiet>
+          {count(value.length)} of {count(of.length)} are ticked. <Press onPress={() => setMost(most + TICKS_AT_ONCE)}>{`${count(Math.min(left, TICKS_AT_ONCE))} more`}</Press>
+        </Quiet>
+      )}
     </Ticks>
   );
 }
