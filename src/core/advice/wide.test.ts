@@ -19,6 +19,9 @@ describe("one measure in many columns", () => {
     expect(wideColumns(numbers("berth1", "crane2", "lock3", "quay4"))).toEqual([]);
     expect(wideColumns([...numbers("2019", "2020"), { name: "2021", kind: "text" }, { name: "2022", kind: "text" }])).toEqual([]);
   });
+  test("a few spoilt columns belong to the rest", () => {
+    expect(wideColumns([...numbers("2019", "2020", "2021"), { name: "2022", kind: "text" }])).toEqual(["2019", "2020", "2021", "2022"]);
+  });
   test("of several families the largest", () => {
     expect(wideColumns(numbers("a1", "a2", "a3", "a4", "b1", "b2", "b3", "b4", "b5"))).toEqual(["b1", "b2", "b3", "b4", "b5"]);
   });
