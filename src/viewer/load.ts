@@ -12,12 +12,12 @@ async function inflate(bytes: Uint8Array<ArrayBuffer>): Promise<Uint8Array> {
 /** Reads plan and tables out of the page itself. */
 export async function load(): Promise<{ plan: Plan; tables: Map<string, Table>; seal: string }> {
   const { plan, tables: packed, seal } = JSON.parse(document.getElementById("plan")?.textContent ?? "") as { plan: Plan; tables: PackedTable[]; seal: string };
-  const blocks = [...document.querySelectorAll("script[data-column]")];
+  const blocks = [...document.querySelectorAll<HTMLTemplateElement>("template[data-column]")];
   const inflated = await Promise.all(
     blocks.map((block) => {
-      const bytes = fromBase64(block.textContent ?? "");
+      const bytes = fromBase64(block.content.textContent ?? "");
       // The text is not needed again and would double the memory of large tables.
-      block.textContent = "";
+      block.content.textContent = "";
       return inflate(bytes);
     }),
   );
