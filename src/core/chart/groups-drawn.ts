@@ -8,9 +8,10 @@ import type { Answer, Prepared } from "./query";
  */
 export function drawnIds(answer: Answer, along: string): Int32Array {
   const { counts, prepared } = answer;
+  if (counts instanceof Uint8Array) return passingIds(counts);
   const ids = new Int32Array(counts.length);
   let count = 0;
-  if (!prepared.query.grouped || !prepared.edges.has(along)) {
+  if (!prepared.edges.has(along)) {
     for (let id = 0; id < counts.length; id++) if ((counts[id] as number) > 0) ids[count++] = id;
     return ids.slice(0, count);
   }
@@ -20,6 +21,25 @@ export function drawnIds(answer: Answer, along: string): Int32Array {
   for (let id = 0; id < counts.length; id++) if ((counts[id] as number) > 0) alive[series.of[id] as number] = 1;
   for (let id = 0; id < counts.length; id++) if (alive[series.of[id] as number]) ids[count++] = id;
   return ids.slice(0, count);
+}
+
+/** The rows that pass: each is written down, and the next goes over it if it does not. */
+function passingIds(passing: Uint8Array): Int32Array {
+  const { length } = passing;
+  const ids = new Int32Array(length);
+  let count = 0;
+  for (let id = 0; id < length; id++) {
+    ids[count] = id;
+    count += passing[id] as number;
+  }
+  return ids.subarray(0, count);
+}
+
+/** How many groups or rows have anything in them. */
+export function countFilled({ counts }: Answer): number {
+  let filled = 0;
+  for (let id = 0; id < counts.length; id++) if ((counts[id] as number) > 0) filled += 1;
+  return filled;
 }
 
 const seriesCache = new WeakMap<Prepared, { of: Int32Array; count: number }>();

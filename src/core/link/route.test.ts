@@ -71,7 +71,7 @@ function modelOf(text: string): Model {
 }
 
 /** How many rows a piece is answered from. */
-const rowsIn = (model: Model, piece: string) => model.askedBy(piece).map((asked) => model.engine.answer(asked).counts.reduce((sum, count) => sum + count, 0))[0];
+const rowsIn = (model: Model, piece: string) => model.askedBy(piece).map((asked) => [...model.engine.answer(asked).counts].reduce((sum, count) => sum + count, 0))[0];
 
 const HARBOUR: Calls = {
   calls: [{ berth: "North", tonnes: 5 }, { berth: "South", tonnes: 7 }, { berth: "North", tonnes: 1 }, { berth: "Nowhere", tonnes: 9 }],

@@ -1,4 +1,5 @@
 import { drawChart } from "../chart/draw";
+import { countFilled } from "../chart/groups-drawn";
 import type { Answer } from "../chart/query";
 import { evaluate, frameOf, rowsWhere } from "../formula/evaluate";
 import type { Compiled } from "./compile";
@@ -39,7 +40,7 @@ export function accountOf(compiled: Compiled, model: Model, name: string): Accou
   let placed = 0;
   for (const group of prepared.groups) if (group >= 0) placed += 1;
   if (placed < kept) add(placed, "have a place", kept - placed, "missing a value");
-  const groups = layer.counts.reduce((sum, count) => sum + (count > 0 ? 1 : 0), 0);
+  const groups = countFilled(layer);
   if (piece.plan.type === "figure") add(1, "number", 0, "");
   else if (piece.plan.type === "table") add(groups, prepared.query.grouped ? "groups listed" : "rows listed", 0, "");
   else {

@@ -1,4 +1,5 @@
 import { drawChart } from "../chart/draw";
+import { countFilled } from "../chart/groups-drawn";
 import type { ChartInput } from "../chart/inputs";
 import type { ChartPlan } from "../chart/plan";
 import { writeCount } from "../formula/format";
@@ -35,7 +36,7 @@ export function pictureOf(model: Model, name: string, width: number, height: num
   }
   if (piece.plan.type === "table") {
     const found = model.plainAnswer(name);
-    return { type: "rows", rows: found ? found.answer.counts.reduce((sum, count) => sum + (count > 0 ? 1 : 0), 0) : 0 };
+    return { type: "rows", rows: found ? countFilled(found.answer) : 0 };
   }
   const input = model.chartInput(name, width, height, new Set());
   if (!input) return { type: "words", words: "empty" };
