@@ -53,7 +53,7 @@ export type ArithmeticOperator = keyof typeof LOOPS;
 export const isArithmetic = (operator: string): operator is ArithmeticOperator => operator in LOOPS;
 
 /** Rows that are gone over at a time. */
-const STRETCH = 2048;
+const STRETCH = 8192;
 
 /** A stretch of a constant's value, or the values themselves. */
 const stretchOf = ({ values, step }: NumericVector, length: number) => (step ? values : new Float64Array(Math.min(STRETCH, length)).fill(values[0] as number));

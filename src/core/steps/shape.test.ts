@@ -173,6 +173,18 @@ describe("make, and steps switched off", () => {
     expect(rows.map(([, , r]) => r)).toEqual([3, null, null]);
     expect(ledger[0]?.notes).toEqual([{ rows: 1, reason: "divided by zero in r" }]);
   });
+  test("every division by zero is found, alone, in company and at the ends", () => {
+    fc.assert(
+      fc.property(fc.array(fc.tuple(fc.nat({ max: 40 }), fc.boolean()), { maxLength: 12 }), (runs) => {
+        // Stretches of ones with zeros between them, some side by side.
+        const divisors = runs.flatMap(([ones, alone]) => [...Array.from({ length: ones }, () => 1), ...(alone ? [0] : [0, 0])]);
+        if (divisors.length === 0) return;
+        const { ledger } = shaped(`a,b\n${divisors.map((divisor) => `5,${divisor}`).join("\n")}`, "- add: {r: a / b}");
+        expect(ledger[0]?.notes).toEqual([{ rows: divisors.filter((divisor) => divisor === 0).length, reason: "divided by zero in r" }]);
+      }),
+      { numRuns: 60 },
+    );
+  });
   test("texts that cannot be read are missing and counted", () => {
     const { rows, ledger } = shaped("a,b\n\"12\",x1\nten,x2\n,x3", '- add: {n: "number(a)", day: "date(b)"}');
     expect(rows.map(([, , n]) => n)).toEqual([12, null, null]);
