@@ -1,6 +1,6 @@
 import { spawnSync } from "node:child_process";
 import { existsSync, mkdirSync, statSync, writeFileSync } from "node:fs";
-import { expect, test } from "@playwright/test";
+import { expect, type Page, test } from "@playwright/test";
 import { ADDRESS, brush, exchange, goTo, kept, parts } from "./desk";
 import { drag, expectNoNoise, leftOf, openFile, rowsOf, stateOf } from "./dashboard";
 import { OUT, still } from "./prepare";
@@ -12,6 +12,16 @@ function millionCalls(): string {
   if (!existsSync(csv)) expect(spawnSync("node", [".build/make.mjs", "calls", "1000000", csv]).status).toBe(0);
   expect(statSync(csv).size).toBeGreaterThan(100_000_000);
   return csv;
+}
+
+/** Opens the workbench and gives it the million calls; they are being read when this answers. */
+async function takeMillion(page: Page) {
+  const csv = millionCalls();
+  await page.goto(ADDRESS);
+  const desk = parts(page);
+  await expect(desk.tally).toContainText("nothing to mend");
+  await page.locator("input[data-pick=new]").setInputFiles(csv);
+  return desk;
 }
 
 test.describe.configure({ mode: "serial" });
@@ -54,11 +64,7 @@ links: [brush x on waiting -> filter all]
 
 test("the workbench takes a million calls in, says how far it is, and goes on answering", async ({ page }) => {
   test.setTimeout(300_000);
-  const csv = millionCalls();
-  await page.goto(ADDRESS);
-  const desk = parts(page);
-  await expect(desk.tally).toContainText("nothing to mend");
-  await page.locator("input[data-pick=new]").setInputFiles(csv);
+  const desk = await takeMillion(page);
   await expect(page.getByText(/reading million\.csv, [\d,]+ rows, \d+ %(, \d+ s left)?/)).toBeVisible({ timeout: 60_000 });
   // The page answers while the worker reads.
   await page.keyboard.press("?");
@@ -90,11 +96,7 @@ test("the workbench takes a million calls in, says how far it is, and goes on an
 
 test("a reload in the middle of the first reading loses nothing", async ({ page }) => {
   test.setTimeout(300_000);
-  const csv = millionCalls();
-  await page.goto(ADDRESS);
-  const desk = parts(page);
-  await expect(desk.tally).toContainText("nothing to mend");
-  await page.locator("input[data-pick=new]").setInputFiles(csv);
+  const desk = await takeMillion(page);
   await expect(page.getByText(/reading million\.csv/)).toBeVisible({ timeout: 60_000 });
   await page.reload();
   await expect(desk.sheet).toContainText("read: million.csv", { timeout: 60_000 });

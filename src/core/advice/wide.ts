@@ -25,7 +25,9 @@ export function wideColumns(columns: readonly Head[]): string[] {
     const name = column.name.trim();
     if (!NUMBERED.test(name)) continue;
     const word = name.replace(/[\d\s._/-]+/g, "").toLowerCase();
-    families.set(word, [...(families.get(word) ?? []), column]);
+    const family = families.get(word);
+    if (family) family.push(column);
+    else families.set(word, [column]);
   }
   // Months in words are one family, though their words differ.
   const months = columns.filter(({ name }) => /^(?:jan|feb|mar|apr|may|jun|jul|aug|sep|oct|nov|dec)\p{L}*[ _-]?\d{0,4}$/iu.test(name.trim()));

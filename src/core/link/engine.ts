@@ -9,7 +9,7 @@ import { type AnswerWhole, answerWhole } from "./answer-cache";
 import { BrushIndex } from "./brush-index";
 import { makeTableBySteps, type Made, passDown, passUp } from "./lineage";
 import { FormulaColumns, selectionPass } from "./predicate";
-import { passAcross, pathUp, type Route, routeBetween, type TableFamily } from "./route";
+import { familiesOf, passAcross, pathUp, type Route, routeBetween, type TableFamily } from "./route";
 import { isEmptyState, type SelectionPlan, type SelectionState } from "./selection";
 import { isMerging } from "../steps/run";
 
@@ -62,6 +62,7 @@ export class Engine {
   private readonly plans: Map<string, SelectionPlan>;
   private readonly slots: Map<string, number>;
   private readonly tables: Map<string, EngineTable>;
+  private readonly familyOf: (name: string) => TableFamily | undefined;
   private instances = new Map<string, Instance>();
   /** Ways between tables, by their names; none where there is none. */
   private readonly routes = new Map<string, Route | null>();
@@ -77,6 +78,7 @@ export class Engine {
     private readonly whole: AnswerWhole = answerWhole,
   ) {
     this.tables = new Map(tables.map((table) => [table.name, table]));
+    this.familyOf = familiesOf(tables);
     this.plans = new Map(selections.map((plan) => [plan.name, plan]));
     this.slots = new Map(selections.map((plan, slot) => [plan.name, Math.min(slot, MOST_SELECTIONS)]));
     for (const [name, value] of Object.entries(settings)) this.settings.set(name, value);
@@ -249,11 +251,6 @@ export class Engine {
   private signature(names: readonly string[]): string {
     return names.map((name) => `${name}@${this.versions.get(name) ?? 0}`).join(" ");
   }
-
-  private readonly familyOf = (name: string): TableFamily | undefined => {
-    const table = this.tables.get(name);
-    return table && { ...(table.from === undefined ? {} : { from: table.from }), ties: Object.keys(table.ties ?? {}) };
-  };
 
   private routeOf(selection: string, table: string): Route | undefined {
     const { table: source } = this.plans.get(selection) as SelectionPlan;

@@ -6,6 +6,12 @@ export interface TableFamily {
   ties?: readonly string[];
 }
 
+/** What is known of tables by their names, where ties stand as keys with the columns that carry them. */
+export function familiesOf(tables: readonly { name: string; from?: string; ties?: Readonly<Record<string, unknown>> }[]): (name: string) => TableFamily | undefined {
+  const families = new Map(tables.map(({ name, from, ties }): [string, TableFamily] => [name, { ...(from === undefined ? {} : { from }), ties: Object.keys(ties ?? {}) }]));
+  return (name) => families.get(name);
+}
+
 /**
  * The way of a choice of rows from one table to another: up from the one to `up`, across a tie if
  * these are two tables, and down from `down` to the other.

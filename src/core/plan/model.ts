@@ -6,7 +6,7 @@ import type { Answer } from "../chart/query";
 import type { AnswerWhole } from "../link/answer-cache";
 import { type Asked, Engine } from "../link/engine";
 import { selectionPass } from "../link/predicate";
-import { routeBetween, type TableFamily } from "../link/route";
+import { familiesOf, routeBetween } from "../link/route";
 import { isEmptyState, type SelectionPlan } from "../link/selection";
 import type { Scalar } from "../table/column";
 import type { Table } from "../table/table";
@@ -101,10 +101,7 @@ export class Model {
 
   /** Selections by which a table's rows are counted: those within its family, and those of others that filter something in it. */
   private filteringTable(table: string): string[] {
-    const familyOf = (name: string): TableFamily | undefined => {
-      const planned = this.plan.tables.find((one) => one.name === name);
-      return planned && { ...(planned.from === undefined ? {} : { from: planned.from }), ties: Object.keys(planned.ties ?? {}) };
-    };
+    const familyOf = familiesOf(this.plan.tables);
     const isRelated = (name: string) => {
       const route = routeBetween(table, name, familyOf);
       return route !== undefined && route.tie === undefined;

@@ -6,16 +6,6 @@ const CARRIAGE_RETURN = 13;
 /** So many cells with odd quotes are remembered. */
 const MOST_ODD = 3;
 
-/** One row of cells, as far as taking them into columns goes. */
-export interface Cells {
-  readonly count: number;
-  /** The text of a cell; one that the row does not have is empty. */
-  cell(place: number): string;
-  /** True if this is the text of a cell. */
-  is(place: number, text: string): boolean;
-  giveTo(taker: CellTaker, place: number): void;
-}
-
 /** Takes cells, as texts or as ranges of a longer text, which need no text of their own. */
 export interface CellTaker {
   push(text: string): void;
@@ -29,7 +19,7 @@ export interface CellTaker {
  * line break is a sign like any other: the cell is taken as it stands, and the rows behind it are
  * not swallowed.
  */
-export class RowCutter implements Cells {
+export class RowCutter {
   private starts = new Int32Array(64);
   private ends = new Int32Array(64);
   /** Where a quote inside a quoted cell stands twice. */
@@ -39,6 +29,7 @@ export class RowCutter implements Cells {
   /** Where the next ones stand that are not behind us. */
   private nextSeparator = -1;
   private nextBreak = -1;
+  /** Cells in the row that stands. */
   count = 0;
   /** Places of cells whose opening quote is not closed; of many only the first. */
   readonly oddQuotes: number[] = [];
@@ -136,12 +127,14 @@ export class RowCutter implements Cells {
     return this;
   }
 
+  /** The text of a cell; one that the row does not have is empty. */
   cell(place: number): string {
     if (place >= this.count) return "";
     const text = this.source.slice(this.starts[place] as number, this.ends[place] as number);
     return this.doubled[place] ? text.replaceAll('""', '"') : text;
   }
 
+  /** True if this is the text of a cell. */
   is(place: number, text: string): boolean {
     if (place >= this.count || this.doubled[place]) return this.cell(place) === text;
     const start = this.starts[place] as number;

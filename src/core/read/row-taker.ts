@@ -1,6 +1,6 @@
 import { CellColumn } from "./cell-column";
 import { mayTurnOut, toldReader } from "./infer";
-import type { Cells } from "./row-cutter";
+import type { RowCutter } from "./row-cutter";
 import { headNames, type ReadOptions } from "./texts";
 
 /** Takes the rows of a separated file into columns, and counts those that are not as they should be. */
@@ -25,7 +25,7 @@ export class RowTaker {
     this.spellings = new Set(options.missingAs ?? []);
   }
 
-  take(cells: Cells) {
+  take(cells: RowCutter) {
     this.seen += 1;
     if (this.names.length === 0) {
       if (this.header !== "none" && this.seen < this.header) return;
@@ -48,7 +48,7 @@ export class RowTaker {
     this.rows += 1;
   }
 
-  private begin(cells: Cells) {
+  private begin(cells: RowCutter) {
     const texts = Array.from({ length: cells.count }, (_, place) => cells.cell(place));
     const { header, options } = this;
     this.heads = header === "none" ? [] : texts;
@@ -60,7 +60,7 @@ export class RowTaker {
   }
 
   /** Files that were put together by hand have their heads again in the middle. */
-  private repeatsHeads(cells: Cells): boolean {
+  private repeatsHeads(cells: RowCutter): boolean {
     const { heads } = this;
     if (heads.length === 0) return false;
     for (let place = 0; place < heads.length; place++) if (!cells.is(place, heads[place] as string)) return false;
@@ -91,9 +91,9 @@ export class RowTaker {
   }
 }
 
-const hasText = (cells: Cells, from: number): boolean => {
+const hasText = (cells: RowCutter, from: number): boolean => {
   for (let place = from; place < cells.count; place++) if (cells.cell(place) !== "") return true;
   return false;
 };
 
-const isBlank = (cells: Cells): boolean => !hasText(cells, 0);
+const isBlank = (cells: RowCutter): boolean => !hasText(cells, 0);

@@ -149,19 +149,22 @@ export function RowsGrid({ table, stage, columns, summaries, rowCount, stamp, so
     <Scroller ref={scroller} role="table" aria-label={`Rows of ${table}`} aria-rowcount={rowCount + 1} aria-colcount={columns.length} tabIndex={0}>
       <Grid style={{ height: virtual.getTotalSize(), width: widths.reduce((sum, width) => sum + width, 16) }}>
         <Heads role="row" aria-rowindex={1} style={{ paddingLeft: before }}>
-          {inSight.map((at) => [at, columns[at] as KnownColumn] as const).map(([at, column]) => (
-            <ColumnHead
-              key={column.name}
-              column={column}
-              place={at + 1}
-              summary={summaries.get(column.name)}
-              width={widths[at] as number}
-              marked={marked.includes(column.name)}
-              onMark={(more) => onMark(column.name, more)}
-              lit={brushed?.column === column.name ? brushed.bars : undefined}
-              onBrush={(bars) => onBrush(bars && { column: column.name, bars })}
-            />
-          ))}
+          {inSight.map((at) => {
+            const column = columns[at] as KnownColumn;
+            return (
+              <ColumnHead
+                key={column.name}
+                column={column}
+                place={at + 1}
+                summary={summaries.get(column.name)}
+                width={widths[at] as number}
+                marked={marked.includes(column.name)}
+                onMark={(more) => onMark(column.name, more)}
+                lit={brushed?.column === column.name ? brushed.bars : undefined}
+                onBrush={(bars) => onBrush(bars && { column: column.name, bars })}
+              />
+            );
+          })}
         </Heads>
         {seen.map(({ index, start }) => {
           const cells = pages.of === of ? pages.rows.get(Math.floor(index / page))?.[index % page] : undefined;
