@@ -91,6 +91,30 @@ describe("every aggregate equals its plain meaning, over any choice of rows", ()
   });
 });
 
+describe("spreads of few rows beside others of another size", () => {
+  const answer = (name: string, args: number[][], groups: number[], fails: number[] = []) =>
+    answerMeasure(makeMeasure(name, args.map((values): Vector => ({ kind: "number", values: Float64Array.from(values), step: 1 })), groups.length), Int32Array.from(groups), 2, { bits: Uint32Array.from(groups, (_, row) => (fails.includes(row) ? 1 : 0)), mask: 1 });
+  const small = [7, 7.1, 7.2];
+  test.each([["beside whole numbers", [50000000, 60000000]], ["beside fractions", [50000000 / 3, 1e9 / 7]], ["beside something astronomic", [1e100, 3e100]]])("%s", (_, large) => {
+    const [values, groups] = [[...small, ...large], [0, 0, 0, 1, 1]];
+    expect(answer("stdev", [values], groups)[0]).toBeCloseTo(0.1, 13);
+    expect(answer("variance", [values], groups)[0]).toBeCloseTo(0.01, 13);
+    expect((answer("stdev", [values], groups)[1] as number) / ((large[1] as number) - (large[0] as number))).toBeCloseTo(Math.SQRT1_2, 13);
+    // The same rows left by a selection, in one group with those that it takes away.
+    expect(answer("stdev", [values], [0, 0, 0, 0, 0], [3, 4])[0]).toBeCloseTo(0.1, 13);
+  });
+  test("of pairs too", () => {
+    const [xs, ys] = [[7, 7.1, 7.2, 5e7, 6e7], [1.1, 1.3, 1.5, 1e9, 3e9]];
+    expect(answer("slope", [ys, xs], [0, 0, 0, 0, 0], [3, 4])[0]).toBeCloseTo(2, 11);
+    expect(answer("corr", [xs, ys], [0, 0, 0, 1, 1])[0]).toBeCloseTo(1, 12);
+    expect(answer("corr", [xs.map((x) => x / 3), ys], [0, 0, 0, 1, 1])[0]).toBeCloseTo(1, 12);
+  });
+  test("equal values have no spread, however long they are", () => {
+    expect(answer("stdev", [[1 / 3, 1 / 3, 1 / 3, 1e15 / 7, 1]], [0, 0, 0, 1, 1])[0]).toBe(0);
+    expect(answer("stdev", [[1700000000.123, 1700000000.123, 5]], [0, 0, 1])[0]).toBe(0);
+  });
+});
+
 describe("kinds of answers", () => {
   const moment: Vector = { kind: "date", values: Float64Array.of(0, 86400), step: 1 };
   const flags: Vector = { kind: "boolean", values: Float64Array.of(1, 1), step: 1 };

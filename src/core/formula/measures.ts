@@ -1,5 +1,6 @@
-import { type ExactValues, exactValues, sumOf } from "../table/exact-sum";
+import { centred, type ExactValues, exactValues, longSums, productSums, spread } from "../table/exact-sum";
 import type { NumericKind } from "../table/column";
+import type { Double } from "../table/double-double";
 import { sortedByValue } from "../table/radix-sort";
 import { allRows } from "../table/table";
 import type { NumericVector, Vector } from "./vector";
@@ -73,71 +74,55 @@ export function numbersOf(vector: Vector, length: number): Float64Array {
   return values;
 }
 
-/** The contributions of a sum, and the reader of its totals from place `at`. */
-function sumParts(values: Float64Array): { parts: Float64Array[]; read: (totals: readonly number[], at: number) => number } {
-  const exact = exactOf(values);
-  if (!exact.low) return { parts: [exact.high], read: (totals, at) => sumOf(exact, totals[at] as number, 0) };
-  return { parts: [exact.high, exact.low], read: (totals, at) => sumOf(exact, totals[at] as number, totals[at + 1] as number) };
-}
-
-function squares(name: string, values: Float64Array, kind: NumericKind): TotalsMeasure {
-  let total = 0;
-  let count = 0;
-  for (const value of values) {
-    if (value !== value) continue;
-    total += value;
-    count += 1;
-  }
-  // Sums about a constant near the mean lose far less than sums about zero.
-  const centre = count ? Math.round(total / count) : 0;
-  const first = sumParts(values.map((value) => value - centre));
-  const second = sumParts(values.map((value) => (value - centre) * (value - centre)));
-  return {
-    type: "totals",
-    kind,
-    contributions: [knownFlags(values), ...first.parts, ...second.parts],
-    finish: (totals) => {
-      const n = totals[0] as number;
-      if (n < 2) return Number.NaN;
-      const s1 = first.read(totals, 1);
-      const s2 = second.read(totals, 1 + first.parts.length);
-      const variance = Math.max(0, (s2 - (s1 * s1) / n) / (n - 1));
-      return name === "stdev" ? Math.sqrt(variance) : variance;
-    },
-  };
-}
-
-/** How two measures go together, from sums about constants over the rows where both are known. */
-function pairs(name: "corr" | "slope", xs: Float64Array, ys: Float64Array): TotalsMeasure {
-  const both = xs.map((x, row) => (x === x && ys[row] === ys[row] ? 1 : Number.NaN));
-  const centred = (values: Float64Array) => {
-    let [total, count] = [0, 0];
-    for (let row = 0; row < values.length; row++) {
-      if (both[row] !== 1) continue;
-      total += values[row] as number;
-      count += 1;
-    }
-    const centre = count ? Math.round(total / count) : 0;
-    return values.map((value, row) => (both[row] === 1 ? value - centre : Number.NaN));
-  };
-  const [x, y] = [centred(xs), centred(ys)];
-  const sums = [x, y, x.map((value) => value * value), y.map((value) => value * value), x.map((value, row) => value * (y[row] as number))].map(sumParts);
+/** The contributions of several sums one after the other, and where each begins. */
+function lined(sums: readonly ExactValues[], first: number): { parts: Float64Array[]; places: number[] } {
   const places: number[] = [];
-  let place = 1;
+  let place = first;
   for (const { parts } of sums) {
     places.push(place);
     place += parts.length;
   }
+  return { parts: sums.flatMap(({ parts }) => parts), places };
+}
+
+/** Variance and standard deviation, from exact sums of the values and of their squares. */
+function squares(name: string, values: Float64Array, kind: NumericKind): TotalsMeasure {
+  const { values: x, scale } = centred(values);
+  const [sum, square] = [longSums(x), productSums(x, x)];
+  const { parts, places } = lined([sum, square], 1);
+  return {
+    type: "totals",
+    kind,
+    contributions: [knownFlags(values), ...parts],
+    finish: (totals) => {
+      const n = totals[0] as number;
+      if (n < 2) return Number.NaN;
+      const s1 = sum.readLong(totals, places[0] as number);
+      const scaled = Math.max(0, spread(n, square.readLong(totals, places[1] as number), s1, s1)) / (n * (n - 1));
+      return name === "stdev" ? Math.sqrt(scaled) / scale : scaled / scale / scale;
+    },
+  };
+}
+
+/** How two measures go together, over the rows where both are known. */
+function pairs(name: "corr" | "slope", xs: Float64Array, ys: Float64Array): TotalsMeasure {
+  const both = xs.map((x, row) => (x === x && ys[row] === ys[row] ? 1 : Number.NaN));
+  const [x, y] = [centred(xs, both), centred(ys, both)];
+  const sums = [longSums(x.values), longSums(y.values), productSums(x.values, x.values), productSums(y.values, y.values), productSums(x.values, y.values)];
+  const { parts, places } = lined(sums, 1);
   return {
     type: "totals",
     kind: "number",
-    contributions: [knownFlags(both), ...sums.flatMap(({ parts }) => parts)],
+    contributions: [knownFlags(both), ...parts],
     finish: (totals) => {
       const n = totals[0] as number;
-      const [sx, sy, sxx, syy, sxy] = sums.map(({ read }, at) => read(totals, places[at] as number)) as [number, number, number, number, number];
-      const [spreadX, spreadY, together] = [sxx - (sx * sx) / n, syy - (sy * sy) / n, sxy - (sx * sy) / n];
+      const [sx, sy, sxx, syy, sxy] = sums.map(({ readLong }, at) => readLong(totals, places[at] as number)) as [Double, Double, Double, Double, Double];
+      const [spreadX, spreadY, together] = [spread(n, sxx, sx, sx), spread(n, syy, sy, sy), spread(n, sxy, sx, sy)];
       if (n < 2 || !(spreadX > 0) || (name === "corr" && !(spreadY > 0))) return Number.NaN;
-      return name === "slope" ? together / spreadX : Math.max(-1, Math.min(1, together / Math.sqrt(spreadX * spreadY)));
+      if (name === "slope") return (together / spreadX) * (x.scale / y.scale);
+      const product = spreadX * spreadY;
+      // Of spreads that are tiny the product would be nothing.
+      return Math.max(-1, Math.min(1, product > 1e-290 ? together / Math.sqrt(product) : together / Math.sqrt(spreadX) / Math.sqrt(spreadY)));
     },
   };
 }
@@ -171,11 +156,11 @@ export function makeMeasure(name: string, args: readonly Vector[], length: numbe
   const scan = (finish: ScanMeasure["finish"], more: Partial<ScanMeasure> = {}): ScanMeasure => ({ type: "scan", kind, orderBy: null, known: values, finish, ...more });
   switch (name) {
     case "sum": {
-      const { parts, read } = sumParts(values);
+      const { parts, read } = exactOf(values);
       return { type: "totals", kind: plain, contributions: parts, finish: (totals) => read(totals, 0) };
     }
     case "mean": {
-      const { parts, read } = sumParts(values);
+      const { parts, read } = exactOf(values);
       const mean: TotalsMeasure["finish"] = (totals) => ((totals[0] as number) > 0 ? read(totals, 1) / (totals[0] as number) : Number.NaN);
       return { type: "totals", kind: kind === "date" ? "datetime" : plain, contributions: [knownFlags(values), ...parts], finish: mean };
     }

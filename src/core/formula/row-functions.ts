@@ -1,6 +1,6 @@
 import { gather } from "../table/column";
 import { ranks } from "../table/compare";
-import { exactValues, sumOf } from "../table/exact-sum";
+import { exactValues } from "../table/exact-sum";
 import { allRows } from "../table/table";
 import type { Frame } from "./evaluate";
 import { columnOf, type NumericVector, type Vector } from "./vector";
@@ -66,16 +66,18 @@ function moving(argument: Vector, frame: Frame, width: number, finish: (sum: num
   const column = columnOf(argument, frame.length) as NumericVector;
   const exact = exactValues(column.values);
   return overRuns(column.kind === "boolean" ? "number" : column.kind, frame, (rows, values) => {
-    let [high, low, known] = [0, 0, 0];
+    const totals = exact.parts.map(() => 0);
+    let known = 0;
     rows.forEach((row, at) => {
       const count = (place: number, sign: 1 | -1) => {
-        high += sign * (exact.high[place] as number);
-        low += sign * (exact.low?.[place] ?? 0);
+        exact.parts.forEach((part, limb) => {
+          totals[limb] = (totals[limb] as number) + sign * (part[place] as number);
+        });
         if (column.values[place] === column.values[place]) known += sign;
       };
       count(row, 1);
       if (at >= width) count(rows[at - width] as number, -1);
-      values[row] = finish(sumOf(exact, high, low), known);
+      values[row] = finish(exact.read(totals, 0), known);
     });
   });
 }

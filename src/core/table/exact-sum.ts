@@ -1,71 +1,123 @@
+import { type Double, double, plus, times } from "./double-double";
+import { type Limbs, limbsOf, readLimbs } from "./limbs";
+
 /**
- * Sums that can be taken apart again to the last bit. Every value becomes one integer, or a high
- * and a low one, at a quantum chosen once from the unfiltered column; integers below 2^53 add
- * without rounding, so the order of adding, and adding and taking away, cannot matter.
+ * Sums that can be taken apart again to the last bit. Every value becomes one integer, or several at
+ * quanta that follow one another (its *limbs*), fixed once from the unfiltered column; integers below
+ * 2^53 add without rounding, so the order of adding, and adding and taking away, cannot matter.
  */
 export interface ExactValues {
-  /** Integer of each row; 0 where the value is missing. */
-  high: Float64Array;
-  /** The rest below the high quantum, as integers; absent when the high ones are the whole value. */
-  low?: Float64Array;
-  /** sum = high / divisor (decimals) or high * quantum + low * lowQuantum. */
-  divisor: number;
-  quantum: number;
-  lowQuantum: number;
+  /** What each row adds to each total, all integers; 0 where the value is missing. */
+  parts: Float64Array[];
+  /** The sum that totals of the parts stand for, from place `at` on. */
+  read: (totals: readonly number[], at: number) => number;
+  /** Values too small to be held beside the others; they count as 0. */
+  lost: { rows: number; below: number };
+}
+
+/** Sums that are read with twice the digits, for differences in which most of them cancel out. */
+export interface LongSums extends ExactValues {
+  readLong: (totals: readonly number[], at: number) => Double;
 }
 
 const LIMIT = 2 ** 53;
+const MOST_DIGITS = 6;
+const NOTHING_LOST = { rows: 0, below: 0 };
 
-/** Chooses the quantum and turns values into integers. `NaN` counts as 0. */
+/** Turns values into integers. `NaN` counts as 0. */
 export function exactValues(values: Float64Array): ExactValues {
-  let largest = 0;
+  const whole = wholeNumbers(values);
+  if (!whole) return ofLimbs(limbsOf(values));
+  const { numbers, divisor } = whole;
+  return { parts: [numbers], read: (totals, at) => (totals[at] as number) / divisor, lost: NOTHING_LOST };
+}
+
+/** The same for values of a {@link Centred} column. */
+export const longSums = (values: Float64Array): LongSums => ofLimbs(limbsOf(values));
+
+function ofLimbs(limbs: Limbs): LongSums {
+  const readLong = (totals: readonly number[], at: number) => readLimbs(limbs, totals, at);
+  return {
+    parts: limbs.parts,
+    readLong,
+    read: (totals, at) => {
+      const [high, low] = readLong(totals, at);
+      return high + low;
+    },
+    lost: limbs.lost,
+  };
+}
+
+/** Values as whole numbers of the largest decimal unit that they all are multiples of, if their sum fits 53 bits. */
+function wholeNumbers(values: Float64Array): { numbers: Float64Array; divisor: number } | undefined {
   let total = 0;
-  for (const value of values) {
-    if (value !== value) continue;
-    const size = Math.abs(value);
-    total += size;
-    if (size > largest) largest = size;
+  for (const value of values) if (value === value) total += Math.abs(value);
+  for (let digits = 0, divisor = 1; digits <= MOST_DIGITS; digits++, divisor *= 10) {
+    if (total * divisor >= LIMIT / 4) return undefined;
+    const numbers = decimals(values, divisor);
+    if (numbers) return { numbers, divisor };
   }
-  for (let digits = 0, divisor = 1; digits <= 6; digits++, divisor *= 10) {
-    if (total * divisor >= LIMIT / 4) break;
-    const high = decimals(values, divisor);
-    if (high) return { high, divisor, quantum: 1 / divisor, lowQuantum: 0 };
-  }
-  return twoLimbs(values, largest);
+  return undefined;
 }
 
 /** Values times `divisor` as integers, if every value is a decimal of that many places. */
 function decimals(values: Float64Array, divisor: number): Float64Array | undefined {
-  const high = new Float64Array(values.length);
+  const whole = new Float64Array(values.length);
   for (let row = 0; row < values.length; row++) {
     const value = values[row] as number;
     if (value !== value) continue;
-    const whole = Math.round(value * divisor);
-    if (whole / divisor !== value) return undefined;
-    high[row] = whole;
+    const scaled = Math.round(value * divisor);
+    if (scaled / divisor !== value) return undefined;
+    whole[row] = scaled;
   }
-  return high;
+  return whole;
 }
 
-function twoLimbs(values: Float64Array, largest: number): ExactValues {
-  const bits = 51 - Math.ceil(Math.log2(Math.max(2, values.length)));
-  const top = largest > 0 ? Math.ceil(Math.log2(largest)) : 0;
-  const quantum = 2 ** Math.max(-1000, top - bits);
-  const lowQuantum = quantum * 2 ** -bits;
-  const high = new Float64Array(values.length);
-  const low = new Float64Array(values.length);
-  for (let row = 0; row < values.length; row++) {
-    const value = values[row] as number;
-    if (value !== value) continue;
-    const whole = Math.round(value / quantum);
-    high[row] = whole;
-    low[row] = lowQuantum > 0 ? Math.round((value - whole * quantum) / lowQuantum) : 0;
-  }
-  return { high, low, divisor: 0, quantum, lowQuantum };
+/**
+ * A column made ready for sums of its products: values from which a constant is taken away where
+ * that rounds nothing, so that their squares have few digits before the ones that matter.
+ */
+export interface Centred {
+  values: Float64Array;
+  /** What a value was multiplied by. */
+  scale: number;
 }
 
-/** The sum that integer totals stand for. */
-export function sumOf(exact: ExactValues, high: number, low: number): number {
-  if (exact.divisor > 0) return high / exact.divisor;
-  return high * exact.quantum + low * exact.lowQuantum;
+/** Whole numbers about their rounded mean; other values as they are. Rows where `use` is missing count nowhere. */
+export function centred(values: Float64Array, use: Float64Array = values): Centred {
+  const used = use === values ? values : values.map((value, row) => (use[row] === use[row] ? value : Number.NaN));
+  const whole = wholeNumbers(used);
+  if (!whole) {
+    // A power of two that brings the largest near 1, so that no square leaves the range of floats.
+    let largest = 0;
+    for (const value of used) if (Math.abs(value) > largest) largest = Math.abs(value);
+    const scale = largest > 0 ? 2 ** -Math.max(-1000, Math.min(1000, Math.ceil(Math.log2(largest)))) : 1;
+    return { values: scale === 1 ? used : used.map((value) => value * scale), scale };
+  }
+  let [total, count] = [0, 0];
+  for (let row = 0; row < used.length; row++) {
+    if (used[row] !== used[row]) continue;
+    total += whole.numbers[row] as number;
+    count += 1;
+  }
+  const centre = count ? Math.round(total / count) : 0;
+  return { values: used.map((value, row) => (value === value ? (whole.numbers[row] as number) - centre : value)), scale: whole.divisor };
+}
+
+/** Sums of the products of two columns, with the parts of products that a float has no room for. */
+export function productSums(xs: Float64Array, ys: Float64Array): LongSums {
+  const products = new Float64Array(xs.length);
+  const rests = new Float64Array(xs.length);
+  for (let row = 0; row < xs.length; row++) {
+    const [product, rest] = times(double(xs[row] as number), double(ys[row] as number));
+    products[row] = product;
+    rests[row] = rest;
+  }
+  return ofLimbs(limbsOf(products, rests));
+}
+
+/** `n * sum(xy) - sum(x) * sum(y)`, in which digits before those that matter cancel out. */
+export function spread(count: number, products: Double, x: Double, y: Double): number {
+  const [high, low] = plus(times(double(count), products), times([-x[0], -x[1]], y));
+  return high + low;
 }

@@ -3,7 +3,6 @@ import { describe, expect, test } from "vitest";
 import { addMonths, civilOf, DAY, daysOf, isoDate, isoDatetime, periodAfter, periodStart } from "./calendar";
 import { gather, textColumn, valueAt } from "./column";
 import { ranks, sortedRows, textPlaces } from "./compare";
-import { exactValues, sumOf } from "./exact-sum";
 import { readDuration, readIsoDate, readIsoDatetime, timeReader } from "./time-text";
 
 const seconds = (text: string) => Date.parse(`${text}Z`) / 1000;
@@ -67,33 +66,6 @@ describe("texts of time", () => {
     expect(timeReader("%H:%M", "datetime")).toEqual({ unknown: "a date without %Y" });
     const length = timeReader("%H:%M:%S", "duration");
     expect(typeof length === "function" && length("130:05:09")).toBe(468309);
-  });
-});
-
-describe("exact sums", () => {
-  const numbers = fc.array(fc.double({ noNaN: true, noDefaultInfinity: true, min: -1e12, max: 1e12 }), { minLength: 1, maxLength: 60 });
-  const decimals = fc.array(fc.integer({ min: -1e9, max: 1e9 }).map((value) => value / 100), { minLength: 1, maxLength: 60 });
-  const add = (exact: ReturnType<typeof exactValues>, rows: number[]) => rows.reduce<[number, number]>(([high, low], row) => [high + (exact.high[row] as number), low + (exact.low?.[row] ?? 0)], [0, 0]);
-  test("taking rows away gives the very sum of the rest", () => {
-    fc.assert(
-      fc.property(fc.oneof(numbers, decimals), fc.integer({ min: 0, max: 59 }), (values, cut) => {
-        const exact = exactValues(Float64Array.from(values));
-        const rows = values.map((_, row) => row);
-        const [high, low] = add(exact, rows);
-        const [highGone, lowGone] = add(exact, rows.slice(0, cut));
-        const left = sumOf(exact, high - highGone, low - lowGone);
-        const [highRest, lowRest] = add(exact, rows.slice(cut).reverse());
-        expect(Object.is(left, sumOf(exact, highRest, lowRest))).toBe(true);
-      }),
-    );
-  });
-  test("sums of decimals are the decimals that people write", () => {
-    const exact = exactValues(Float64Array.of(0.1, 0.2, 0.3, Number.NaN));
-    expect(sumOf(exact, ...add(exact, [0, 1, 2, 3]))).toBe(0.6);
-  });
-  test("no value is lost by much, however different in size", () => {
-    const exact = exactValues(Float64Array.of(1e15, Math.PI, -1e15));
-    expect(sumOf(exact, ...add(exact, [0, 1, 2]))).toBeCloseTo(Math.PI, 6);
   });
 });
 
