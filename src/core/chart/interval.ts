@@ -1,9 +1,10 @@
 import { evaluate, type Frame } from "../formula/evaluate";
-import { binEdge, equalBins, widthIndex } from "../formula/functions";
+import { equalBins, MOST_STRETCHES, widthBins } from "../formula/bins";
 import type { Formula } from "../formula/tree";
 import { columnOf, type NumericVector, textAt, type Vector } from "../formula/vector";
 import type { Column } from "../table/column";
-import { GRAINS, type Grain, periodAfter, periodStart } from "../table/calendar";
+import { DAY, GRAINS, type Grain, periodAfter, periodStart } from "../table/calendar";
+import { extentOf } from "../table/extent";
 import type { Interval } from "./plan";
 
 /** The stretches of a bin or period channel over all rows: where each begins, and where the last one ends. */
@@ -13,8 +14,6 @@ export interface Edges {
   /** Set for periods: brushes snap to whole ones. */
   grain?: Grain;
 }
-
-const MOST_STRETCHES = 20_000;
 
 /** The interval of a formula, if its outermost call makes one. */
 export function intervalOf(formula: Formula): Interval | undefined {
@@ -27,16 +26,6 @@ export function intervalOf(formula: Formula): Interval | undefined {
   return grain && first ? { type: "period", of: first, grain } : undefined;
 }
 
-function extent(values: Float64Array): [number, number] | undefined {
-  let low = Number.POSITIVE_INFINITY;
-  let high = Number.NEGATIVE_INFINITY;
-  for (const value of values) {
-    if (value < low) low = value;
-    if (value > high) high = value;
-  }
-  return low <= high ? [low, high] : undefined;
-}
-
 const constant = (vector: Vector) => (vector as NumericVector).values[0] as number;
 
 /** The grain of a period interval, which may be a setting. */
@@ -47,29 +36,42 @@ export function grainOf(interval: Interval & { type: "period" }, frame: Frame): 
   return GRAINS.find((grain) => grain === word) ?? "month";
 }
 
-/** All stretches over the known values of all rows; none when nothing is known. */
+/** Seconds of the shortest period of each grain, in which stretches are counted before they are made. */
+const SHORTEST: Record<Grain, number> = { minute: 60, hour: 3600, day: DAY, week: 7 * DAY, month: 28 * DAY, quarter: 90 * DAY, year: 365 * DAY };
+
+/** About how many stretches an interval makes over its rows; not fewer than there are, by more than a part. */
+export function stretchCount(interval: Interval, frame: Frame): number {
+  const column = columnOf(evaluate(interval.of, frame), frame.length);
+  const range = column.kind === "text" ? undefined : extentOf(column.values);
+  if (!range) return 0;
+  if (interval.type === "bin") return constant(evaluate(interval.count, frame));
+  const length = range[1] - range[0];
+  return Math.floor(length / (interval.type === "width" ? constant(evaluate(interval.width, frame)) : SHORTEST[grainOf(interval, frame)])) + 1;
+}
+
+const startsIn = (from: number, count: number, edge: (index: number) => number) => Float64Array.from({ length: count }, (_, index) => edge(from + index));
+
+/** All stretches over the known values of all rows; none when nothing is known, or when they are more than can be drawn. */
 export function intervalEdges(interval: Interval, frame: Frame): Edges | undefined {
   const column = columnOf(evaluate(interval.of, frame), frame.length);
-  if (column.kind === "text") return undefined;
+  if (column.kind === "text" || stretchCount(interval, frame) > MOST_STRETCHES) return undefined;
   const { values } = column;
   if (interval.type === "bin") {
     const bins = equalBins(values, constant(evaluate(interval.count, frame)));
-    if (!bins) return undefined;
-    return { starts: Float64Array.from({ length: bins.count }, (_, index) => binEdge(bins, index)), end: binEdge(bins, bins.count) };
+    return bins && { starts: startsIn(0, bins.count, bins.edge), end: bins.edge(bins.count) };
   }
-  const range = extent(values);
+  const range = extentOf(values);
   if (!range) return undefined;
   if (interval.type === "width") {
-    const width = constant(evaluate(interval.width, frame));
-    if (!(width > 0)) return undefined;
-    const [from, to] = [widthIndex(range[0], width), widthIndex(range[1], width)];
-    const count = Math.min(MOST_STRETCHES, to - from + 1);
-    return { starts: Float64Array.from({ length: count }, (_, index) => (from + index) * width), end: (from + count) * width };
+    const bins = widthBins(constant(evaluate(interval.width, frame)));
+    if (!bins) return undefined;
+    const [from, to] = [bins.indexOf(range[0]), bins.indexOf(range[1])];
+    return { starts: startsIn(from, to - from + 1, bins.edge), end: bins.edge(to + 1) };
   }
   const grain = grainOf(interval, frame);
   const starts: number[] = [];
   let at = periodStart(grain, range[0]);
-  while (at <= range[1] && starts.length < MOST_STRETCHES) {
+  while (at <= range[1]) {
     starts.push(at);
     at = periodAfter(grain, at);
   }

@@ -3,6 +3,8 @@ import {
   addMonths, civilOf, DAY, GRAINS, type Grain, MONTHS, periodAfter, periodStart, WEEKDAYS,
 } from "../table/calendar";
 import type { NumericKind } from "../table/column";
+import { extentOf } from "../table/extent";
+import { type Bins, equalBins, keptEdges, widthBins } from "./bins";
 import { DRAW_FUNCTIONS } from "./draws";
 import { writer } from "./format";
 import { bearingDegrees, distanceKilometres } from "./geography";
@@ -177,67 +179,14 @@ function plainNumber(value: string): number {
   return /^[+-]?(?:\d+\.?\d*|\.\d+)(?:[eE][+-]?\d+)?$/.test(trimmed) ? finite(Number(trimmed)) : Number.NaN;
 }
 
-/** Equal bins over the whole known extent: `lo + i * width`; the last one holds the largest value. */
-export interface Bins {
-  start: number;
-  width: number;
-  count: number;
-}
-
-/** The bins of `bin(x, count)` over all rows; none when nothing is known. */
-export function equalBins(values: Float64Array, count: number): Bins | undefined {
-  let low = Number.POSITIVE_INFINITY;
-  let high = Number.NEGATIVE_INFINITY;
-  for (let row = 0; row < values.length; row++) {
-    const value = values[row] as number;
-    if (value < low) low = value;
-    if (value > high) high = value;
-  }
-  if (low > high) return undefined;
-  const whole = Math.max(1, Math.min(10000, Math.round(count) || 1));
-  const span = high - low;
-  const width = Number.isFinite(span) ? span / whole : high / whole - low / whole;
-  // One value alone, or values so close that no float lies between them.
-  if (!(width > 0)) return { start: low, width: 1, count: 1 };
-  return { start: low, width, count: whole };
-}
-
-export const binEdge = (bins: Bins, index: number): number => bins.start + index * bins.width;
-
-/** The number of the bin that holds a value. */
-export function binIndex(bins: Bins, value: number): number {
-  let index = Math.floor((value - bins.start) / bins.width);
-  if (index >= bins.count) return bins.count - 1;
-  if (index < 0) return 0;
-  // Division rounds; the edges themselves decide.
-  if (index + 1 < bins.count && binEdge(bins, index + 1) <= value) index += 1;
-  else if (index > 0 && binEdge(bins, index) > value) index -= 1;
-  return index;
-}
-
-/** The number of the bin of a fixed width from zero that holds a value. */
-export function widthIndex(value: number, width: number): number {
-  let index = Math.floor(value / width);
-  if ((index + 1) * width <= value) index += 1;
-  else if (index * width > value) index -= 1;
-  return index;
-}
-
-function bin(args: Vector[], length: number): Vector {
-  const { values, step, kind } = numeric(args[0]);
-  const bins = equalBins(values, numeric(args[1]).values[0] as number);
+/** For every row the edge at which its bin begins. */
+function inBins(bins: Bins | undefined, { values, step, kind }: NumericVector, length: number): Vector {
+  const range = bins && extentOf(values);
+  if (!bins || !range) return fillNumeric(kind, length, step, () => Number.NaN);
+  const start = keptEdges(bins, bins.indexOf(range[0]), bins.indexOf(range[1]));
   return fillNumeric(kind, length, step, (row) => {
     const value = values[row] as number;
-    return value !== value || !bins ? Number.NaN : binEdge(bins, binIndex(bins, value));
-  });
-}
-
-function binWidth(args: Vector[], length: number): Vector {
-  const { values, step, kind } = numeric(args[0]);
-  const width = numeric(args[1]).values[0] as number;
-  return fillNumeric(kind, length, step, (row) => {
-    const value = values[row] as number;
-    return value !== value || !(width > 0) ? Number.NaN : widthIndex(value, width) * width;
+    return value !== value ? value : start(value);
   });
 }
 
@@ -359,8 +308,8 @@ export const FUNCTIONS: Readonly<Record<string, Evaluate>> = {
   bearing: ofNumbers(bearingDegrees as (...values: number[]) => number, "number"),
   ...DRAW_FUNCTIONS,
 
-  bin,
-  bin_width: binWidth,
+  bin: ([x, count], length) => inBins(equalBins(numeric(x).values, numeric(count).values[0] as number), numeric(x), length),
+  bin_width: ([x, width], length) => inBins(widthBins(numeric(width).values[0] as number), numeric(x), length),
   if: (args, length) => {
     const [test, yes, no] = args as [NumericVector, Vector, Vector];
     const step = stepOf(args);

@@ -23,7 +23,12 @@ function atUnit(count: number, unit: number): number {
  * Periods stay whole. The last edge lies above every value of the axis, so that `[lo, hi)` can hold all.
  */
 export function brushEdges(scale: Scale, kind: Kind, intervals?: Edges): Float64Array {
-  if (intervals?.grain) return Float64Array.of(...intervals.starts, intervals.end);
+  if (intervals?.grain) {
+    const edges = new Float64Array(intervals.starts.length + 1);
+    edges.set(intervals.starts);
+    edges[intervals.starts.length] = intervals.end;
+    return edges;
+  }
   const [from, to] = [Math.min(...scale.range), Math.max(...scale.range)];
   const [low, high] = scale.domain;
   const pixels = Math.max(2, Math.round(to - from));

@@ -7,9 +7,9 @@ import type { Table } from "../table/table";
 import type { Step } from "../steps/step";
 import { type AnswerWhole, answerWhole } from "./answer-cache";
 import { BrushIndex } from "./brush-index";
-import { makeTableBySteps, type Made, passDown, passUp } from "./lineage";
+import { type Elsewhere, makeTableBySteps, type Made, passDown, passUp, type RowChoice } from "./lineage";
 import { FormulaColumns, selectionPass } from "./predicate";
-import { familiesOf, passAcross, pathUp, type Route, routeBetween, type TableFamily } from "./route";
+import { familiesOf, passAcross, pathUp, type Route, routeBetween, stackedIn, type TableFamily } from "./route";
 import { isEmptyState, type SelectionPlan, type SelectionState } from "./selection";
 import { isMerging } from "../steps/run";
 
@@ -268,7 +268,27 @@ export class Engine {
     const route = this.routeOf(selection, table);
     if (!route) return false;
     const path = pathUp(table, this.familyOf);
-    return path.slice(0, path.indexOf(route.down)).some((name) => this.tables.get(name)?.steps?.some(isMerging));
+    if (path.slice(0, path.indexOf(route.down)).some((name) => this.tables.get(name)?.steps?.some(isMerging))) return true;
+    if (route.stack !== "into") return false;
+    const steps = this.tables.get(route.down)?.steps ?? [];
+    return steps.slice(steps.findIndex((step) => stackedIn([step]).includes(route.up))).some(isMerging);
+  }
+
+  /** What a selection enters the steps of a table with: a choice among the rows of its parent, and among those that are stacked under them. */
+  private choiceFor(selection: string, name: string, parent: Instance): RowChoice {
+    const route = this.routeOf(selection, name);
+    if (route?.stack === "into" && route.down === name) return { pass: new Uint8Array(parent.table.rowCount).fill(1), elsewhere: this.elsewhere(selection, route) };
+    return { pass: this.pass(selection, parent), ...(route ? { elsewhere: this.elsewhere(selection, route) } : {}) };
+  }
+
+  /** What a selection says of tables that are stacked on its way down: something of those that it comes to as it comes to the others. */
+  private elsewhere(selection: string, route: Route): Elsewhere {
+    return (other) => {
+      if (route.stack === "into" && route.up === other) return this.passAbove(selection, route.up);
+      const own = this.routeOf(selection, other);
+      const meets = other === this.plans.get(selection)?.table || (own !== undefined && (pathUp(other, this.familyOf).includes(route.down) || (own.tie !== undefined && route.tie !== undefined)));
+      return meets && !this.entersAbove(selection, other) ? this.pass(selection, this.baseInstance(other)) : undefined;
+    };
   }
 
   private baseInstance(name: string): Instance {
@@ -288,7 +308,7 @@ export class Engine {
       const steps = plan?.steps ?? [];
       const above = upstream.filter((selection) => this.entersAbove(selection, from));
       const parent = this.instance(from, above);
-      const choices = upstream.filter((selection) => !above.includes(selection)).map((selection) => ({ pass: this.pass(selection, parent) }));
+      const choices = upstream.filter((selection) => !above.includes(selection)).map((selection) => this.choiceFor(selection, name, parent));
       const made = makeTableBySteps(parent.table, steps, { setting: this.setting, table: (other) => this.baseInstance(other).table }, choices);
       instance = { ...this.newInstance(name, made.table), parent, made };
     }
@@ -314,19 +334,53 @@ export class Engine {
     if (plan.table === instance.name) return selectionPass(plan, state, instance.columns);
     const route = this.routeOf(selection, instance.name);
     if (!route) return new Uint8Array(instance.table.rowCount).fill(1);
-    // Up from the source's rows to the rows that both tables share, or that are tied.
-    let source = this.baseInstance(plan.table);
-    let pass = selectionPass(plan, state, source.columns);
-    while (source.name !== route.up && source.parent && source.made) {
-      pass = passUp(pass, source.made.origins, source.parent.table.rowCount);
-      source = source.parent;
-    }
+    // Up from the source's rows to the rows that both tables share, that are tied, or that are stacked.
+    let pass = this.passAbove(selection, route.up);
     if (route.tie) pass = this.acrossTie(pass, route.tie, route.down);
+    if (route.stack === "out of") pass = this.outOfStack(pass, route.up, route.down);
     // Down from there to the rows asked for, through steps that do not merge.
     const chain: Instance[] = [];
     for (let below: Instance | undefined = instance; below && below.name !== route.down; below = below.parent) chain.unshift(below);
-    for (const below of chain) pass = passDown(pass, below.made?.origins ?? []);
+    const elsewhere = this.elsewhere(selection, route);
+    if (route.stack === "into") {
+      const outer = chain[0]?.parent ?? instance;
+      pass = passDown(new Uint8Array(outer.parent?.table.rowCount ?? 0).fill(1), outer.made?.origins ?? [], elsewhere);
+    }
+    for (const below of chain) pass = passDown(pass, below.made?.origins ?? [], elsewhere);
     return pass;
+  }
+
+  /** Which rows of a table above its own a selection holds. */
+  private passAbove(selection: string, above: string): Uint8Array {
+    const plan = this.plans.get(selection) as SelectionPlan;
+    const source = this.baseInstance(plan.table);
+    return this.lift(selectionPass(plan, this.states.get(selection) ?? {}, source.columns), source, above);
+  }
+
+  /** A choice of rows as a choice among those of a table above, by way of every part that was stacked from there. */
+  private lift(pass: Uint8Array, from: Instance, above: string): Uint8Array {
+    if (from.name === above || !from.parent || !from.made) return pass;
+    const parts: [string, Uint8Array][] = [];
+    const lifted = this.lift(passUp(pass, from.made.origins, from.parent.table.rowCount, (...part) => parts.push(part)), from.parent, above);
+    for (const [table, part] of parts) {
+      if (!pathUp(table, this.familyOf).includes(above)) continue;
+      this.lift(part, this.baseInstance(table), above).forEach((holds, row) => {
+        if (holds) lifted[row] = 1;
+      });
+    }
+    return lifted;
+  }
+
+  /** A choice of the rows of a table that stacks as a choice of the rows of one of its parts. */
+  private outOfStack(pass: Uint8Array, outer: string, part: string): Uint8Array {
+    const { parent, made } = this.baseInstance(outer);
+    let found = new Uint8Array(this.baseInstance(part).table.rowCount);
+    if (parent && made) {
+      passUp(pass, made.origins, parent.table.rowCount, (table, own) => {
+        if (table === part) found = found.map((holds, row) => holds | (own[row] as number));
+      });
+    }
+    return found;
   }
 
   private acrossTie(pass: Uint8Array, { left, right }: NonNullable<Route["tie"]>, to: string): Uint8Array {

@@ -24,10 +24,14 @@ export function tiesAfter(ties: Ties, { origin, tie }: Pick<StepResult, "origin"
   return tie ? new Map([...after, [tie.table, tie.match]]) : after;
 }
 
+/** What a choice makes of a table whose rows are stacked under others: 1 for rows that go on; nothing where it says nothing of them. */
+export type Elsewhere = (table: string) => Uint8Array | undefined;
+
 /** A choice of rows that enters the steps of a table just above its first merging step. */
 export interface RowChoice {
   /** 1 for rows, of the table that the steps begin with, that go on. */
   pass: Uint8Array;
+  elsewhere?: Elsewhere;
 }
 
 /** Runs steps, keeping provenance. Rows that fail a choice are taken out just above the first merging step. */
@@ -38,7 +42,7 @@ export function makeTableBySteps(from: Table, steps: readonly Step[], context: S
   let filtered = choices.length === 0;
   for (const step of steps) {
     if (!filtered && isMerging(step)) {
-      const kept = keptRows(choices, origins, from.rowCount, table.rowCount);
+      const kept = keptRows(choices, origins, table.rowCount);
       table = takeRows(table, kept);
       origins.push({ type: "rows", rows: kept });
       ties = tiesAfter(ties, { origin: { type: "rows", rows: kept } });
@@ -52,17 +56,18 @@ export function makeTableBySteps(from: Table, steps: readonly Step[], context: S
   return { table, origins, ties };
 }
 
-function keptRows(choices: readonly RowChoice[], origins: readonly Origin[], length: number, rowsNow: number): Int32Array {
-  const all = new Uint8Array(length).fill(1);
-  for (const { pass } of choices) for (let row = 0; row < length; row++) all[row] = (all[row] as number) & (pass[row] as number);
-  const down = passDown(all, origins);
+function keptRows(choices: readonly RowChoice[], origins: readonly Origin[], rowsNow: number): Int32Array {
+  const downs = choices.map(({ pass, elsewhere }) => passDown(pass, origins, elsewhere));
   const rows: number[] = [];
-  for (let row = 0; row < rowsNow; row++) if (down[row]) rows.push(row);
+  for (let row = 0; row < rowsNow; row++) if (downs.every((down) => down[row])) rows.push(row);
   return Int32Array.from(rows);
 }
 
-/** A choice of result rows as a choice of the rows they came from: merged rows stand for all of theirs. */
-export function passUp(pass: Uint8Array, origins: readonly Origin[], length: number): Uint8Array {
+/**
+ * A choice of result rows as a choice of the rows they came from: merged rows stand for all of theirs.
+ * What it says of rows that were stacked from other tables goes to `beside`.
+ */
+export function passUp(pass: Uint8Array, origins: readonly Origin[], length: number, beside?: (table: string, pass: Uint8Array) => void): Uint8Array {
   let now = pass;
   for (let i = origins.length - 1; i >= 0; i--) {
     const origin = origins[i] as Origin;
@@ -84,6 +89,7 @@ export function passUp(pass: Uint8Array, origins: readonly Origin[], length: num
       const above = new Uint8Array(lengthBefore(origins, i, length));
       // A row of another table's, which was stacked, has no row above; setting a place of -1 changes nothing.
       for (let row = 0; row < origin.rows.length; row++) if (now[row]) above[origin.rows[row] as number] = 1;
+      for (const { table, first, count } of origin.parts ?? []) beside?.(table, now.slice(first, first + count));
       now = above;
     }
   }
@@ -100,13 +106,17 @@ function lengthBefore(origins: readonly Origin[], i: number, length: number): nu
   return length;
 }
 
-/** A choice of rows carried down steps that do not merge. */
-export function passDown(pass: Uint8Array, origins: readonly Origin[]): Uint8Array {
+/** A choice of rows carried down steps that do not merge. Stacked rows that it says nothing of go on. */
+export function passDown(pass: Uint8Array, origins: readonly Origin[], elsewhere?: Elsewhere): Uint8Array {
   let now = pass;
   for (const origin of origins) {
     if (origin.type !== "rows") continue;
     const below = new Uint8Array(origin.rows.length);
-    for (let row = 0; row < below.length; row++) below[row] = now[origin.rows[row] as number] ?? 0;
+    for (let row = 0; row < below.length; row++) below[row] = now[origin.rows[row] as number] ?? 1;
+    for (const { table, first, count } of origin.parts ?? []) {
+      const part = elsewhere?.(table);
+      if (part?.length === count) below.set(part, first);
+    }
     now = below;
   }
   return now;

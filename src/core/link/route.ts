@@ -1,26 +1,35 @@
+import type { Step } from "../steps/step";
+
 /** What finding a way between tables has to know of one. */
 export interface TableFamily {
   /** The table that it is made from. */
   from?: string;
   /** Look-up tables whose rows its own rows have found, by a join that no merging step follows. */
   ties?: readonly string[];
+  /** Tables whose rows its steps stack under its own. */
+  stacked?: readonly string[];
 }
 
+/** The tables that some steps stack. */
+export const stackedIn = (steps: readonly Step[]): string[] => steps.flatMap((step) => (step.do === "stack" ? step.tables : []));
+
 /** What is known of tables by their names, where ties stand as keys with the columns that carry them. */
-export function familiesOf(tables: readonly { name: string; from?: string; ties?: Readonly<Record<string, unknown>> }[]): (name: string) => TableFamily | undefined {
-  const families = new Map(tables.map(({ name, from, ties }): [string, TableFamily] => [name, { ...(from === undefined ? {} : { from }), ties: Object.keys(ties ?? {}) }]));
+export function familiesOf(tables: readonly { name: string; from?: string; steps?: readonly Step[]; ties?: Readonly<Record<string, unknown>> }[]): (name: string) => TableFamily | undefined {
+  const families = new Map(tables.map(({ name, from, ties, steps }): [string, TableFamily] => [name, { ...(from === undefined ? {} : { from }), ties: Object.keys(ties ?? {}), stacked: stackedIn(steps ?? []) }]));
   return (name) => families.get(name);
 }
 
 /**
- * The way of a choice of rows from one table to another: up from the one to `up`, across a tie if
- * these are two tables, and down from `down` to the other.
+ * The way of a choice of rows from one table to another: up from the one to `up`, across if these
+ * are two tables, and down from `down` to the other. The way across is a tie, or a stack: rows of `up`
+ * stand among those of `down`, or the other way round.
  */
 export interface Route {
   up: string;
   down: string;
   /** The table whose rows looked up, and the one in which they found. */
   tie?: { left: string; right: string };
+  stack?: "into" | "out of";
 }
 
 /** The tables from a table up to the one that was read. */
@@ -31,13 +40,22 @@ export function pathUp(name: string, familyOf: (name: string) => TableFamily | u
 }
 
 /**
- * How a choice of rows of one table reaches another. Tables with a common ancestor meet in the
- * nearest; others where one of them has looked something up in the other. Answers nothing where
- * their rows have nothing to do with each other.
+ * How a choice of rows of one table reaches another. Where one has the other's rows stacked under its
+ * own, it reaches these; else tables with a common ancestor meet in the nearest; others where one of
+ * them has looked something up in the other. Answers nothing where their rows have nothing to do with
+ * each other.
  */
 export function routeBetween(from: string, to: string, familyOf: (name: string) => TableFamily | undefined): Route | undefined {
   const [above, below] = [pathUp(from, familyOf), pathUp(to, familyOf)];
   const common = below.find((name) => above.includes(name));
+  const apart = (path: readonly string[]) => (common === undefined ? path : path.slice(0, path.indexOf(common)));
+  const isStacked = (outer: string, part: string) => familyOf(outer)?.stacked?.includes(part) === true;
+  for (const up of apart(above)) {
+    for (const down of apart(below)) {
+      if (isStacked(down, up)) return { up, down, stack: "into" };
+      if (isStacked(up, down)) return { up, down, stack: "out of" };
+    }
+  }
   if (common !== undefined) return { up: common, down: common };
   const isTied = (left: string, right: string) => familyOf(left)?.ties?.includes(right) === true;
   for (const up of above) {

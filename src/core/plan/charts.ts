@@ -10,6 +10,7 @@ import { addFinding, type BuiltTable, type Compiling, checkedFormula } from "./c
 import { readChannel, spaced } from "./channels";
 import type { PlanPiece } from "./plan";
 import { sortKey } from "./step-place";
+import { checkStretches } from "./stretches";
 import { bareColumn } from "./steps";
 import { unknownTable } from "./tables";
 
@@ -225,6 +226,7 @@ function layerPlan(place: Place, chartSpec: ChartSpec, layer: LayerSpec, layerPa
       addFinding(compiling, found.path, "constant-place", `${text} is the same for every row; a column or formula is expected`, { piece: name });
       return undefined;
     }
+    if (!checkStretches(compiling, found.path, read.channel, built.table, name)) return undefined;
     channels[key] = read.channel;
     paths[key] = found.path;
   }

@@ -10,7 +10,7 @@ import type { LedgerLine, Step, StepContext } from "../steps/step";
 import type { Kind, Scalar } from "../table/column";
 import { emptyTable, kindsOf, type Table } from "../table/table";
 import type { Ties } from "../link/lineage";
-import { pathUp, type Route, routeBetween, type TableFamily } from "../link/route";
+import { pathUp, type Route, routeBetween, stackedIn, type TableFamily } from "../link/route";
 import type { CompileCache } from "./cache";
 import type { SettingPlan } from "./plan";
 
@@ -66,7 +66,7 @@ const familyOf =
   (compiling: Compiling) =>
   (name: string): TableFamily | undefined => {
     const table = compiling.tables.get(name);
-    return table && { ...(table.from === undefined ? {} : { from: table.from }), ties: [...table.ties.keys()] };
+    return table && { ...(table.from === undefined ? {} : { from: table.from }), ties: [...table.ties.keys()], stacked: stackedIn(table.steps) };
   };
 
 /** The tables from a table up to the one that was read. */

@@ -41,11 +41,12 @@ export function readSelections(compiling: Compiling, pieces: Map<string, PlanPie
   return linking.selections;
 }
 
-/** Pieces drawn from a table, from one made of it, or from one whose rows were looked up in it. */
+/** Pieces drawn from a table, from one made of it or in which its rows are stacked, or from one whose rows were looked up in it. */
 function dependants({ compiling, pieces }: Linking, table: string): PlanPiece[] {
   return [...pieces.values()].filter(({ plan }) => {
     if (ancestry(compiling, plan.from).includes(table)) return true;
-    return routeOf(compiling, table, plan.from)?.tie?.right === table;
+    const route = routeOf(compiling, table, plan.from);
+    return route?.stack === "into" || route?.tie?.right === table;
   });
 }
 

@@ -1,5 +1,6 @@
 import { columnsOf, type Formula, walk } from "../formula/tree";
 import type { SelectionPlan } from "../link/selection";
+import { stackedIn } from "../link/route";
 import { columnsAfter, narrowedTo, neededBefore, runStep } from "../steps/run";
 import { neededOfOther } from "../steps/join";
 import type { Step } from "../steps/step";
@@ -23,16 +24,20 @@ interface Linked {
   live: Set<string>;
   /** Ties that selections travel along: the table that looked up, those in which it did, and who needs it. */
   ties: Map<string, Map<string, Set<string>>>;
+  /** Tables that were read and must be stacked in the dashboard, because selections reach single parts of them. */
+  stacking: Set<string>;
 }
 
 /** What selections ask of tables, by the ways that they take. */
 function linkedTables(compiling: Compiling, pieces: readonly PlanPiece[], selections: readonly SelectionPlan[], mentions: ReadonlyMap<string, readonly string[]>): Linked {
   const live = new Set<string>();
   const ties: Linked["ties"] = new Map();
+  const stacking = new Set<string>();
   const addPath = (from: string, ancestor: string) => {
     for (const name of ancestry(compiling, from)) {
       if (name === ancestor) break;
       live.add(name);
+      for (const part of stackedIn(compiling.tables.get(name)?.steps ?? [])) if (ancestry(compiling, part).includes(ancestor)) addPath(part, ancestor);
     }
   };
   const tableOf = new Map(pieces.map(({ name, plan }) => [name, plan.from]));
@@ -45,6 +50,11 @@ function linkedTables(compiling: Compiling, pieces: readonly PlanPiece[], select
       if (!route) continue;
       addPath(selection.table, route.up);
       addPath(table, route.down);
+      if (route.stack) {
+        const outer = route.stack === "into" ? route.down : route.up;
+        if (compiling.tables.get(outer)?.from === undefined) stacking.add(outer);
+        else live.add(outer);
+      }
       if (!route.tie) continue;
       const { left, right } = route.tie;
       const own = ties.get(left) ?? new Map<string, Set<string>>();
@@ -54,7 +64,7 @@ function linkedTables(compiling: Compiling, pieces: readonly PlanPiece[], select
   for (const built of compiling.tables.values()) {
     if (built.from !== undefined && ancestry(compiling, built.name).some((name) => compiling.tables.get(name)?.usesSettings)) live.add(built.name);
   }
-  return { live, ties };
+  return { live, ties, stacking };
 }
 
 /** The name under which the finished part of a table with live steps is packed. */
@@ -62,7 +72,8 @@ const sourceName = (name: string) => `${name}/source`;
 
 /** Decides what is packed and leaves out every column that nothing needs. */
 export function prune(compiling: Compiling, pieces: readonly PlanPiece[], controls: readonly ControlPlan[], selections: readonly SelectionPlan[], mentions: ReadonlyMap<string, readonly string[]> = new Map()): Packed {
-  const { live, ties } = linkedTables(compiling, pieces, selections, mentions);
+  const linked = linkedTables(compiling, pieces, selections, mentions);
+  const { live, ties } = linked;
   const needs = new Map<string, Map<string, Set<string>>>();
   const need = (table: string, column: string, by: string) => {
     const columns = needs.get(table) ?? new Map<string, Set<string>>();
@@ -108,7 +119,7 @@ export function prune(compiling: Compiling, pieces: readonly PlanPiece[], contro
     const isLive = live.has(built.name) && built.from !== undefined;
     const wanted = needs.get(built.name) ?? new Map<string, Set<string>>();
     // Look-up and stacked tables go along where the step that reads them runs in the dashboard.
-    for (const { table, columns } of neededOfOthers(isLive ? built.steps : liveEnd(built), new Set(wanted.keys()))) {
+    for (const { table, columns } of neededOfOthers(isLive ? built.steps : liveEnd(built, linked), new Set(wanted.keys()))) {
       used.add(table);
       for (const column of columns) need(table, column, built.name);
     }
@@ -123,11 +134,10 @@ export function prune(compiling: Compiling, pieces: readonly PlanPiece[], contro
   for (const built of order) {
     if (!used.has(built.name)) continue;
     if (live.has(built.name) && built.from !== undefined) {
-      const found = ties.has(built.name) ? { ties: Object.fromEntries([...(ties.get(built.name) as Map<string, unknown>).keys()].map((right) => [right, null])) } : {};
-      planned.push({ ...described(built), ...found, from: built.from, steps: liveSteps(built.steps, availableIn(planned, built.from)) });
+      planned.push({ ...described(built), ...tiesFound(linked, built.name), from: built.from, steps: liveSteps(built.steps, availableIn(planned, built.from)) });
       continue;
     }
-    const liveOnes = liveEnd(built);
+    const liveOnes = liveEnd(built, linked);
     if (liveOnes.length === 0) {
       const tied = tiedTable(built, [...(ties.get(built.name)?.keys() ?? [])]);
       for (const [right, column] of Object.entries(tied.names)) for (const by of ties.get(built.name)?.get(right) ?? []) need(built.name, column, by);
@@ -136,7 +146,7 @@ export function prune(compiling: Compiling, pieces: readonly PlanPiece[], contro
       neededBy.set(built.name, needs.get(built.name) ?? new Map());
       continue;
     }
-    // A table that was read and whose later steps follow a setting is packed as it stood before them.
+    // A table that was read and whose later steps run in the dashboard is packed as it stood before them.
     const cut = built.steps.length - liveOnes.length;
     const inner = neededThrough(liveOnes, needs.get(built.name) ?? new Map());
     const before = only(compiling, runUpTo(compiling, built, cut), inner);
@@ -144,14 +154,23 @@ export function prune(compiling: Compiling, pieces: readonly PlanPiece[], contro
     planned.push({ name, rowCount: before.rowCount, columns: Object.fromEntries(kindsOf(before)), orders: ordersOf(before) });
     tables.set(name, before);
     neededBy.set(name, inner);
-    planned.push({ ...described(built), from: name, steps: liveSteps(liveOnes, new Set(before.columns.keys())) });
+    planned.push({ ...described(built), ...tiesFound(linked, built.name), from: name, steps: liveSteps(liveOnes, new Set(before.columns.keys())) });
   }
   return { planned, tables, neededBy };
 }
 
-/** The steps of a table that must run in the dashboard: from the first that follows a setting. */
-function liveEnd(built: BuiltTable): Step[] {
-  const cut = built.usesSettings ? built.steps.findIndex(usesSettings) : -1;
+/** The ties of a table whose own steps find them in the dashboard. */
+function tiesFound({ ties }: Linked, name: string): { ties?: Record<string, null> } {
+  const rights = ties.get(name);
+  return rights ? { ties: Object.fromEntries([...rights.keys()].map((right) => [right, null])) } : {};
+}
+
+/** The steps of a table that must run in the dashboard: from the first that follows a setting, or stacks what selections reach. */
+function liveEnd(built: BuiltTable, { stacking, ties }: Linked): Step[] {
+  const isStacking = stacking.has(built.name);
+  const rights = ties.get(built.name);
+  const isLive = (step: Step) => (built.usesSettings && usesSettings(step)) || (isStacking && (step.do === "stack" || (step.do === "join" && rights?.has(step.table) === true)));
+  const cut = built.steps.findIndex(isLive);
   return cut < 0 ? [] : built.steps.slice(cut);
 }
 

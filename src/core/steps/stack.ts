@@ -1,6 +1,6 @@
 import { type Column, gather, isAllMissing, type NumericColumn, type TextColumn } from "../table/column";
 import type { Table } from "../table/table";
-import type { StepKind } from "./step";
+import type { StackedPart, StepKind } from "./step";
 
 const lengthOf = (column: Column) => (column.kind === "text" ? column.codes : column.values).length;
 
@@ -40,14 +40,16 @@ export const stack: StepKind<"stack"> = {
   run(step, table, context) {
     let columns = new Map(table.columns);
     let rowCount = table.rowCount;
+    const parts: StackedPart[] = [];
     for (const name of step.tables) {
       const other: Table = context.table(name);
       columns = new Map([...columns].map(([own, column]) => [own, oneAfterTheOther(column, other.columns.get(own), other.rowCount)]));
+      parts.push({ table: name, first: rowCount, count: other.rowCount });
       rowCount += other.rowCount;
     }
     const rows = new Int32Array(rowCount).fill(-1);
     for (let row = 0; row < table.rowCount; row++) rows[row] = row;
-    return { table: { ...table, rowCount, columns }, losses: [], origin: { type: "rows", rows } };
+    return { table: { ...table, rowCount, columns }, losses: [], origin: { type: "rows", rows, parts } };
   },
   formulas: () => [],
   needs: (_, wanted) => wanted,

@@ -68,12 +68,19 @@ export interface LedgerLine {
  */
 export type Origin =
   | { type: "same" }
-  /** Row i of the result is made of row `rows[i]` of what went in; -1: of none of them. */
-  | { type: "rows"; rows: Int32Array }
+  /** Row i of the result is made of row `rows[i]` of what went in; -1: of none of them, but of one in `parts`. */
+  | { type: "rows"; rows: Int32Array; parts?: readonly StackedPart[] }
   /** Row i of what went in is part of row `into[i]` of the result, which has `count` rows; -1 is part of none. */
   | { type: "merged"; into: Int32Array; count: number }
   /** Pair by pair: row `from[i]` of what went in is part of row `to[i]` of the result, which has `count` rows. */
   | { type: "pairs"; from: Int32Array; to: Int32Array; count: number };
+
+/** All rows of another table, in their order, that stand in a result from row `first` on. */
+export interface StackedPart {
+  table: string;
+  first: number;
+  count: number;
+}
 
 export interface StepResult {
   table: Table;

@@ -58,7 +58,7 @@ describe("exact sums", () => {
     expect(sum([1e-14, 2e-14, 1e7], [0, 1])).toBeCloseTo(3e-14, 28);
     expect(sum([1e-300, 1e10], [0])).toBe(1e-300);
     expect(sum([5e-324, 1.5e308], [0])).toBe(5e-324);
-    expect(sum([1.7e308, 1.7e308, -1.7e308])).toBe(1.7e308);
+    expect(sum([1.2e308, 1.2e308, -1.2e308])).toBe(1.2e308);
   });
   test("where there are too many rows for all sizes, it is known which values count as nothing", () => {
     const values = new Float64Array(3_000_000).fill(1 / 3);

@@ -1,0 +1,52 @@
+import { grainOf, stretchCount } from "../chart/interval";
+import type { Channel, Interval } from "../chart/plan";
+import { MOST_STRETCHES } from "../formula/bins";
+import { evaluate, type Frame, frameOf } from "../formula/evaluate";
+import { settingsOf } from "../formula/tree";
+import type { NumericVector } from "../formula/vector";
+import type { Path } from "../sheet/tree";
+import { GRAINS } from "../table/calendar";
+import type { Scalar } from "../table/column";
+import type { Table } from "../table/table";
+import { addFinding, type Compiling, settingValue } from "./compiling";
+
+const written = (count: number) => count.toLocaleString("en-US", { maximumFractionDigits: 0 });
+
+/** What a setting may be: what it starts as, and the ends of its range or every choice. */
+function valuesOf(compiling: Compiling, name: string): Scalar[] {
+  const setting = compiling.settings.get(name);
+  return [...new Set<Scalar>([setting?.start ?? null, ...(setting?.of ?? []), ...(compiling.sheet.controls.get(name)?.range ?? [])])];
+}
+
+/** The parameter of an interval, in which settings mostly stand. */
+const parameterOf = (interval: Interval) => (interval.type === "bin" ? interval.count : interval.type === "width" ? interval.width : interval.grain);
+
+/** What to take in place of an interval that makes too many stretches. */
+function wayOut(interval: Interval, frame: Frame): string {
+  if (interval.type === "bin") return `take ${written(MOST_STRETCHES)} at most`;
+  if (interval.type === "width") {
+    const width = (evaluate(interval.width, frame) as NumericVector).values[0] as number;
+    return `take a width of ${Number((width * 10 ** Math.ceil(Math.log10(stretchCount(interval, frame) / MOST_STRETCHES))).toPrecision(2))} or more`;
+  }
+  const larger = GRAINS.slice(0, GRAINS.indexOf(grainOf(interval, frame))).reverse();
+  const fitting = larger.find((grain) => stretchCount({ ...interval, grain }, frame) <= MOST_STRETCHES) ?? "year";
+  return `take by_${fitting}`;
+}
+
+/** Bins or periods that are more than can be drawn are said, for whatever a reader may set; they are never cut. */
+export function checkStretches(compiling: Compiling, path: Path, channel: Channel, table: Table, piece: string): boolean {
+  const { interval } = channel;
+  if (!interval) return true;
+  const start = settingValue(compiling);
+  const parameter = parameterOf(interval);
+  const settings = typeof parameter === "string" ? [] : [...settingsOf(parameter)];
+  const trials = [start, ...settings.flatMap((name) => valuesOf(compiling, name).map((value) => (asked: string) => (asked === name ? value : start(asked))))];
+  for (const setting of trials) {
+    const frame = frameOf(table, setting);
+    const count = stretchCount(interval, frame);
+    if (!(count > MOST_STRETCHES)) continue;
+    addFinding(compiling, path, "too-many-stretches", `${channel.text} makes about ${written(count)} ${interval.type === "period" ? "periods" : "bins"}, and at most ${written(MOST_STRETCHES)} are drawn; ${wayOut(interval, frame)}`, { piece });
+    return false;
+  }
+  return true;
+}
