@@ -1,5 +1,5 @@
 import { DAY, daysInMonth, MONTHS, secondsOf } from "../table/calendar";
-import { readDuration, readIsoDate, readIsoDatetime, type TimeReader } from "../table/time-text";
+import { readDuration, readIsoDate, readIsoDatetime, secondsIn, type TimeReader, toMilliseconds } from "../table/time-text";
 
 /** Readers of dates as they come in files. Each knows one order of day, month and year. */
 
@@ -16,7 +16,7 @@ function clock(text: string): number {
   const found = CLOCK.exec(text);
   if (!found) return Number.NaN;
   let hour = Number(found[1]);
-  const [minute, second] = [Number(found[2]), Number(found[3] ?? 0)];
+  const [minute, second] = [Number(found[2]), secondsIn(found[3] ?? "0")];
   const half = found[4]?.toLowerCase();
   if (half && (hour < 1 || hour > 12)) return Number.NaN;
   if (half) hour = (hour % 12) + (half === "p" ? 12 : 0);
@@ -34,7 +34,7 @@ function withTime(date: TimeReader): DateReaders {
     date,
     datetime(text) {
       const at = text.search(/(?:T|,? )\d{1,2}:\d{2}/);
-      return at < 0 ? Number.NaN : date(text.slice(0, at)) + clock(text.slice(at).replace(/^(?:T|,? )/, ""));
+      return at < 0 ? Number.NaN : toMilliseconds(date(text.slice(0, at)) + clock(text.slice(at).replace(/^(?:T|,? )/, "")));
     },
   };
 }

@@ -10,11 +10,18 @@ export interface Workbook {
   sheets: { name: string; rows: (string | null)[][] }[];
 }
 
+/** A column that could not be read while others could. */
+export interface LeftOut {
+  name: string;
+  why: string;
+}
+
 export interface ColumnsFile {
   type: "columns";
   rows: number;
   columns: [string, Column][];
   notes: string[];
+  left: LeftOut[];
 }
 
 export interface Undecodable {

@@ -48,6 +48,45 @@ describe("kinds of a column", () => {
   });
 });
 
+describe("moments", () => {
+  const seconds = (texts: string[], wish: ColumnWish = {}) => {
+    const { column, report } = inferred(texts, wish);
+    return { kind: report.kind, note: report.note, unread: report.unread, values: column.kind === "text" ? [] : [...column.values] };
+  };
+  const day = Date.UTC(2024, 0, 1) / 1000;
+  test("a bare date among times is its midnight, however many there are of either", () => {
+    expect(seconds(["2024-01-01", "2024-01-01 10:30"])).toMatchObject({ kind: "datetime", unread: 0, values: [day, day + 37800] });
+    expect(seconds([...many(["2024-01-01"], 99), "2024-01-01T10:30:00Z"])).toMatchObject({ kind: "datetime", unread: 0 });
+    expect(seconds([...many(["2024-01-01 10:30"], 99), "2024-01-01"]).values.at(-1)).toBe(day);
+    expect(seconds(["13.1.2024", "13.1.2024 10:30"]).values[0]).toBe(day + 12 * 86400);
+    expect(seconds(["3 Mar 2024", "3 Mar 2024 10:30"]).kind).toBe("datetime");
+    expect(seconds(["2024-01-01", "2024-01-02"]).kind).toBe("date");
+  });
+  test("in letters that the sheet gives too", () => {
+    expect(seconds(["01/02/2024", "01/02/2024 10:30"], { type: "datetime", read: "%d/%m/%Y %H:%M" })).toMatchObject({ unread: 0, values: [day + 31 * 86400, day + 31 * 86400 + 37800] });
+    expect(seconds(["1.2.", "01/02/2024 10:30"], { type: "datetime", read: "%d/%m/%Y %H:%M" }).unread).toBe(1);
+  });
+  test("finer ones are cut down to milliseconds, before 1970 too, and that is said", () => {
+    const found = seconds(["2024-01-01 00:00:00.1239", "1969-12-31T23:59:59.9999", "2024-01-01 00:00:00.5"]);
+    expect(found.values).toEqual([day + 0.123, -0.001, day + 0.5]);
+    expect(found.note).toBe("times finer than milliseconds are cut down to them");
+    expect(seconds(["2024-01-01 00:00:00.1230"]).note).toBeUndefined();
+  });
+  test("a moment is the same number whichever way it is written", () => {
+    fc.assert(
+      fc.property(fc.integer({ min: -5_000_000_000_000, max: 5_000_000_000_000 }), (milliseconds) => {
+        const text = new Date(milliseconds).toISOString();
+        const [date, time = ""] = text.slice(0, -1).split("T");
+        const german = `${(date as string).split("-").reverse().join(".")} ${time}`;
+        expect(seconds([text, "2024-01-01 00:00"]).values[0]).toBe(milliseconds / 1000);
+        expect(seconds([german, "13.1.2024"]).values[0]).toBe(milliseconds / 1000);
+        expect(seconds([`${date} ${time}`], { type: "datetime", read: "%Y-%m-%d %H:%M:%S.%f" }).values[0]).toBe(milliseconds / 1000);
+      }),
+      { numRuns: 100 },
+    );
+  });
+});
+
 describe("what the sheet asks for is done", () => {
   test.each<[ColumnWish, string[], (number | string | null)[]]>([
     [{ type: "text" }, ["007", "1.0"], ["007", "1.0"]],

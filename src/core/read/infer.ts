@@ -1,6 +1,6 @@
 import { type Column, type Kind, type NumericKind, textColumn } from "../table/column";
 import type { ColumnInfo } from "../table/table";
-import { readIsoDate, type TimeReader, timeReader } from "../table/time-text";
+import { isFiner, readIsoDate, type TimeReader, timeReader } from "../table/time-text";
 import { type DateReaders, dayFirst, hasOffset, isoDatetime, isoMonth, length, minutesSeconds, monthFirst, written, yearFirst } from "./dates";
 import type { QuickColumn, ToldReader } from "./cell-column";
 import { type DecimalMark, decimalOf, isAmbiguous, isCode, numberReader, undress } from "./numbers";
@@ -27,6 +27,8 @@ export const USUAL: Habits = { decimal: ".", zone: 0, zoneName: "UTC" };
 
 type CellReader = (text: string) => number;
 
+const CUT_DOWN = "times finer than milliseconds are cut down to them";
+
 /** The share of known cells that must be readable before a kind is taken. */
 const ENOUGH = 0.95;
 
@@ -40,16 +42,30 @@ const trimmed = (reader: TimeReader): CellReader => (text) => reader(text.trim()
 interface Candidate {
   kind: NumericKind;
   read: CellReader;
+  /** Reads what makes the column of this kind and no simpler one: a time beside a date. Absent: every cell does. */
+  proof?: CellReader;
   /** How cells were understood, where there is another way to see them. */
   note?: string;
   /** Another order of day and month, which must not read as many cells. */
   rival?: string;
 }
 
+/** A moment, or a bare date, which stands for its midnight. */
+function moments({ date, datetime }: DateReaders): Pick<Candidate, "kind" | "read" | "proof"> {
+  return { kind: "datetime", read: trimmed(eitherOf(datetime, date)), proof: trimmed(datetime) };
+}
+
+function eitherOf(first: TimeReader, second: TimeReader): TimeReader {
+  return (text) => {
+    const value = first(text);
+    return value === value ? value : second(text);
+  };
+}
+
 function dates(readers: DateReaders, note?: string, rival?: string): Candidate[] {
   const more = { ...(note === undefined ? {} : { note }), ...(rival === undefined ? {} : { rival }) };
   return [
-    { kind: "datetime", read: trimmed(readers.datetime), ...more },
+    { ...moments(readers), ...more },
     { kind: "date", read: trimmed(readers.date), ...more },
   ];
 }
@@ -60,7 +76,7 @@ const MARKS: Record<DecimalMark, string> = { ".": "decimal points", ",": "decima
 function candidates({ decimal, zone }: Habits): Candidate[] {
   return [
     { kind: "number", read: numberReader(decimal) },
-    { kind: "datetime", read: trimmed(isoDatetime(zone)) },
+    moments({ date: readIsoDate, datetime: isoDatetime(zone) }),
     { kind: "date", read: trimmed(readIsoDate) },
     { kind: "duration", read: trimmed(length) },
     { kind: "boolean", read: readBoolean },
@@ -178,7 +194,8 @@ export function inferCells(name: string, cells: RawColumn, wish: ColumnWish, hab
     report.kind = kind;
     report.unread = unread;
     const said = kind === "number" ? dressOf(raw, counts) : kind === "datetime" && raw.dictionary.some(hasOffset) ? { info: { unit: habits.zoneName }, note: `times with an offset are told in ${habits.zoneName}` } : {};
-    const notes = [note, said.note].filter((words) => words !== undefined);
+    const finer = kind === "datetime" && raw.dictionary.some(isFiner) ? CUT_DOWN : undefined;
+    const notes = [note, said.note, finer].filter((words) => words !== undefined);
     if (notes.length) report.note = notes.join("; ");
     const values = new Float64Array(raw.codes.length);
     for (let row = 0; row < values.length; row++) {
@@ -211,6 +228,8 @@ export function inferCells(name: string, cells: RawColumn, wish: ColumnWish, hab
   const readable = candidates(habits).filter(({ read }) => cellsOf(probe.filter((code) => !Number.isNaN(read(raw.dictionary[code] as string)))) >= cellsOf(probe) * 0.3);
   let best: { candidate: Candidate; byCode: Float64Array; unread: number } | undefined;
   for (const candidate of readable) {
+    const { proof } = candidate;
+    if (proof && !raw.dictionary.some((text, code) => counts[code] && !Number.isNaN(proof(text)))) continue;
     const { byCode, unread } = readAll(raw, counts, candidate.read);
     if (known - unread < known * ENOUGH) {
       if (candidate.note === undefined && candidate.kind !== "boolean" && known - unread >= known * 0.6 && report.odd === undefined) addOdd(byCode);
@@ -244,8 +263,9 @@ export function inferQuick(name: string, { kind, values, empty, odd, oddCount, t
     return { column: { kind, values }, report };
   }
   if (wish.type !== undefined && (wish.type !== kind || wish.read !== undefined)) return undefined;
-  const read = kind === "number" ? numberReader(habits.decimal) : trimmed(kind === "duration" ? length : isoDatetime(habits.zone));
+  const read = kind === "number" ? numberReader(habits.decimal) : trimmed(kind === "duration" ? length : eitherOf(isoDatetime(habits.zone), readIsoDate));
   const unreadable = new Set<string>();
+  if (kind === "datetime" && [...odd.values()].some(isFiner)) report.note = CUT_DOWN;
   for (const [row, text] of odd) {
     if (isMissingText(text, spellings)) {
       report.missing += 1;

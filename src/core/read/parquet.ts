@@ -1,99 +1,88 @@
-import { parquetMetadata, parquetReadObjects, parquetSchema, type SchemaTree } from "hyparquet";
+import { parquetMetadata, parquetScan, parquetSchema, type SchemaTree } from "hyparquet";
 import { compressors } from "hyparquet-compressors";
-import type { Column } from "../table/column";
-import { type Decoded, textsColumn, writeMoment } from "./decoded";
+import type { Decoded, LeftOut } from "./decoded";
+import { bareElement, type LeafReader, leafReader, listReader, type MadeColumn } from "./parquet-values";
 
-type Kind = "number" | "text" | "boolean" | "date" | "datetime" | "duration";
-
-/** A leaf of the schema with the path to it and what its values are. */
+/** A leaf of the schema with the path to it and how its values are understood. */
 interface Leaf {
   path: string[];
-  kind: Kind;
-  isList: boolean;
+  make: (values: readonly unknown[]) => MadeColumn;
 }
 
-/** Beyond this many rows and columns together a browser has no room for the objects in between. */
+/** Beyond this many rows and columns together a browser has no room for the values in between. */
 const MOST_CELLS = 200_000_000;
+/** Unpacked, a file may be this large, by what it says of itself. */
+const MOST_BYTES = 2_000_000_000;
+const DEEPEST = 8;
 
-function kindOfElement({ type, converted_type, logical_type }: SchemaTree["element"]): Kind {
-  const logical = logical_type?.type;
-  if (type === "BOOLEAN") return "boolean";
-  if (logical === "DATE" || converted_type === "DATE") return "date";
-  if (logical === "TIMESTAMP" || type === "INT96" || converted_type?.startsWith("TIMESTAMP")) return "datetime";
-  if (logical === "TIME" || converted_type?.startsWith("TIME_")) return "duration";
-  if (logical === "DECIMAL" || converted_type === "DECIMAL") return "number";
-  return type === "BYTE_ARRAY" || type === "FIXED_LEN_BYTE_ARRAY" ? "text" : "number";
-}
-
-/** Leaves of the schema; maps within maps become dotted names. Lists and maps of keys are kept as text. */
-function leavesOf(tree: SchemaTree, path: string[], refused: string[]): Leaf[] {
-  return tree.children.flatMap((child) => {
+/** Leaves of the schema; maps within maps become dotted names. Lists are kept as text; what cannot be read is named. */
+function leavesOf(tree: SchemaTree, path: string[], left: LeftOut[]): Leaf[] {
+  return tree.children.flatMap((child): Leaf[] => {
     const own = [...path, child.element.name];
-    const { converted_type, logical_type, repetition_type } = child.element;
-    if (converted_type === "MAP" || converted_type === "MAP_KEY_VALUE" || logical_type?.type === "MAP" || path.length > 8) {
-      refused.push(own.join("."));
+    const leaveOut = (why: string) => {
+      left.push({ name: own.join("."), why });
       return [];
+    };
+    const { converted_type, logical_type, repetition_type } = child.element;
+    const logical = logical_type?.type;
+    if (converted_type === "MAP" || converted_type === "MAP_KEY_VALUE" || logical === "MAP") return leaveOut("holds maps of keys");
+    if (logical === "VARIANT") return leaveOut("holds values of varying kinds");
+    if (own.length > DEEPEST) return leaveOut("is nested too deep");
+    if (converted_type === "LIST" || logical === "LIST" || repetition_type === "REPEATED") {
+      const text = listReader(child);
+      return typeof text === "string" ? leaveOut(text) : [{ path: own, make: ofTexts(text) }];
     }
-    const isList = converted_type === "LIST" || logical_type?.type === "LIST" || repetition_type === "REPEATED";
-    if (isList) return [{ path: own, kind: "text" as const, isList }];
-    return child.children.length ? leavesOf(child, own, refused) : [{ path: own, kind: kindOfElement(child.element), isList }];
+    if (child.children.length) return leavesOf(child, own, left);
+    const reader = leafReader(child.element);
+    return typeof reader === "string" ? leaveOut(reader) : [{ path: own, make: reader.column }];
   });
 }
 
-function valueAt(row: unknown, path: readonly string[]): unknown {
-  let value = row;
-  for (const part of path) value = typeof value === "object" && value !== null ? (value as Record<string, unknown>)[part] : undefined;
-  return value ?? null;
-}
-
-function secondsOf(value: unknown, unit: number): number {
-  if (value instanceof Date) return value.getTime() / 1000;
-  return typeof value === "number" || typeof value === "bigint" ? Number(value) / unit : Number.NaN;
-}
-
-const written = (value: unknown): string => {
-  if (value instanceof Date) return writeMoment(value.getTime() / 1000);
-  if (value instanceof Uint8Array) return [...value].map((byte) => byte.toString(16).padStart(2, "0")).join("");
-  if (typeof value === "object" && value !== null) return JSON.stringify(value, (_, part) => (typeof part === "bigint" ? Number(part) : part));
-  return String(value);
+const ofTexts = (text: LeafReader["text"]) => (values: readonly unknown[]): MadeColumn => {
+  const list = leafReader({ name: "", type: "BYTE_ARRAY", converted_type: "UTF8" }) as LeafReader;
+  return list.column(values.map((value) => (value === null || value === undefined ? null : text(value))));
 };
 
-function columnOf({ kind, isList }: Leaf, values: readonly unknown[], timeUnit: number): Column {
-  if (isList) return textsColumn(values.map((value) => (value === null ? null : Array.isArray(value) && value.every((item) => typeof item !== "object" || item === null) ? value.map((item) => (item === null ? "" : String(item))).join(", ") : written(value))));
-  if (kind === "text" || values.some((value) => typeof value === "bigint" && (value > 2n ** 53n || value < -(2n ** 53n)))) return textsColumn(values.map((value) => (value === null ? null : written(value))));
-  const number = (value: unknown): number => {
-    if (value === null) return Number.NaN;
-    if (kind === "boolean") return value ? 1 : 0;
-    if (kind === "date") return Math.floor(secondsOf(value, 1) / 86400) * 86400;
-    if (kind === "datetime" || kind === "duration") return secondsOf(value, timeUnit);
-    return Number.isFinite(Number(value)) ? Number(value) : Number.NaN;
-  };
-  return { kind, values: Float64Array.from(values, number) };
+function valueAt(value: unknown, path: readonly string[]): unknown {
+  let inner = value;
+  for (const part of path) inner = typeof inner === "object" && inner !== null ? (inner as Record<string, unknown>)[part] : undefined;
+  return inner ?? null;
 }
 
-/** Reads Parquet into columns of the kinds that the file itself names. Maps of keys are refused in words. */
+const messageOf = (fault: unknown) => ((fault instanceof Error ? fault.message : String(fault)).split("\n")[0] ?? "").slice(0, 200);
+
+/** Nothing is made of these values before we see them: moments stay whole numbers. */
+const RAW = { timestampFromNanoseconds: (nanoseconds: bigint) => nanoseconds as unknown as Date };
+
+/** Reads Parquet into columns of the kinds that the file itself names. Columns that cannot be read are left out alone, and named. */
 export async function decodeParquet(bytes: Uint8Array): Promise<Decoded> {
   const buffer = bytes.buffer.slice(bytes.byteOffset, bytes.byteOffset + bytes.byteLength) as ArrayBuffer;
   const metadata = parquetMetadata(buffer);
-  const schema = parquetSchema(metadata);
-  const refused: string[] = [];
-  const leaves = leavesOf(schema, [], refused);
-  const count = Number(metadata.num_rows);
-  if (leaves.length === 0) return { type: "problem", code: "empty-file", message: `holds no column that can be read${refused.length ? `; ${refused.join(", ")} are maps of keys` : ""}` };
-  if (count * leaves.length > MOST_CELLS) return { type: "problem", code: "too-large", message: `has ${count} rows of ${leaves.length} columns, which is more than fits in memory here` };
-  const rows = await parquetReadObjects({ file: buffer, metadata, compressors, utf8: true });
-  const notes = refused.length ? [`${refused.join(", ")} hold maps of keys and were left out`] : [];
-  const units: Record<string, number> = { MILLIS: 1e3, MICROS: 1e6, NANOS: 1e9 };
-  const unitOf = (path: readonly string[]) => {
-    let tree: SchemaTree | undefined = schema;
-    for (const part of path) tree = tree?.children.find(({ element }) => element.name === part);
-    const logical = tree?.element.logical_type as { unit?: string } | undefined;
-    return units[logical?.unit ?? ""] ?? (tree?.element.converted_type?.endsWith("MICROS") ? 1e6 : 1e3);
-  };
-  return {
-    type: "columns",
-    rows: rows.length,
-    notes,
-    columns: leaves.map((leaf) => [leaf.path.join("."), columnOf(leaf, rows.map((row) => valueAt(row, leaf.path)), unitOf(leaf.path))]),
-  };
+  const left: LeftOut[] = [];
+  const leaves = leavesOf(parquetSchema(metadata), [], left);
+  const rows = Number(metadata.num_rows);
+  const unpacked = metadata.row_groups.reduce((sum, { columns }) => sum + columns.reduce((own, { meta_data }) => own + Number(meta_data?.total_uncompressed_size ?? 0), 0), 0);
+  if (!(rows * Math.max(1, leaves.length) <= MOST_CELLS)) return { type: "problem", code: "too-large", message: `has ${rows} rows of ${leaves.length} columns, which is more than fits in memory here` };
+  if (!(unpacked <= MOST_BYTES)) return { type: "problem", code: "too-large", message: `would take ${Math.round(unpacked / 1e6)} MB unpacked; ${MOST_BYTES / 1e6} at most are read` };
+  const bare = { ...metadata, schema: metadata.schema.map(bareElement) };
+  const scan = await parquetScan({ file: buffer, metadata: bare, compressors, utf8: false, parsers: RAW as never, useOffsetIndex: false });
+  const notes: string[] = [];
+  const columns: [string, MadeColumn["column"]][] = [];
+  for (const top of new Set(leaves.map(({ path }) => path[0] as string))) {
+    const inner = leaves.filter(({ path }) => path[0] === top);
+    try {
+      const values: unknown[] = [];
+      for (const range of scan.ranges) for (const value of await scan.readColumn({ column: top, ...range })) values.push(value);
+      if (values.length !== rows) throw new RangeError(`has ${values.length} values in ${rows} rows`);
+      for (const { path, make } of inner) {
+        const { column, note } = make(path.length === 1 ? values : values.map((value) => valueAt(value, path.slice(1))));
+        columns.push([path.join("."), column]);
+        if (note !== undefined) notes.push(`${path.join(".")}: ${note}`);
+      }
+    } catch (fault) {
+      for (const { path } of inner) left.push({ name: path.join("."), why: `is damaged or packed in a way that is not known here: ${messageOf(fault)}` });
+    }
+  }
+  if (columns.length === 0) return { type: "problem", code: "empty-file", message: `holds no column that can be read${left.length ? `: ${left.map(({ name, why }) => `${name} ${why}`).slice(0, 3).join("; ")}` : ""}` };
+  return { type: "columns", rows, notes, columns, left };
 }

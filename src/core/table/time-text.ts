@@ -16,6 +16,15 @@ function civilSeconds(year: number, month: number, day: number, hour = 0, minute
   return secondsOf(year, month, day, hour, minute, second);
 }
 
+/** Seconds of a text such as `12.3456`; what is finer than milliseconds is cut off. */
+export const secondsIn = (text: string): number => Number(text.slice(0, text.indexOf(".") < 0 ? undefined : text.indexOf(".") + 4));
+
+/** The float nearest to a whole number of milliseconds, whichever way its parts were added up. */
+export const toMilliseconds = (seconds: number): number => (Number.isInteger(seconds) ? seconds : Math.round(seconds * 1000) / 1000);
+
+/** True for times with more digits than are kept. */
+export const isFiner = (text: string): boolean => /:\d{2}\.\d{3}\d*[1-9]/.test(text);
+
 /** `YYYY-MM-DD` */
 export const readIsoDate: TimeReader = (text) => {
   if (text.length !== 10 || text[4] !== "-" || text[7] !== "-") return Number.NaN;
@@ -33,12 +42,12 @@ export const readIsoDatetime: TimeReader = (text) => {
   if (text.length === 16) return base;
   const rest = /^(?::(\d{2}(?:\.\d+)?))? ?(Z|[+-]\d{2}:?\d{2})?$/.exec(text.slice(16));
   if (!rest) return Number.NaN;
-  const second = rest[1] ? Number(rest[1]) : 0;
+  const second = rest[1] ? secondsIn(rest[1]) : 0;
   if (second >= 61) return Number.NaN;
   const zone = rest[2];
-  if (!zone || zone === "Z") return base + second;
+  if (!zone || zone === "Z") return toMilliseconds(base + second);
   const offset = Number(zone.slice(1, 3)) * 3600 + Number(zone.slice(-2)) * 60;
-  return base + second - (zone[0] === "-" ? -offset : offset);
+  return toMilliseconds(base + second - (zone[0] === "-" ? -offset : offset));
 };
 
 /** `H:MM:SS`, hours without limit, a sign and a fraction allowed. */
@@ -113,7 +122,7 @@ const PARTS: Record<string, Part> = {
   f: (text, at, into) => {
     const match = /^\d{1,9}/.exec(text.slice(at));
     if (!match) return -1;
-    into.second += Number(`0.${match[0]}`);
+    into.second += secondsIn(`0.${match[0]}`);
     return at + match[0].length;
   },
   z: (text, at, into) => {
@@ -130,6 +139,18 @@ const PARTS: Record<string, Part> = {
  * For durations hours, minutes and seconds are lengths and hours have no limit of two digits.
  */
 export function timeReader(format: string, kind: "date" | "datetime" | "duration"): TimeReader | { unknown: string } {
+  const whole = readerOfAll(format, kind);
+  // In a column of moments a bare date is its midnight.
+  const dateAlone = kind === "datetime" ? /^([^]*%[Yy][^]*?)[T, ]+%[HI]/.exec(format)?.[1] : undefined;
+  const ofDate = dateAlone === undefined ? undefined : readerOfAll(dateAlone, "date");
+  if (typeof whole !== "function" || typeof ofDate !== "function") return whole;
+  return (text) => {
+    const moment = whole(text);
+    return moment === moment ? moment : ofDate(text);
+  };
+}
+
+function readerOfAll(format: string, kind: "date" | "datetime" | "duration"): TimeReader | { unknown: string } {
   const parts: Part[] = [];
   const used = new Set<string>();
   for (let at = 0; at < format.length; at++) {
@@ -161,6 +182,6 @@ export function timeReader(format: string, kind: "date" | "datetime" | "duration
     if (kind === "duration") return fields.hour * 3600 + fields.minute * 60 + fields.second;
     if (fields.afternoon !== null) fields.hour = (fields.hour % 12) + (fields.afternoon ? 12 : 0);
     const seconds = civilSeconds(fields.year, fields.month, fields.day, fields.hour, fields.minute, fields.second) - fields.offset;
-    return kind === "date" ? Math.floor(seconds / DAY) * DAY : seconds;
+    return kind === "date" ? Math.floor(seconds / DAY) * DAY : toMilliseconds(seconds);
   };
 }
