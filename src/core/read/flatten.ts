@@ -1,3 +1,4 @@
+import { writtenNumber } from "./json-numbers";
 import type { ReadOptions } from "./texts";
 
 /** A value as JSON has it. */
@@ -13,8 +14,9 @@ const MOST_COLUMNS = 2000;
 function textOf(value: Json): string | null {
   if (value === null) return null;
   if (typeof value === "string") return value;
+  if (typeof value === "number") return writtenNumber(value);
   if (typeof value !== "object") return String(value);
-  if (Array.isArray(value) && value.every((item) => item === null || typeof item !== "object")) return value.map((item) => (item === null ? "" : String(item))).join(", ");
+  if (Array.isArray(value) && value.every((item) => item === null || typeof item !== "object")) return value.map((item) => textOf(item) ?? "").join(", ");
   return isDeep(value) ? null : JSON.stringify(value);
 }
 

@@ -156,6 +156,17 @@ describe("GPX", () => {
     expect(plain(table)[0]?.slice(0, 5)).toEqual(["Buoy", 1, Date.UTC(2025, 2, 2, 0, 30) / 1000, 1, 2]);
     expect(table.info.get("time")?.unit).toBe("+01:00");
   });
+  test("two tracks of one name are not joined by what lies between them", () => {
+    const leg = (lat: number) => `<trk><name>Loop</name><trkseg><trkpt lat="${lat}" lon="0"/><trkpt lat="${lat}" lon="0.1"/></trkseg></trk>`;
+    const rows = plain(readGpx("t.gpx", `<gpx>${leg(0)}${leg(51)}</gpx>`).table);
+    expect(rows.map(([track, segment]) => `${track} ${segment}`)).toEqual(["Loop 1", "Loop 1", "Loop 2", "Loop 2"]);
+    expect(rows.map((row) => Math.round(row.at(-1) as number))).toEqual([0, 11, 0, 7]);
+  });
+  test("a track without points stands in nothing's way", () => {
+    const empty = "<trk><name>Later</name><trkseg/></trk>";
+    expect(plain(readGpx("t.gpx", `<gpx>${empty}<wpt lat="1" lon="2"><name>Buoy</name></wpt></gpx>`).table)[0]?.[0]).toBe("Buoy");
+    expect(plain(readGpx("t.gpx", `<gpx>${empty}<rte><name>Way</name><rtept lat="1" lon="2"/></rte></gpx>`).table)[0]?.[0]).toBe("Way");
+  });
   test("damage has a line and a column", () => {
     expect(readGpx("t.gpx", "<gpx>\n<trk></gpx>").findings[0]?.message).toContain("line 2");
     expect(readGpx("t.gpx", "<gpx></gpx>").findings[0]).toMatchObject({ code: "empty-file" });
@@ -171,6 +182,17 @@ describe("GeoJSON", () => {
     expect(kinds(table)).toEqual({ id: "number", name: "text", "size.km": "number", place: "place" });
     expect(plain(table)).toEqual([[7, "North", 2, '{"type":"Point","coordinates":[1,2]}'], [null, "South", null, null], [null, null, null, null]]);
     expect(report.notes).toEqual(["1 features have no geometry", "1 geometries are none by the standard; their place is missing"]);
+  });
+  test("an id of the feature stands beside a property of that name, unless they are the same", () => {
+    const collection = (...features: object[]) => readGeoJson("c.geojson", JSON.stringify({ type: "FeatureCollection", features })).table;
+    const other = collection(feature({ id: "b-7" }, null, { id: 7 }), feature({}, null, { id: 8 }));
+    expect(Object.keys(kinds(other))).toEqual(["feature_id", "id", "place"]);
+    expect(plain(other)).toEqual([[7, "b-7", null], [8, null, null]]);
+    expect(Object.keys(kinds(collection(feature({ id: 7 }, null, { id: 7 }))))).toEqual(["id", "place"]);
+  });
+  test("ids beyond 2^53 stay two", () => {
+    const text = '{"type":"FeatureCollection","features":[{"type":"Feature","properties":{"n":9007199254740993},"geometry":null},{"type":"Feature","properties":{"n":9007199254740992},"geometry":null}]}';
+    expect(plain(readGeoJson("c.geojson", text).table).map(([n]) => n)).toEqual(["9007199254740993", "9007199254740992"]);
   });
   test("a property called place keeps its name", () => {
     expect(Object.keys(kinds(readGeoJson("c.geojson", JSON.stringify(feature({ place: "here" }, { type: "Point", coordinates: [1, 2] }))).table))).toEqual(["place", "place_2"]);

@@ -3,6 +3,7 @@ import type { Finding } from "../finding/finding";
 import { type Column, textColumn } from "../table/column";
 import { makeTable } from "../table/table";
 import { flattened, isMap, type Json, type JsonMap } from "./flatten";
+import { withExactIntegers } from "./json-numbers";
 import { jsonProblemAt } from "./json-place";
 import { headNames, type ReadOptions, type ReadResult, tableOfTexts, unreadable } from "./texts";
 
@@ -37,6 +38,14 @@ function featuresOf(whole: Json): JsonMap[] | undefined {
   return isGeometry(whole) ? [{ type: "Feature", properties: {}, geometry: whole }] : undefined;
 }
 
+/** What is said of each feature. Where its own id stands beside a property `id` that is another, it is called `feature_id`. */
+function propertiesOf(features: readonly JsonMap[]): JsonMap[] {
+  const own = features.map(({ properties }) => (isMap(properties) ? properties : {}));
+  const hasId = (map: JsonMap) => Object.hasOwn(map, "id");
+  const differ = features.some(({ id }, at) => id !== undefined && hasId(own[at] as JsonMap) && String((own[at] as JsonMap).id) !== String(id));
+  return features.map(({ id }, at) => ({ ...(id === undefined || isMap(id) ? {} : { [differ ? "feature_id" : "id"]: id }), ...own[at] }));
+}
+
 /** Reads GeoJSON: one row a feature, its properties as columns, its geometry in the column `place`. */
 export function readGeoJson(file: string, text: string, options: ReadOptions = {}): ReadResult {
   const notes: string[] = [];
@@ -44,7 +53,7 @@ export function readGeoJson(file: string, text: string, options: ReadOptions = {
   const clean = text.replace(/^\ufeff/, "");
   let whole: Json;
   try {
-    whole = JSON.parse(clean) as Json;
+    whole = JSON.parse(withExactIntegers(clean)) as Json;
   } catch {
     const { line, column } = placeOf(clean, jsonProblemAt(clean));
     return unreadable(file, "bad-json", `${file} cannot be read as GeoJSON: line ${line}, column ${column} does not fit what stands before it`);
@@ -61,7 +70,7 @@ export function readGeoJson(file: string, text: string, options: ReadOptions = {
   });
   if (none) notes.push(`${none} features have no geometry`);
   if (broken) notes.push(`${broken} geometries are none by the standard; their place is missing`);
-  const properties = features.map((feature) => ({ ...(feature.id === undefined || isMap(feature.id) ? {} : { id: feature.id }), ...(isMap(feature.properties) ? feature.properties : {}) }));
+  const properties = propertiesOf(features);
   const columns = flattened(properties, notes, options);
   const names = headNames([...columns.keys()], notes);
   const result = tableOfTexts(file, names, [...columns.values()], features.length, notes, findings, options);

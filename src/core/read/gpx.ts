@@ -1,7 +1,7 @@
 import { XMLParser, XMLValidator } from "fast-xml-parser";
 import { distanceKilometres } from "../formula/geography";
 import { type Column, textColumn, valueAt } from "../table/column";
-import { readIsoDate, readIsoDatetime } from "../table/time-text";
+import { isFiner, readIsoDate, readIsoDatetime } from "../table/time-text";
 import { type ReadOptions, type ReadResult, tableOfColumns, unreadable } from "./texts";
 
 /** An element as the parser gives it; elements in {@link LISTS} are always lists. */
@@ -10,6 +10,8 @@ type Element = { [name: string]: unknown };
 const LISTS = new Set(["trk", "trkseg", "trkpt", "rte", "rtept", "wpt"]);
 
 interface Point {
+  /** The place of its track in the file: two tracks may have one name. */
+  of: number;
   track: string;
   segment: number;
   element: Element;
@@ -38,13 +40,25 @@ function pointsOf(gpx: Element, notes: string[]): Point[] {
   const routes = listOf(gpx.rte);
   const marks = listOf(gpx.wpt);
   const named = (element: Element, kind: string, at: number) => wordsOf(element.name) ?? `${kind} ${at + 1}`;
-  if (tracks.length) {
-    if (routes.length) notes.push(`${routes.length} routes were left out beside the tracks`);
+  // Segments of tracks with one name are numbered on, so that name and number together mean one line.
+  const numbered = new Map<string, number>();
+  const ofTracks = tracks.flatMap((track, of) => {
+    const name = named(track, "track", of);
+    return listOf(track.trkseg).flatMap((segment) => {
+      const number = (numbered.get(name) ?? 0) + 1;
+      numbered.set(name, number);
+      return listOf(segment.trkpt).map((element) => ({ of, track: name, segment: number, element }));
+    });
+  });
+  const ofRoutes = routes.flatMap((route, of) => listOf(route.rtept).map((element) => ({ of, track: named(route, "route", of), segment: 1, element })));
+  // Devices write tracks before they have a point: what is empty stands in nothing's way.
+  if (ofTracks.length) {
+    if (ofRoutes.length) notes.push(`${routes.length} routes were left out beside the tracks`);
     if (marks.length) notes.push(`${marks.length} marked places were left out beside the tracks`);
-    return tracks.flatMap((track, at) => listOf(track.trkseg).flatMap((segment, part) => listOf(segment.trkpt).map((element) => ({ track: named(track, "track", at), segment: part + 1, element }))));
+    return ofTracks;
   }
-  if (routes.length) return routes.flatMap((route, at) => listOf(route.rtept).map((element) => ({ track: named(route, "route", at), segment: 1, element })));
-  return marks.map((element, at) => ({ track: named(element, "place", at), segment: 1, element }));
+  if (ofRoutes.length && marks.length) notes.push(`${marks.length} marked places were left out beside the routes`);
+  return ofRoutes.length ? ofRoutes : marks.map((element, of) => ({ of, track: named(element, "place", of), segment: 1, element }));
 }
 
 /** Kilometres from the first point of each track to each of its points; the gap between segments is not travelled. */
@@ -52,7 +66,7 @@ function distances(points: readonly Point[], lat: Float64Array, lon: Float64Arra
   const along = new Float64Array(points.length);
   for (let at = 1; at < points.length; at++) {
     const [before, here] = [points[at - 1] as Point, points[at] as Point];
-    if (before.track !== here.track) continue;
+    if (before.of !== here.of) continue;
     const leg = before.segment === here.segment ? distanceKilometres(lat[at - 1] as number, lon[at - 1] as number, lat[at] as number, lon[at] as number) : 0;
     along[at] = (along[at - 1] as number) + (leg === leg ? leg : 0);
   }
@@ -92,6 +106,7 @@ export function readGpx(file: string, text: string, options: ReadOptions = {}): 
   });
   const elevation = column(({ ele }) => numberOf(ele));
   const numeric = (kind: "number" | "datetime", values: Float64Array): Column => ({ kind, values });
+  if (points.some(({ element }) => isFiner(wordsOf(element.time) ?? ""))) notes.push("times finer than milliseconds are cut down to them");
   const columns: [string, Column][] = [
     ["track", textColumn(points.map(({ track }) => track), length)],
     ["segment", numeric("number", Float64Array.from(points, ({ segment }) => segment))],

@@ -52,6 +52,28 @@ describe("JSON as a table", () => {
     expect(plain('[{"n":"-"},{"n":"1"}]', { missingAs: ["-"] }).missing).toEqual([1]);
   });
 
+  it("keeps whole numbers beyond 2^53 apart, as text with all their digits", () => {
+    const { heads, rows } = plain('[{"id":9007199254740993,"n":"9007199254740993"},{"id":-9007199254740995,"n":"\\"12345678901234567890"},{"id":9007199254740992,"n":"x"}]');
+    expect(heads[0]).toBe("id: text");
+    expect(rows.map(([id]) => id)).toEqual(["9007199254740993", "-9007199254740995", "9007199254740992"]);
+    expect(plain('{"id":[123456789012345678901,1]}').rows).toEqual([["123456789012345678901"], ["1"]]);
+    expect(plain('{"id":9007199254740993}\n{"id":9007199254740994}\n').rows).toEqual([["9007199254740993"], ["9007199254740994"]]);
+    expect(plain('[{"ids":[9007199254740993,5]}]').rows).toEqual([["9007199254740993, 5"]]);
+  });
+
+  it("reads large numbers as numbers", () => {
+    const { heads, rows } = plain('[{"n":1e20},{"n":2.5},{"n":1e21},{"n":-1.5e300},{"n":12345678901234567.5}]');
+    expect(heads).toEqual(["n: number"]);
+    expect(rows.map(([n]) => n)).toEqual([1e20, 2.5, 1e21, -1.5e300, 12345678901234567.5]);
+  });
+
+  it("has columns of any name", () => {
+    const { heads, rows } = plain('[{"__proto__":1,"constructor":2,"toString":"a"}]');
+    expect(heads).toEqual(["__proto__: number", "constructor: number", "toString: text"]);
+    expect(rows).toEqual([[1, 2, "a"]]);
+    expect(plain('{"__proto__":[1,2],"hasOwnProperty":[3,4]}').rows).toEqual([[1, 3], [2, 4]]);
+  });
+
   it.each([
     ["broken text", '[{"n":1},\n{"n":}]', "bad-json", /t\.json cannot be read as JSON: line 2, column 6 does not fit/],
     ["a plain list", "[1,2]", "json-shape", /list of plain values/],

@@ -3,6 +3,7 @@ import { placeOf } from "../finding/place";
 import { headNames, type ReadOptions, type ReadResult, tableOfTexts } from "./texts";
 import { flattened, isMap, type Json, type JsonMap } from "./flatten";
 import { readGeoJson } from "./geojson";
+import { withExactIntegers } from "./json-numbers";
 import { jsonProblemAt } from "./json-place";
 
 const isRows = (value: Json | undefined): value is JsonMap[] => Array.isArray(value) && value.length > 0 && value.every(isMap);
@@ -33,10 +34,11 @@ function rowsOf(file: string, text: string, notes: string[], findings: Finding[]
     return undefined;
   };
   let whole: Json;
+  const exact = withExactIntegers(text);
   try {
-    whole = JSON.parse(text) as Json;
+    whole = JSON.parse(exact) as Json;
   } catch {
-    const lines = readLines(text);
+    const lines = readLines(exact);
     if (!lines) {
       const { line, column } = placeOf(text, jsonProblemAt(text));
       return refuse("bad-json", `${file} cannot be read as JSON: line ${line}, column ${column} does not fit what stands before it`);

@@ -93,6 +93,6 @@ export function isAmbiguous(text: string): boolean {
 /** Digits that name something and count nothing: with leading zeros, or more than a number holds exactly. */
 export function isCode(text: string): boolean {
   const first = text.charCodeAt(0);
-  if (first === 48 || first === 43 || first === 45) return /^[+-]?0\d+$/.test(text.trim());
-  return text.length > 15 && /^\d{16,}$/.test(text.trim());
+  if (text.length > 15 && /^[+-]?\d{16,}$/.test(text.trim())) return true;
+  return (first === 48 || first === 43 || first === 45) && /^[+-]?0\d+$/.test(text.trim());
 }
