@@ -1,4 +1,5 @@
 import { type Column, textColumn } from "../table/column";
+import type { SheetCells } from "./sheet-cells";
 import { isoDate, isoDatetime } from "../table/calendar";
 
 /**
@@ -7,7 +8,7 @@ import { isoDate, isoDatetime } from "../table/calendar";
  */
 export interface Workbook {
   type: "workbook";
-  sheets: { name: string; rows: (string | null)[][] }[];
+  sheets: SheetCells[];
 }
 
 /** A column that could not be read while others could. */

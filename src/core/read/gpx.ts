@@ -3,6 +3,7 @@ import { distanceKilometres } from "../formula/geography";
 import { type Column, textColumn, valueAt } from "../table/column";
 import { isFiner, readIsoDate, readIsoDatetime } from "../table/time-text";
 import { type ReadOptions, type ReadResult, tableOfColumns, unreadable } from "./texts";
+import { decodeEntities } from "./xml-text";
 
 /** An element as the parser gives it; elements in {@link LISTS} are always lists. */
 type Element = { [name: string]: unknown };
@@ -18,17 +19,7 @@ interface Point {
 }
 
 const listOf = (value: unknown): Element[] => (Array.isArray(value) ? value.map((item) => (typeof item === "object" && item !== null ? (item as Element) : {})) : []);
-const ENTITIES: Record<string, string> = { lt: "<", gt: ">", quot: '"', apos: "'", amp: "&" };
-
-/** The five entities of XML and numbered characters; those that a file defines itself are not followed. */
-const decoded = (text: string) =>
-  text.replace(/&(?:#(\d{1,7})|#x([0-9a-fA-F]{1,6})|(lt|gt|quot|apos|amp));/g, (whole, decimal?: string, hex?: string, name?: string) => {
-    if (name !== undefined) return ENTITIES[name] as string;
-    const point = decimal === undefined ? Number.parseInt(hex as string, 16) : Number(decimal);
-    return point > 0 && point <= 0x10ffff ? String.fromCodePoint(point) : whole;
-  });
-
-const wordsOf = (value: unknown): string | undefined => (typeof value === "string" && value.trim() !== "" ? decoded(value.trim()) : undefined);
+const wordsOf = (value: unknown): string | undefined => (typeof value === "string" && value.trim() !== "" ? decodeEntities(value.trim()) : undefined);
 const numberOf = (value: unknown): number => {
   const text = wordsOf(value);
   return text !== undefined && Number.isFinite(Number(text)) ? Number(text) : Number.NaN;

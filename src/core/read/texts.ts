@@ -32,14 +32,14 @@ export type Reader = (file: string, bytes: Uint8Array, options: ReadOptions) => 
 /** So many heads are named that stand twice. */
 const MOST_DOUBLED = 5;
 
-/** Names for heads: none empty, none twice. */
-export function headNames(heads: readonly string[], notes: string[]): string[] {
+/** Names for heads: none empty, none twice. `places` are those of the columns in the file, from 0. */
+export function headNames(heads: readonly string[], notes: string[], places?: readonly number[]): string[] {
   const taken = new Set<string>();
   /** The last number behind a head, so that the thousandth of its kind does not ask for all before. */
   const numbers = new Map<string, number>();
   let doubled = 0;
   const names = heads.map((head, place) => {
-    const wanted = head.replace(/^\ufeff/, "").replace(/\s+/g, " ").trim() || `column_${place + 1}`;
+    const wanted = head.replace(/^\ufeff/, "").replace(/\s+/g, " ").trim() || `column_${(places?.[place] ?? place) + 1}`;
     let name = wanted;
     let number = numbers.get(wanted) ?? 1;
     while (taken.has(name)) name = `${wanted}_${++number}`;
