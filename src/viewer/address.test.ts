@@ -66,6 +66,15 @@ describe("the address", () => {
     expect(readSelection(plan, "rows:3,4", "bbbb")).toBeUndefined();
     expect(readSelection(plan, "x:1..2|rows:3@aaaa", "bbbb")).toEqual({ x: [1, 2] });
   });
+  test.each(["constructor:a", "__proto__:a", "toString:1;hasOwnProperty:2", "keys:constructor:~missing"])("%s names no column, and breaks nothing", (text) => {
+    expect(readSelection(plan, text)).toBeUndefined();
+  });
+  test("a column may have any name, and so its keys", () => {
+    const odd: SelectionPlan = { ...plan, keys: Object.fromEntries([["__proto__", { type: "column" as const, name: "__proto__" }]]), words: {} };
+    const held: SelectionState = { keys: [Object.fromEntries([["__proto__", "a"]])] };
+    expect(readSelection(odd, writeSelection(odd, held))).toEqual(held);
+    expect(selectionText(odd, held)).toBe("__proto__ is a");
+  });
   test("what can be read beside what cannot stays", () => {
     expect(readSelection(plan, "x:a..b|rows:4@ff", "ff")).toEqual({ rows: [4] });
     expect([...readAddress("#a=1&%&=2&b=3")]).toEqual([["a", "1"], ["b", "3"]]);
@@ -86,5 +95,11 @@ describe("words", () => {
 describe("CSV", () => {
   test("quotes what needs it and leaves missing empty", () => {
     expect(csvText(["a", 'b"'], [['x,"y"', null], [1.5, true]])).toBe('\ufeffa,"b"""\r\n"x,""y""",\r\n1.5,true\r\n');
+  });
+  test.each(["=1+2", "+49", "-x", "@now", "\t=1", "\r=1", '=HYPERLINK("x")'])("%j is a text and no formula, as a cell and as a head; numbers stay numbers", (text) => {
+    const [head = "", cells = ""] = csvText([text], [[text], [-5]]).slice(1).split(/\r\n(?!=)/);
+    const plain = (cell: string) => cell.replace(/^"(.*)"$/s, "$1").replaceAll('""', '"');
+    expect([plain(head), plain(cells)]).toEqual([`'${text}`, `'${text}`]);
+    expect(csvText([text], [[-5]])).toContain("\r\n-5\r\n");
   });
 });

@@ -1,3 +1,4 @@
+import { ownOf } from "../core/finding/own";
 import type { Key, SelectionPlan, SelectionState } from "../core/link/selection";
 import { isoDate, isoDatetime } from "../core/table/calendar";
 import { readIsoDate, readIsoDatetime } from "../core/table/time-text";
@@ -57,7 +58,7 @@ function readKeyValue(text: string, kind: string): Scalar | [number, number] | u
   return plain;
 }
 
-const kindOf = (plan: SelectionPlan, name: string) => plan.words[name]?.kind ?? "text";
+const kindOf = (plan: SelectionPlan, name: string) => ownOf(plan.words, name)?.kind ?? "text";
 
 /** `x:8..20`, `berth:Salt%20Steps;berth:Granary`, `rows:3,17@SEAL`: row numbers hold for one build only. */
 export function writeSelection(plan: SelectionPlan, state: SelectionState, seal = ""): string {
@@ -93,16 +94,16 @@ export function readSelection(plan: SelectionPlan, text: string, seal = ""): Sel
 
 function readKeys(plan: SelectionPlan, text: string): Key[] | undefined {
   const keys = text.split(";").map((one) => {
-    const key: Key = {};
+    const values: [string, Key[string]][] = [];
     for (const pair of one.split("+")) {
       const [name, value] = pair.split(":");
       const column = name === undefined ? undefined : decode(name);
-      if (column === undefined || value === undefined || !(column in plan.keys)) return undefined;
+      if (column === undefined || value === undefined || !Object.hasOwn(plan.keys, column)) return undefined;
       const read = readKeyValue(value, kindOf(plan, column));
       if (read === undefined) return undefined;
-      key[column] = read;
+      values.push([column, read]);
     }
-    return key;
+    return Object.fromEntries(values);
   });
   const sound = keys.filter((key): key is Key => key !== undefined);
   return sound.length ? sound : undefined;

@@ -2,6 +2,7 @@ import { codeOfValue } from "../core/link/predicate";
 import type { Key, SelectionState } from "../core/link/selection";
 import { plainValue } from "../core/chart/categories";
 import type { PlainRow } from "../core/plan/model";
+import type { Column } from "../core/table/column";
 import type { App } from "./app";
 import { textNumber } from "./address";
 import type { ControlView } from "./controls";
@@ -44,17 +45,17 @@ export function makeApi(app: App, controls: ReadonlyMap<string, ControlView>, ke
       const kind = plan.words[axis]?.kind ?? "number";
       const [low, high] = range.map((end) => (typeof end === "number" && kind !== "date" && kind !== "datetime" ? end : textNumber(kind, String(end)))) as [number, number];
       if (!(low <= high)) throw new RangeError(`${JSON.stringify(range)} are not two ends on ${axis} of "${name}"`);
-      state[axis] = wholePeriods(app, plan.source, axis, [low, high]);
+      state[axis] = [low, high];
     }
     if (what.keys) {
       const table = app.model.engine.tableOf(plan.table);
       for (const key of what.keys) {
-        for (const column of Object.keys(key)) if (!(column in plan.keys) && !table.columns.has(column)) throw new RangeError(`"${column}" is no column of ${plan.table} in this file`);
+        for (const column of Object.keys(key)) if (!Object.hasOwn(plan.keys, column) && !table.columns.has(column)) throw new RangeError(`"${column}" is no column of ${plan.table} in this file`);
       }
       state.keys = plan.by.length ? widened(app, plan.table, plan.by, what.keys) : (what.keys as Key[]);
     }
     if (!state.x && !state.y && !state.keys) throw new RangeError("select takes {x: [from, to]}, {y: …} or {keys: [{column: value}]}");
-    return state;
+    return app.model.wholePeriods(plan, state);
   };
   const finish = () => {
     app.settle();
@@ -88,15 +89,11 @@ export function makeApi(app: App, controls: ReadonlyMap<string, ControlView>, ke
   };
 }
 
-/** Ends on an axis of periods move out to whole ones. */
-function wholePeriods(app: App, source: string, axis: "x" | "y", [low, high]: [number, number]): [number, number] {
-  const piece = app.model.piece(source);
-  if (piece?.plan.type !== "chart") return [low, high];
-  const asked = app.model.askedBy(source)[0];
-  const edges = asked && app.model.engine.all(asked).prepared.edges.get(axis);
-  if (!edges?.grain) return [low, high];
-  const all = [...edges.starts, edges.end];
-  return [all.findLast((edge) => edge <= low) ?? (all[0] as number), all.find((edge) => edge >= high) ?? edges.end];
+/** True if a row holds a value, by the number of it in the column's own kind; two zeros are one. */
+function isValue(column: Column, row: number, code: number): boolean {
+  if (column.kind === "text") return column.codes[row] === code;
+  const value = column.values[row] as number;
+  return value === code || (value !== value && code !== code);
 }
 
 /** The values of `by` in the rows that the keys hold. */
@@ -104,14 +101,14 @@ function widened(app: App, tableName: string, by: readonly string[], keys: NonNu
   const table = app.model.engine.tableOf(tableName);
   const found = new Map<string, Key>();
   for (const key of keys) {
-    if (Object.keys(key).length === by.length && by.every((name) => name in key)) {
+    if (Object.keys(key).length === by.length && by.every((name) => Object.hasOwn(key, name))) {
       found.set(JSON.stringify(key), key);
       continue;
     }
     const tests = Object.entries(key).map(([name, value]) => {
       const column = table.columns.get(name);
       const code = column && codeOfValue(column, value);
-      return (row: number) => column !== undefined && code !== undefined && (column.kind === "text" ? column.codes[row] === code : Object.is(column.values[row], code));
+      return (row: number) => column !== undefined && code !== undefined && isValue(column, row, code);
     });
     for (let row = 0; row < table.rowCount; row++) {
       if (!tests.every((test) => test(row))) continue;

@@ -3,7 +3,9 @@ import { LayerValues } from "../core/chart/inputs";
 import { writeCount } from "../core/formula/format";
 import type { PickControlPlan, SetControlPlan } from "../core/plan/plan";
 import { writeNumber } from "../core/plan/texts";
+import { inclusiveEnd } from "../core/link/predicate";
 import { valuesIn } from "../core/table/column";
+import { extentOf } from "../core/table/extent";
 import type { App, View } from "./app";
 import { textNumber } from "./address";
 import { button, element } from "./dom";
@@ -167,6 +169,8 @@ export class PickRange implements ControlView {
   private readonly from: number;
   private readonly to: number;
   private readonly step: number;
+  /** The least and the largest known value: a range over both holds everything, and is off. */
+  private readonly extent: readonly [number, number];
 
   constructor(
     private readonly app: App,
@@ -176,14 +180,8 @@ export class PickRange implements ControlView {
     this.name = control.name;
     const { kind } = control.channel;
     const column = app.model.engine.columnsOf(control.from).get(control.channel.formula);
-    let [low, high] = [Number.POSITIVE_INFINITY, Number.NEGATIVE_INFINITY];
-    if (column.kind !== "text") {
-      for (const value of column.values) {
-        if (value < low) low = value;
-        if (value > high) high = value;
-      }
-    }
-    if (!(low <= high)) [low, high] = [0, 1];
+    const [low, high] = (column.kind === "text" ? undefined : extentOf(column.values)) ?? [0, 1];
+    this.extent = [low, high];
     this.step = kind === "date" || kind === "datetime" ? 86400 : roundStep((high - low) / 200);
     this.from = Math.floor(low / this.step);
     this.to = Math.ceil(high / this.step) || this.from + 1;
@@ -231,13 +229,17 @@ export class PickRange implements ControlView {
     const read = (end: unknown, otherwise: number) => (end === undefined || end === null ? otherwise : textNumber(this.control.channel.kind, String(end)));
     const [low, high] = [read(pair.from, this.at(this.from)), read(pair.to, this.at(this.to))];
     if (!(low <= high)) return `${this.name} cannot hold ${JSON.stringify(value)}`;
-    this.app.select(this.name, { x: [low, high] });
+    const full = low <= this.extent[0] && inclusiveEnd(this.control.channel.kind, high) > this.extent[1];
+    this.app.select(this.name, full ? undefined : { x: [low, high] });
     return undefined;
   }
 
   value(): unknown {
-    const state = this.app.model.engine.state(this.name);
-    return state?.x;
+    const held = this.app.model.engine.state(this.name)?.x;
+    const start = this.app.model.selections.get(this.name)?.start?.x;
+    if (!start) return held;
+    if (!held) return "all";
+    return held[0] === start[0] && held[1] === start[1] ? undefined : held;
   }
 
   draw() {

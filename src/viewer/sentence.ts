@@ -1,3 +1,4 @@
+import { ownOf } from "../core/finding/own";
 import { writeCount, writer } from "../core/formula/format";
 import type { Key, SelectionPlan, SelectionState, SelectionWords } from "../core/link/selection";
 import { readIsoDate, readIsoDatetime } from "../core/table/time-text";
@@ -40,14 +41,14 @@ function keysText(plan: SelectionPlan, keys: readonly Key[]): string {
   const first = keys[0];
   if (!first) return `${Object.values(plan.words)[0]?.label ?? plan.name} is none`;
   const names = Object.keys(first);
-  const labels = names.map((name) => plan.words[name]?.label ?? name);
+  const labels = names.map((name) => ownOf(plan.words, name)?.label ?? name);
   if (names.length === 1) {
     const name = names[0] as string;
-    const values = keys.map((key) => keyValue(plan.words[name], key[name] as Key[string]));
+    const values = keys.map((key) => keyValue(ownOf(plan.words, name), key[name] as Key[string]));
     return values.length > 3 ? `${labels[0]} is one of ${values.length}` : `${labels[0]} is ${values.join(" or ")}`;
   }
   if (keys.length > 2) return `${keys.length} of ${labels.join(" and ")}`;
-  return keys.map((key) => names.map((name, at) => `${labels[at]} is ${keyValue(plan.words[name], key[name] as Key[string])}`).join(" and ")).join(", or ");
+  return keys.map((key) => names.map((name, at) => `${labels[at]} is ${keyValue(ownOf(plan.words, name), key[name] as Key[string])}`).join(" and ")).join(", or ");
 }
 
 /** The line at the top that is always true: how many rows pass, and why. */

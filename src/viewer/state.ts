@@ -89,7 +89,7 @@ export class StateKeeper {
       const text = parts.get(selection.name);
       const state = text === undefined ? undefined : readSelection(selection, text, this.seal);
       if (text !== undefined && /(?:^|\|)rows:/.test(text) && !state?.rows) app.notice = "rows picked in another build of this report were dropped";
-      app.select(selection.name, state?.rows && !this.hasRows(selection.table, state) ? undefined : state);
+      app.select(selection.name, state?.rows && !this.hasRows(selection.table, state) ? undefined : state && app.model.wholePeriods(selection, state));
     }
     for (const [name, control] of this.controls) this.readControl(name, control, parts.get(name));
     for (const piece of app.plan.pieces) {

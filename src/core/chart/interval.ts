@@ -90,6 +90,12 @@ function stretchOf(edges: Edges, value: number): number {
   return low;
 }
 
+/** A range moved out to whole stretches; what lies beyond the first and the last of them is cut. */
+export function widenedTo(edges: Edges, [low, high]: [number, number]): [number, number] {
+  const start = edges.starts[stretchOf(edges, high)] as number;
+  return [edges.starts[stretchOf(edges, low)] as number, high <= start ? start : stretchEnd(edges, start)];
+}
+
 /** Where the stretch that begins at `start` ends. */
 export function stretchEnd(edges: Edges, start: number): number {
   const place = stretchOf(edges, start);

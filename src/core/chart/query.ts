@@ -242,7 +242,7 @@ export function channelValues(name: string, answer: Answer, all: Answer): Column
 }
 
 function hasRowFunction(formula: Formula): boolean {
-  return (formula.type === "call" && formula.name in ROW_FUNCTIONS) || partsOf(formula).some(hasRowFunction);
+  return (formula.type === "call" && Object.hasOwn(ROW_FUNCTIONS, formula.name)) || partsOf(formula).some(hasRowFunction);
 }
 
 /** How functions that look at other rows go over the groups: along x (else the first key), by itself for every combination of the other keys. */

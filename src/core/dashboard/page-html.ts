@@ -1,3 +1,4 @@
+import { ownOf } from "../finding/own";
 import { drawChart } from "../chart/draw";
 import type { ChartPlan, DataTablePlan } from "../chart/plan";
 import { type ColorScale, LayerValues } from "../chart/inputs";
@@ -138,7 +139,7 @@ export function pageHtml(model: Model, about: string, ground: Ground): string {
     const pieces = page.areas.map((area, place) => {
       const piece = model.piece(area.piece);
       if (piece) return pieceHtml(model, piece, place, boxes[place] as { width: number; height: number }, at === 0, ground);
-      const broken = plan.broken[area.piece];
+      const broken = ownOf(plan.broken, area.piece);
       if (broken !== undefined) return brokenHtml(area.piece, broken, place);
       return `<div class="piece area-${place}" data-control="${escapeAttribute(area.piece)}"></div>`;
     });

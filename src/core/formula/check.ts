@@ -80,7 +80,7 @@ export function checkFormula(formula: Formula, scope: Scope): Checked {
       problems.push(new FormulaProblem("unknown-function", `there is no function "${node.name}"${near ? `; did you mean ${near}()?` : ""}`, at.start, at.start + node.name.length, fix));
       return broken;
     }
-    if (node.name in ROW_FUNCTIONS) {
+    if (Object.hasOwn(ROW_FUNCTIONS, node.name)) {
       if (inAggregate) blame(node, "row-function-here", `${node.name}() looks at other rows and cannot stand inside an aggregate; add it as a column first`);
       else if (scope.rowFunctions === "none") blame(node, "row-function-here", `${node.name}() looks at other rows and cannot stand here; add it as a column in a step`);
     }

@@ -189,7 +189,7 @@ export function evaluate(node: Formula, frame: Frame): Vector {
     case "call":
       if (AGGREGATES.has(node.name)) return spread(node, frame);
       if (node.name === "chosen" || node.name === "agg") return chosenOf(node, frame);
-      if (node.name in ROW_FUNCTIONS) return (ROW_FUNCTIONS[node.name] as NonNullable<(typeof ROW_FUNCTIONS)[string]>)(node.arguments.map((argument) => evaluate(argument, frame)), frame);
+      if (Object.hasOwn(ROW_FUNCTIONS, node.name)) return (ROW_FUNCTIONS[node.name] as NonNullable<(typeof ROW_FUNCTIONS)[string]>)(node.arguments.map((argument) => evaluate(argument, frame)), frame);
       return (FUNCTIONS[node.name] as NonNullable<(typeof FUNCTIONS)[string]>)(node.arguments.map((argument) => evaluate(argument, frame)), length);
     case "minus": {
       const operand = evaluate(node.operand, frame) as NumericVector;

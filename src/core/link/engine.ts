@@ -1,3 +1,4 @@
+import { ownOf } from "../finding/own";
 import { type Answer, answerFromTotals, answerQuery, type Prepared, type PrepareOptions, prepareQuery } from "../chart/query";
 import type { Query } from "../chart/plan";
 import { type Formula, walk } from "../formula/tree";
@@ -385,7 +386,7 @@ export class Engine {
 
   private acrossTie(pass: Uint8Array, { left, right }: NonNullable<Route["tie"]>, to: string): Uint8Array {
     const instance = this.baseInstance(left);
-    const name = this.tables.get(left)?.ties?.[right];
+    const name = ownOf(this.tables.get(left)?.ties ?? {}, right);
     const column = typeof name === "string" ? instance.table.columns.get(name) : undefined;
     const match = column && column.kind !== "text" ? column.values : instance.made?.ties.get(right);
     if (!match) throw new RangeError(`${left} was not looked up in ${right}`);

@@ -1,3 +1,4 @@
+import { ownOf } from "../finding/own";
 import { groupRows } from "../formula/groups";
 import { evaluate, frameOf } from "../formula/evaluate";
 import type { Formula } from "../formula/tree";
@@ -5,7 +6,7 @@ import { columnOf } from "../formula/vector";
 import type { SettingValues } from "../steps/step";
 import { DAY } from "../table/calendar";
 import { readIsoDate, readIsoDatetime } from "../table/time-text";
-import { type Column, type Scalar, type TextColumn, valuesIn } from "../table/column";
+import { type Column, type Kind, type Scalar, type TextColumn, valuesIn } from "../table/column";
 import type { Table } from "../table/table";
 import type { Key, SelectionPlan, SelectionState } from "./selection";
 
@@ -81,7 +82,7 @@ function andAnyOf(pass: Uint8Array, { codes, dictionary }: TextColumn, wanted: s
 }
 
 /** The upper end of a range that holds it: the whole of its day for a day, else the very value. */
-export function inclusiveEnd(kind: Column["kind"], high: number): number {
+export function inclusiveEnd(kind: Kind, high: number): number {
   if (kind === "date" || (kind === "datetime" && high % DAY === 0)) return high + DAY;
   // The next number that a 64-bit float can hold.
   return high + Math.max(Number.MIN_VALUE, Math.abs(high) * Number.EPSILON);
@@ -90,7 +91,7 @@ export function inclusiveEnd(kind: Column["kind"], high: number): number {
 function keyPass(key: Key, plan: SelectionPlan, columns: FormulaColumns): Uint8Array {
   const pass = new Uint8Array(columns.table.rowCount).fill(1);
   for (const [text, wanted] of Object.entries(key)) {
-    const formula: Formula = plan.keys[text] ?? { type: "column", name: text };
+    const formula: Formula = ownOf(plan.keys, text) ?? { type: "column", name: text };
     const column = columns.get(stableFormula(columns, text, formula));
     if (plan.split !== undefined && column.kind === "text" && typeof wanted === "string") andAnyOf(pass, column, wanted, plan.split);
     else andKey(pass, column, wanted);

@@ -25,7 +25,7 @@ export function chooseColors(compiling: Compiling, pieces: readonly PlanPiece[])
       const built = compiling.tables.get(plan.from);
       if (!built) continue;
       const key = colorKeyOf(channel, plan);
-      if (colors[key]) continue;
+      if (Object.hasOwn(colors, key)) continue;
       const column = columnOf(evaluate(channel.formula, frameOf(built.table, settingValue(compiling))), built.table.rowCount);
       colors[key] = column.kind === "text" || column.kind === "boolean" ? categoryColors(compiling, channel, plan, column) : rampOf(column);
     }

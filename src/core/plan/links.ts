@@ -217,12 +217,12 @@ const keysOfColumns = (columns: readonly string[]): Record<string, Formula> => O
 /** Words of the columns that `by` names. */
 function columnWords(compiling: Compiling, table: string, columns: readonly string[]): SelectionPlan["words"] {
   const built = compiling.tables.get(table);
-  const words: SelectionPlan["words"] = {};
-  for (const name of columns) {
-    const kind = built?.table.columns.get(name)?.kind;
-    if (built && kind) words[name] = channelWords(channelOf({ formula: { type: "column", name }, kind, aggregate: false, constant: false }, table, built.table));
-  }
-  return words;
+  return Object.fromEntries(
+    columns.flatMap((name) => {
+      const kind = built?.table.columns.get(name)?.kind;
+      return built && kind ? [[name, channelWords(channelOf({ formula: { type: "column", name }, kind, aggregate: false, constant: false }, table, built.table))]] : [];
+    }),
+  );
 }
 
 function readEffects(linking: Linking, sentence: LinkSentence & { type: "gesture" }, source: PlanPiece, path: Path): SelectionEffect[] | undefined {

@@ -1,13 +1,14 @@
+import { ownOf } from "../finding/own";
 import { plainValue } from "../chart/categories";
 import { type ChartInput, type ColorScale, type LayerInput, LayerValues } from "../chart/inputs";
-import { stretchEnd } from "../chart/interval";
+import { stretchEnd, widenedTo } from "../chart/interval";
 import type { Channel, ChartPlan, LayerPlan, Query } from "../chart/plan";
 import type { Answer } from "../chart/query";
 import type { AnswerWhole } from "../link/answer-cache";
 import { type Asked, Engine } from "../link/engine";
 import { selectionPass } from "../link/predicate";
 import { familiesOf, routeBetween } from "../link/route";
-import { isEmptyState, type SelectionPlan } from "../link/selection";
+import { isEmptyState, type SelectionPlan, type SelectionState } from "../link/selection";
 import type { Scalar } from "../table/column";
 import type { Table } from "../table/table";
 import { selectionsOf } from "../formula/tree";
@@ -111,6 +112,19 @@ export class Model {
     return this.plan.selections.filter((selection) => routeBetween(selection.table, table, familyOf) !== undefined && counts(selection)).map(({ name }) => name);
   }
 
+  /** A selection whose ends on an axis of periods are moved out to whole ones. */
+  wholePeriods({ source }: SelectionPlan, state: SelectionState): SelectionState {
+    const asked = this.piece(source)?.plan.type === "chart" ? this.askedBy(source)[0] : undefined;
+    if (!asked || (!state.x && !state.y)) return state;
+    const { edges } = this.engine.all(asked).prepared;
+    const whole = { ...state };
+    for (const axis of ["x", "y"] as const) {
+      const [range, own] = [state[axis], edges.get(axis)];
+      if (range && own?.grain) whole[axis] = widenedTo(own, range);
+    }
+    return whole;
+  }
+
   piece(name: string): PlanPiece | undefined {
     return this.questions.get(name)?.piece;
   }
@@ -179,7 +193,7 @@ export class Model {
     if (plan?.type !== "chart") return undefined;
     const channel = plan.layers.map((layer) => layer.query.channels.color).find((found) => found !== undefined);
     if (!channel) return undefined;
-    return this.plan.colors[colorKeyOf(channel, plan)] ?? this.aggregateRamp(name, channel);
+    return ownOf(this.plan.colors, colorKeyOf(channel, plan)) ?? this.aggregateRamp(name, channel);
   }
 
   /** A ramp for a colour that is an aggregate: its ends are those of all groups. */

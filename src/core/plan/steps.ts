@@ -98,7 +98,7 @@ function addedColumns(place: StepPlace, spec: Record<string, string>): NamedResu
 function renameStep(place: StepPlace, spec: Record<string, string>): ReadyStep | undefined {
   const { path, table, tableName } = place;
   let sound = true;
-  const taken = new Set([...table.columns.keys()].filter((name) => !(name in spec)));
+  const taken = new Set([...table.columns.keys()].filter((name) => !Object.hasOwn(spec, name)));
   for (const [from, to] of Object.entries(spec)) {
     if (!table.columns.has(from)) {
       sound = false;

@@ -62,9 +62,9 @@ describe("JSON as a table", () => {
   });
 
   it("reads large numbers as numbers", () => {
-    const { heads, rows } = plain('[{"n":1e20},{"n":2.5},{"n":1e21},{"n":-1.5e300},{"n":12345678901234567.5}]');
+    const { heads, rows } = plain('[{"n":1e20},{"n":2.5},{"n":1e21},{"n":-1.5e300},{"n":1234567890123456.5}]');
     expect(heads).toEqual(["n: number"]);
-    expect(rows.map(([n]) => n)).toEqual([1e20, 2.5, 1e21, -1.5e300, 12345678901234567.5]);
+    expect(rows.map(([n]) => n)).toEqual([1e20, 2.5, 1e21, -1.5e300, 1234567890123456.5]);
   });
 
   it("has columns of any name", () => {

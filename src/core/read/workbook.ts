@@ -54,7 +54,7 @@ function sharedStrings(files: Package, path: string): string[] {
   const strings: string[] = [];
   if (!part) return strings;
   inPieces(part, "si", (xml) => {
-    for (const [, item = ""] of xml.matchAll(/<(?:[\w.-]+:)?si(?:\s[^>]*)?(?:\/>|>([^]*?)<\/(?:[\w.-]+:)?si>)/g)) {
+    for (const [, item = ""] of xml.matchAll(/<(?:[\w.-]+:)?si(?:\s[^>]*)?(?:\/>|>(.*?)<\/(?:[\w.-]+:)?si>)/gs)) {
       const text = textIn(item);
       strings.push(text.includes("_x") ? text.replace(/_x([0-9A-Fa-f]{4})_/g, (_, hex: string) => String.fromCharCode(Number.parseInt(hex, 16))) : text);
     }
@@ -66,7 +66,7 @@ function sharedStrings(files: Package, path: string): string[] {
 function meanings(styles: string | undefined): NumberMeaning[] {
   if (styles === undefined) return [];
   const codes = new Map(tagsOf(styles, "numFmt").map((tag) => [Number(attributeOf(tag, "numFmtId")), attributeOf(tag, "formatCode") ?? ""]));
-  const cells = /<(?:[\w.-]+:)?cellXfs[\s>]([^]*?)<\/(?:[\w.-]+:)?cellXfs>/.exec(styles)?.[1] ?? "";
+  const cells = /<(?:[\w.-]+:)?cellXfs[\s>](.*?)<\/(?:[\w.-]+:)?cellXfs>/s.exec(styles)?.[1] ?? "";
   return tagsOf(`<${cells}`.replace(/^<[^<]*/, ""), "xf").map((tag) => {
     const id = Number(attributeOf(tag, "numFmtId") ?? 0);
     return meaningOf(id, codes.get(id));

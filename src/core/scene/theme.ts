@@ -72,8 +72,8 @@ export function paintOf(paint: Paint, ground: Ground): string {
   if (colon > 0) {
     const name = paint.slice(0, colon);
     const place = Number(paint.slice(colon + 1));
-    if (name in PALETTES) return PALETTES[name as PaletteName][ground][place] ?? TOKENS[ground].ink;
-    if (name in RAMPS) return rampColor(name as RampName, place, ground);
+    if (Object.hasOwn(PALETTES, name)) return PALETTES[name as PaletteName][ground][place] ?? TOKENS[ground].ink;
+    if (Object.hasOwn(RAMPS, name)) return rampColor(name as RampName, place, ground);
   }
   return TOKENS[ground][paint as Token] ?? TOKENS[ground].ink;
 }

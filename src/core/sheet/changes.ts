@@ -27,8 +27,8 @@ export function changesBetween(before: string, after: string): string[] {
 function named(noun: string, from: MapTree, to: MapTree): string[] {
   return [...new Set([...Object.keys(from), ...Object.keys(to)])].flatMap((name) => {
     if (same(from[name], to[name])) return [];
-    if (!(name in from)) return [`${noun} ${name} added`];
-    if (!(name in to)) return [`${noun} ${name} taken away`];
+    if (!Object.hasOwn(from, name)) return [`${noun} ${name} added`];
+    if (!Object.hasOwn(to, name)) return [`${noun} ${name} taken away`];
     const [old, now] = [from[name], to[name]];
     if (!isMap(old) || !isMap(now)) return [`${noun} ${name} changed`];
     const keys = [...new Set([...Object.keys(old), ...Object.keys(now)])].filter((key) => !same(old[key], now[key]));

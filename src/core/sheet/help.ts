@@ -1,3 +1,4 @@
+import { ownOf } from "../finding/own";
 import { signatureOf, writeSignature } from "../formula/signatures";
 import type { Stretch } from "./anatomy";
 import { keysAt, schemasAt } from "./issues";
@@ -27,7 +28,7 @@ function jsonAt(schema: JsonSchema | undefined, path: Path): JsonSchema | undefi
   if (schema.anyOf) return schema.anyOf.map((branch) => jsonAt(branch, path)).find((found) => found !== undefined);
   const [head, ...rest] = path;
   if (typeof head === "number") return jsonAt(schema.items, rest);
-  const below = schema.properties?.[String(head)] ?? (typeof schema.additionalProperties === "object" ? schema.additionalProperties : undefined);
+  const below = ownOf(schema.properties ?? {}, String(head)) ?? (typeof schema.additionalProperties === "object" ? schema.additionalProperties : undefined);
   return jsonAt(below, rest);
 }
 

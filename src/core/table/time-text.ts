@@ -141,7 +141,7 @@ const PARTS: Record<string, Part> = {
 export function timeReader(format: string, kind: "date" | "datetime" | "duration"): TimeReader | { unknown: string } {
   const whole = readerOfAll(format, kind);
   // In a column of moments a bare date is its midnight.
-  const dateAlone = kind === "datetime" ? /^([^]*%[Yy][^]*?)[T, ]+%[HI]/.exec(format)?.[1] : undefined;
+  const dateAlone = kind === "datetime" ? /^(.*%[Yy].*?)[T, ]+%[HI]/s.exec(format)?.[1] : undefined;
   const ofDate = dateAlone === undefined ? undefined : readerOfAll(dateAlone, "date");
   if (typeof whole !== "function" || typeof ofDate !== "function") return whole;
   return (text) => {

@@ -1,3 +1,4 @@
+import { ownOf } from "../../core/finding/own";
 import { sha256 } from "@noble/hashes/sha2.js";
 import { bytesToHex } from "@noble/hashes/utils.js";
 import { expose } from "comlink";
@@ -77,7 +78,7 @@ function pieceViews({ plan, sheet }: Built): PieceView[] {
     .map((name): PieceView => {
       const piece = sound.get(name);
       if (piece) return { name, title: piece.words.title, kind: piece.plan.type, from: piece.plan.from };
-      return { name, title: name, kind: "broken", problem: plan.broken[name] ?? "" };
+      return { name, title: name, kind: "broken", problem: ownOf(plan.broken, name) ?? "" };
     });
 }
 
