@@ -19,7 +19,7 @@ export const BOUNDS = {
   sheetLength: limit(4_000_000, "characters of a sheet", "the sheet", "put tables into files beside the sheet"),
   sheetDepth: limit(100, "levels of maps and lists in a sheet", "the sheet", "a sheet of the language has ten or so"),
   formulaLength: limit(20_000, "characters of a formula", "any formula", "add its parts as columns of their own"),
-  formulaDepth: limit(400, "levels of a formula: brackets, signs and operations within one another", "any formula", "add its parts as columns of their own"),
+  formulaDepth: limit(500, "levels of a formula: brackets, signs and operations within one another", "any formula", "add its parts as columns of their own"),
   patternLength: limit(1_000, "characters of a pattern with * and ?", "read:, glob() and lists of columns", "write a shorter pattern"),
   textLength: limit(16_000_000, "characters of one text that a formula makes", "replace() and concat()", "make shorter texts"),
   columnTextLength: limit(256_000_000, "characters of all different texts that a formula makes in a column", "replace() and concat()", "make shorter texts, or keep fewer rows before"),

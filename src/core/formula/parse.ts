@@ -1,5 +1,6 @@
+import { BOUNDS, boundMessage, LIMITS } from "../finding/limits";
 import { FormulaProblem, type Token, tokenize } from "./tokens";
-import type { At, BinaryOperator, Formula } from "./tree";
+import { type At, type BinaryOperator, type Formula, partsOf } from "./tree";
 
 export interface NamedFormula {
   formula: Formula;
@@ -10,7 +11,8 @@ export interface NamedFormula {
 export type Parsed = { ok: true; value: NamedFormula } | { ok: false; problem: FormulaProblem };
 
 const COMPARISONS = new Set(["=", "!=", "<", "<=", ">", ">="]);
-const DEEPEST = 200;
+/** Brackets within brackets; each takes ten calls of this reader. */
+const MOST_BRACKETS = 200;
 
 /** One pass of recursive descent; lowest precedence first: or, and, not, comparisons, sums, products, minus, power. */
 class Reader {
@@ -75,7 +77,7 @@ class Reader {
 
   private or(): Formula {
     this.depth += 1;
-    if (this.depth > DEEPEST) throw new FormulaProblem("too-deep", "this formula is nested too deeply", this.next.start, this.next.end);
+    if (this.depth > MOST_BRACKETS) throw new FormulaProblem("too-deep", `brackets stand more than ${MOST_BRACKETS} deep in one another here; ${BOUNDS.formulaDepth.told}`, this.next.start, this.next.end);
     const start = this.next.start;
     let left = this.and();
     while (this.takeWord("or")) left = { type: "binary", operator: "or", left, right: this.and(), at: this.span(start) };
@@ -152,10 +154,21 @@ class Reader {
 
   /** Binds tighter than a minus before it, and to the right: `-2^2` is -4, `2^3^2` is 512. */
   private power(): Formula {
-    const start = this.next.start;
-    const left = this.of();
-    if (!this.takeSign("^")) return left;
-    return { type: "binary", operator: "^", left, right: this.minus(), at: this.span(start) };
+    const bases: { formula: Formula; start: number; signs: number; signStart: number }[] = [];
+    let [signs, signStart] = [0, this.next.start];
+    for (;;) {
+      const { start } = this.next;
+      bases.push({ formula: this.of(), start, signs, signStart });
+      if (!this.takeSign("^")) break;
+      signStart = this.next.start;
+      for (signs = 0; this.takeSign("-"); ) signs += 1;
+    }
+    let right: Formula | undefined;
+    for (const { formula, start, signs: minus, signStart: from } of bases.reverse()) {
+      right = right ? { type: "binary", operator: "^", left: formula, right, at: this.span(start) } : formula;
+      for (let sign = 0; sign < minus; sign++) right = { type: "minus", operand: right, at: this.span(from) };
+    }
+    return right as Formula;
   }
 
   private of(): Formula {
@@ -235,9 +248,25 @@ class Reader {
   }
 }
 
+/** Levels of a tree, looked at without recursion: it may be as deep as its text is long. */
+function depthOf(formula: Formula): number {
+  let deepest = 0;
+  const open: [Formula, number][] = [[formula, 1]];
+  for (let next = open.pop(); next; next = open.pop()) {
+    const [node, depth] = next;
+    if (depth > deepest) deepest = depth;
+    for (const part of partsOf(node)) open.push([part, depth + 1]);
+  }
+  return deepest;
+}
+
 function parsing(text: string, allowName: boolean): Parsed {
   try {
-    return { ok: true, value: new Reader(tokenize(text), text).whole(allowName) };
+    if (text.length > LIMITS.formulaLength) throw new FormulaProblem("too-long", boundMessage("formulaLength", text.length, "this formula"), 0, text.length);
+    const value = new Reader(tokenize(text), text).whole(allowName);
+    const depth = depthOf(value.formula);
+    if (depth > LIMITS.formulaDepth) throw new FormulaProblem("too-deep", boundMessage("formulaDepth", depth, "this formula"), 0, text.length);
+    return { ok: true, value };
   } catch (problem) {
     if (problem instanceof FormulaProblem) return { ok: false, problem };
     throw problem;

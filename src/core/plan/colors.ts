@@ -16,7 +16,7 @@ import type { PlanPiece } from "./plan";
  * say the same thing in every chart and stay as picks change.
  */
 export function chooseColors(compiling: Compiling, pieces: readonly PlanPiece[]): Record<string, ColorScale> {
-  const colors: Record<string, ColorScale> = {};
+  const colors = new Map<string, ColorScale>();
   for (const { plan } of pieces) {
     if (plan.type !== "chart") continue;
     for (const layer of plan.layers) {
@@ -25,12 +25,12 @@ export function chooseColors(compiling: Compiling, pieces: readonly PlanPiece[])
       const built = compiling.tables.get(plan.from);
       if (!built) continue;
       const key = colorKeyOf(channel, plan);
-      if (Object.hasOwn(colors, key)) continue;
+      if (colors.has(key)) continue;
       const column = columnOf(evaluate(channel.formula, frameOf(built.table, settingValue(compiling))), built.table.rowCount);
-      colors[key] = column.kind === "text" || column.kind === "boolean" ? categoryColors(compiling, channel, plan, column) : rampOf(column);
+      colors.set(key, column.kind === "text" || column.kind === "boolean" ? categoryColors(compiling, channel, plan, column) : rampOf(column));
     }
   }
-  return colors;
+  return Object.fromEntries(colors);
 }
 
 function rampOf(column: Column): ColorScale {

@@ -1,5 +1,6 @@
 import type { z } from "zod";
 import type { Finding } from "../finding/finding";
+import { ownOf } from "../finding/own";
 import { listed, nearest } from "../finding/nearest";
 import { quoteFix, quoteLineFix } from "./quoting";
 import { LATER_WORDS } from "./schema";
@@ -23,7 +24,7 @@ export function schemasAt(schema: Schema, path: Path): Schema[] {
   if (def.type === "union") return (def.options ?? []).flatMap((option) => schemasAt(option, path));
   if (path.length === 0) return [bare];
   const [head, ...rest] = path as [string | number, ...(string | number)[]];
-  const next = def.type === "object" ? def.shape?.[String(head)] : def.type === "record" ? def.valueType : def.type === "array" ? def.element : undefined;
+  const next = def.type === "object" ? ownOf(def.shape ?? {}, String(head)) : def.type === "record" ? def.valueType : def.type === "array" ? def.element : undefined;
   return next ? schemasAt(next, rest) : [];
 }
 

@@ -1,5 +1,6 @@
 import type { z } from "zod";
 import type { Finding, Span } from "../finding/finding";
+import { pathWithOddKey, withOddKey, withoutOddKey } from "./odd-key";
 import { type NamedFormula, parseFormula, parseNamed } from "../formula/parse";
 import type { FormulaProblem } from "../formula/tokens";
 import { findingsOfIssues, keysAt } from "./issues";
@@ -83,13 +84,15 @@ export function readSheet(text: string): Sheet {
     findings.push({ code: "not-a-sheet", severity: "error", message: "a sheet is a map that begins with still: 1", span: { start: 0, end: Math.min(1, text.length) } });
     return sheet;
   }
+  const hasOddKey = source.text.includes("__proto__");
   const take = <T extends z.ZodType>(schema: T, path: Path, value: Tree | undefined, piece?: string): z.output<T> | undefined => {
-    const result = schema.safeParse(value === undefined ? undefined : value);
-    if (result.success) return result.data;
+    const result = schema.safeParse(value === undefined ? undefined : hasOddKey ? withoutOddKey(value) : value);
+    if (result.success) return hasOddKey ? withOddKey(result.data) : result.data;
+    const issues = hasOddKey ? result.error.issues.map((issue) => ({ ...issue, path: pathWithOddKey(issue.path) })) : result.error.issues;
     // The rest of a text that YAML has split is no key of its own and is not blamed twice.
     const split = findings.filter(({ code }) => code === "split-text");
     const isRest = ({ span }: Finding) => span !== undefined && split.some((whole) => whole.span && span.start > whole.span.start && span.end <= whole.span.end);
-    findings.push(...findingsOfIssues(result.error.issues, path, schema, source, piece).filter((finding) => !isRest(finding)));
+    findings.push(...findingsOfIssues(issues, path, schema, source, piece).filter((finding) => !isRest(finding)));
     return undefined;
   };
   // The top level is checked key by key, so that one broken chart leaves the others standing.

@@ -1,5 +1,6 @@
 import { type Document, isAlias, isCollection, isMap, isPair, isScalar, isSeq, LineCounter, type Node, type Pair, parseDocument, Scalar, visit } from "yaml";
 import type { Finding, Span } from "../finding/finding";
+import { boundMessage, counted, LIMITS } from "../finding/limits";
 import { balanceOf, quoteFix, quoteLineFix } from "./quoting";
 
 /** A plain value read from a sheet: scalars are their source text, an empty value is `null`. */
@@ -22,8 +23,8 @@ export interface SourceTree {
   styleOf(path: Path): "plain" | "quoted" | "block" | "flow" | "none";
 }
 
-const MOST_TEXT = 4_000_000;
-const DEEPEST = 60;
+/** Of very many mistakes only the first are said. */
+const MOST_FINDINGS = 20;
 
 function spanOf(node: Node | null | undefined): Span | undefined {
   const range = node?.range;
@@ -35,16 +36,15 @@ function keyText(pair: Pair): string {
   return isScalar(key) ? String(key.source ?? key.value ?? "") : String(key);
 }
 
-function toTree(node: unknown, depth: number): Tree {
-  if (depth > DEEPEST) return null;
+function toTree(node: unknown): Tree {
   if (isScalar(node)) {
     if (node.type === Scalar.PLAIN) return node.source === undefined || node.source === "" ? null : node.source;
     return String(node.value ?? "");
   }
-  if (isSeq(node)) return node.items.map((item) => toTree(item, depth + 1));
+  if (isSeq(node)) return node.items.map((item) => toTree(item));
   if (isMap(node)) {
     const map: { [key: string]: Tree } = Object.create(null);
-    for (const pair of node.items) map[keyText(pair)] = toTree(pair.value, depth + 1);
+    for (const pair of node.items) map[keyText(pair)] = toTree(pair.value);
     return map;
   }
   return null;
@@ -130,26 +130,84 @@ function splitTexts(document: Document, text: string, findings: Finding[]) {
   });
 }
 
+/** Keys that stand twice in a map: one finding for each, however often it stands there. */
+function doubledKeys(document: Document, findings: Finding[]) {
+  let more = 0;
+  visit(document, (_, node) => {
+    if (!isMap(node)) return undefined;
+    const times = new Map<string, { count: number; span: Span | undefined }>();
+    for (const pair of node.items) {
+      const name = keyText(pair);
+      const known = times.get(name);
+      times.set(name, { count: (known?.count ?? 0) + 1, span: known?.count === 1 ? spanOf(pair.key as Node) : known?.span });
+    }
+    for (const { count, span } of times.values()) {
+      if (count === 1) continue;
+      if (findings.length < MOST_FINDINGS) findings.push({ code: "doubled-key", severity: "error", message: `this key stands ${count === 2 ? "twice" : `${counted(count)} times`} in one map`, ...(span ? { span } : {}) });
+      else more += 1;
+    }
+    return undefined;
+  });
+  if (more) findings.push({ code: "doubled-key", severity: "error", message: `${counted(more)} more keys stand twice` });
+}
+
+/** Levels of a document, looked at without recursion. */
+function depthOf(document: Document): number {
+  let deepest = 0;
+  const open: [unknown, number][] = [[document.contents, 1]];
+  for (let next = open.pop(); next; next = open.pop()) {
+    const [node, depth] = next;
+    if (depth > deepest) deepest = depth;
+    if (isCollection(node)) for (const item of node.items) open.push([isPair(item) ? item.value : item, depth + 1]);
+  }
+  return deepest;
+}
+
+const EMPTY = () => parseDocument("", { schema: "failsafe" });
+
+/** The text as a document; one that is too long, or deeper than can be read, is a finding and an empty one. */
+function documentOf(text: string, lines: LineCounter, findings: Finding[]): Document {
+  const refuse = (bound: "sheetLength" | "sheetDepth", found: number) => {
+    findings.push({ code: bound === "sheetLength" ? "too-long" : "too-deep", severity: "error", message: boundMessage(bound, found, "this sheet") });
+    return EMPTY();
+  };
+  if (text.length > LIMITS.sheetLength) return refuse("sheetLength", text.length);
+  try {
+    // Keys that stand twice are found by us, in one go: the package compares each with every other.
+    const document = parseDocument(text, { schema: "failsafe", lineCounter: lines, uniqueKeys: false, strict: true, prettyErrors: false });
+    const depth = depthOf(document);
+    return depth > LIMITS.sheetDepth ? refuse("sheetDepth", depth) : document;
+  } catch (fault) {
+    // The package goes down into lists by recursion; thousands of them in one another exhaust it.
+    if (!(fault instanceof RangeError)) throw fault;
+    return refuse("sheetDepth", Math.max(LIMITS.sheetDepth + 1, deepestBrackets(text)));
+  }
+}
+
+/** The most brackets that are open at one place: how deep a text is that could not be read. */
+function deepestBrackets(text: string): number {
+  let [open, deepest] = [0, 0];
+  for (const sign of text) {
+    if (sign === "[" || sign === "{") deepest = Math.max(deepest, ++open);
+    else if ((sign === "]" || sign === "}") && open > 0) open -= 1;
+  }
+  return deepest;
+}
+
 /** Reads a sheet's text. Nothing is thrown: what YAML refuses becomes findings with a place. */
 export function readTree(text: string): SourceTree {
   const findings: Finding[] = [];
-  const lines = new LineCounter();
-  const tooLong = text.length > MOST_TEXT;
-  const document = parseDocument(tooLong ? "" : text, { schema: "failsafe", lineCounter: lines, uniqueKeys: true, strict: true, prettyErrors: false });
-  if (tooLong) findings.push({ code: "too-long", severity: "error", message: "a sheet of over 4 MB is not read; tables belong into files of their own" });
-  for (const error of document.errors) {
+  const document = documentOf(text, new LineCounter(), findings);
+  for (const error of document.errors.slice(0, MOST_FINDINGS)) {
     const [start, end] = error.pos;
-    const duplicate = error.code === "DUPLICATE_KEY";
-    const message = duplicate ? "this key stands twice in one map" : `this cannot be read as YAML: ${error.message.replace(/\s+/g, " ")}`;
-    const fix = duplicate ? undefined : quoteLineFix(text, start);
-    findings.push({ code: duplicate ? "doubled-key" : "yaml", severity: "error", message, span: { start: Math.min(start, text.length), end: Math.min(text.length, Math.max(start, end)) }, ...(fix ? { fix } : {}) });
-    if (findings.length > 20) break;
+    findings.push({ code: "yaml", severity: "error", message: `this cannot be read as YAML: ${error.message.replace(/\s+/g, " ")}`, span: { start: Math.min(start, text.length), end: Math.min(text.length, Math.max(start, end)) }, fix: quoteLineFix(text, start) });
   }
   if (document.errors.length === 0) {
+    doubledKeys(document, findings);
     forbidden(document, text, findings);
     splitTexts(document, text, findings);
   }
-  const tree = toTree(document.contents, 0);
+  const tree = toTree(document.contents);
   const at = (path: Path) => findNode(document, path);
   return {
     text,
