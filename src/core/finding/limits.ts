@@ -26,6 +26,7 @@ export const BOUNDS = {
   fileText: limit(500_000_000, "bytes of a file of text", "CSV, JSON, GPX, GeoJSON", "part the file and read its parts by a pattern, or keep it as Parquet"),
   fileColumns: limit(20_000, "columns of a file", "every reader", "leave out what is not needed, or make one measure in many columns long"),
   headLength: limit(1_000, "characters of a column's name", "every reader", "name the columns, or say header: none"),
+  madeRows: limit(5_000_000, "rows that a table makes up", "make:", "make fewer"),
   tableRows: limit(20_000_000, "rows of a table", "make:, stack, unpivot and every reader", "keep or group rows before"),
   tableCells: limit(100_000_000, "cells of a table: its rows by its columns", "stack, unpivot, pivot and every reader", "keep fewer rows or columns before"),
   sparseCells: limit(5_000_000, "cells of a sheet of a workbook of which not one in a hundred holds something", "workbooks", "put the table together in its sheet"),
@@ -53,6 +54,12 @@ export class TooLarge extends Error {
 export function boundMessage(name: BoundName, found: number, what: string): string {
   const { most, of, told } = BOUNDS[name];
   return `${what} has ${counted(found)} ${of.split(/ of | that /)[0]}; at most ${counted(most)} are taken. ${told.slice(0, 1).toUpperCase()}${told.slice(1)}`;
+}
+
+/** Keeps the bounds of a table that is about to be made. */
+export function keepRoom(rows: number, columns: number, what: string) {
+  keepBound("tableRows", rows, what);
+  keepBound("tableCells", rows * columns, what);
 }
 
 /** Keeps a bound. */

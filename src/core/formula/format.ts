@@ -22,9 +22,14 @@ const DEFAULTS: Partial<Record<Kind, string>> = {
   duration: "h:mm:ss",
 };
 
+const MOST_FORMAT = 100;
+
 /** True if the format can be used for the kind. */
 export function isFormat(kind: Kind, format: string): boolean {
+  if (format.length > MOST_FORMAT) return false;
   if (kind === "date" || kind === "datetime") return format.includes("%");
+  // A width of thousands would pad every number with as many signs.
+  if (/\d{3}/.test(format)) return false;
   if (kind === "duration" && format === "h:mm:ss") return true;
   try {
     numberFormat(format);

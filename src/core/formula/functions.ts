@@ -3,6 +3,8 @@ import {
   addMonths, civilOf, DAY, GRAINS, type Grain, MONTHS, periodAfter, periodStart, WEEKDAYS,
 } from "../table/calendar";
 import type { NumericKind } from "../table/column";
+import { keepBound } from "../finding/limits";
+import { Glob } from "../finding/glob";
 import { extentOf } from "../table/extent";
 import { type Bins, equalBins, keptEdges, widthBins } from "./bins";
 import { DRAW_FUNCTIONS } from "./draws";
@@ -48,6 +50,27 @@ export function roundTo(value: number, digits = 0): number {
   return Math.sign(value) * (digits < 0 ? whole * factor : whole / factor) + 0;
 }
 
+let lastGlob: { pattern: string; glob: Glob } | undefined;
+
+/** The pattern made ready; it is mostly the same for all rows. */
+function globOf(pattern: string): Glob {
+  if (lastGlob?.pattern !== pattern) {
+    keepBound("patternLength", pattern.length, "a pattern");
+    lastGlob = { pattern, glob: new Glob(pattern) };
+  }
+  return lastGlob.glob;
+}
+
+/** Every place of one text exchanged for another. How long that becomes is known before it is made. */
+function replaced(text: string, from: string, to: string): string {
+  if (to.length > from.length) {
+    let times = from === "" ? text.length - 1 : 0;
+    if (from !== "") for (let at = text.indexOf(from); at >= 0; at = text.indexOf(from, at + from.length)) times += 1;
+    keepBound("textLength", text.length + times * (to.length - from.length), "a text that replace() makes");
+  }
+  return text.split(from).join(to);
+}
+
 /** A boolean from a text and constant texts. */
 function textTest(test: (value: string, ...others: string[]) => boolean): Evaluate {
   return (args, length) => {
@@ -65,13 +88,6 @@ function textTest(test: (value: string, ...others: string[]) => boolean): Evalua
       return test(value as string, ...rest) ? 1 : 0;
     });
   };
-}
-
-/** Turns `*` and `?` into a test of the whole text. */
-export function globTest(pattern: string): (value: string) => boolean {
-  const source = pattern.replace(/[.+^${}()|[\]\\]/g, "\\$&").replaceAll("*", "[^]*").replaceAll("?", "[^]");
-  const expression = new RegExp(`^${source}$`, "u");
-  return (value) => expression.test(value);
 }
 
 const starts = (grain: Grain): Evaluate => (args, length) => {
@@ -218,12 +234,12 @@ export const FUNCTIONS: Readonly<Record<string, Evaluate>> = {
   contains: textTest((value, other) => value.includes(other)),
   starts: textTest((value, other) => value.startsWith(other)),
   ends: textTest((value, other) => value.endsWith(other)),
-  glob: textTest((value, pattern) => globTest(pattern)(value)),
+  glob: textTest((value, pattern) => globOf(pattern).fits(value)),
   replace: (args, length) => {
     const [subject, from, to] = args.map(text) as [TextVector, TextVector, TextVector];
     return fillText(length, stepOf(args), (row) => {
       const [a, b, c] = [textAt(subject, row), textAt(from, row), textAt(to, row)];
-      return a === null || b === null || c === null ? null : a.split(b).join(c);
+      return a === null || b === null || c === null ? null : replaced(a, b, c);
     });
   },
   part: (args, length) => {

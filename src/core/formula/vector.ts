@@ -1,3 +1,4 @@
+import { keepBound } from "../finding/limits";
 import type { Column, NumericKind, Scalar } from "../table/column";
 
 /**
@@ -70,10 +71,21 @@ export function textAt(vector: TextVector, row: number): string | null {
   return code < 0 ? null : (vector.dictionary[code] as string);
 }
 
+/** Counts the signs of the texts that a formula makes, and stops where they are too many. */
+function roomForTexts(): (text: string) => void {
+  let total = 0;
+  return (text) => {
+    total += text.length;
+    keepBound("textLength", text.length, "a text that a formula makes");
+    keepBound("columnTextLength", total, "a column that a formula makes");
+  };
+}
+
 /** Texts made row by row, sharing equal ones. */
 export function fillText(length: number, step: 0 | 1, value: (row: number) => string | null): TextVector {
   const codes = new Int32Array(step ? length : 1);
   const dictionary: string[] = [];
+  const take = roomForTexts();
   const seen = new Map<string, number>();
   for (let row = 0; row < codes.length; row++) {
     const text = value(row);
@@ -83,6 +95,7 @@ export function fillText(length: number, step: 0 | 1, value: (row: number) => st
     }
     let code = seen.get(text);
     if (code === undefined) {
+      take(text);
       code = dictionary.length;
       seen.set(text, code);
       dictionary.push(text);
@@ -95,12 +108,14 @@ export function fillText(length: number, step: 0 | 1, value: (row: number) => st
 /** A text vector whose every dictionary entry went through `change`; equal results are shared. `null` becomes missing. */
 export function mapTexts(vector: TextVector, change: (text: string) => string | null): TextVector {
   const dictionary: string[] = [];
+  const take = roomForTexts();
   const seen = new Map<string, number>();
   const recode = Int32Array.from(vector.dictionary, (text) => {
     const changed = change(text);
     if (changed === null) return -1;
     let code = seen.get(changed);
     if (code === undefined) {
+      take(changed);
       code = dictionary.length;
       seen.set(changed, code);
       dictionary.push(changed);

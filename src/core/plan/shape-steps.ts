@@ -20,7 +20,8 @@ export function unpivotStep(place: StepPlace, spec: NonNullable<StepSpec["unpivo
   const named = typeof spec.name === "string" ? ([[spec.name, "text"]] as [string, HeadKind][]) : (Object.entries(spec.name) as [string, HeadKind][]);
   const [name, nameKind] = named[0] ?? ["", "text"];
   if (named.length !== 1) return wrongStep(place, [...path, "name"], "wrong-value", "name: is one name, or one name with how the heads are read: {year: number}");
-  const staying = [...place.table.columns.keys()].filter((column) => !columns.includes(column));
+  const long = new Set(columns);
+  const staying = [...place.table.columns.keys()].filter((column) => !long.has(column));
   for (const [key, wanted] of [["name", name], ["value", spec.value]] as const) {
     if (staying.includes(wanted) || (key === "value" && wanted === name)) return wrongStep(place, [...path, key], "doubled-column", `${place.tableName} has a column "${wanted}" already`);
   }

@@ -1,5 +1,7 @@
 import { listed } from "../finding/nearest";
-import { globTest } from "../formula/functions";
+import { Glob } from "../finding/glob";
+import { ownOf } from "../finding/own";
+import { boundMessage, LIMITS, TooLarge } from "../finding/limits";
 import { readParquet } from "../read/columns-file";
 import { readCsv, textOfBytes } from "../read/csv";
 import { readGeoJson } from "../read/geojson";
@@ -7,14 +9,17 @@ import { readGpx } from "../read/gpx";
 import type { ColumnWish } from "../read/infer";
 import { readJson } from "../read/json";
 import { stackResults } from "../read/stack-files";
-import type { ReadOptions, Reader, ReadResult } from "../read/texts";
+import { type ReadOptions, type Reader, type ReadResult, unreadable } from "../read/texts";
 import { readXlsx } from "../read/xlsx";
 import { setValue } from "../sheet/edit";
 import type { TableSpec } from "../sheet/schema";
 import { emptyTable, makeTable, type Table } from "../table/table";
 import { addFinding, type Compiling } from "./compiling";
 
-const ofText = (read: (file: string, text: string, options: ReadOptions) => ReadResult): Reader => (file, bytes, options) => read(file, textOfBytes(bytes), options);
+const ofText = (read: (file: string, text: string, options: ReadOptions) => ReadResult): Reader => (file, bytes, options) => {
+  if (bytes.length > LIMITS.fileText) return unreadable(file, "too-large", boundMessage("fileText", bytes.length, file));
+  return read(file, textOfBytes(bytes), options);
+};
 
 /** Readers by the ending of a file's name. */
 const READERS: Readonly<Record<string, Reader>> = {
@@ -22,31 +27,40 @@ const READERS: Readonly<Record<string, Reader>> = {
   geojson: ofText(readGeoJson), gpx: ofText(readGpx), xlsx: readXlsx, parquet: readParquet,
 };
 
-/** More rows than this are not made up in a browser. */
-const MOST_MADE = 5_000_000;
-
 export interface Source {
   table: Table;
   report?: ReadResult["report"];
 }
 
-export const readerOf = (path: string): Reader | undefined => READERS[/\.([a-z0-9]+)$/i.exec(path)?.[1]?.toLowerCase() ?? ""];
+/** The reader of a file by its name. What is more than may be taken is said, like anything else that is wrong with a file. */
+export function readerOf(path: string): Reader | undefined {
+  const read = ownOf(READERS, /\.([a-z0-9]+)$/i.exec(path)?.[1]?.toLowerCase() ?? "");
+  return read && ((file, bytes, options) => withinBounds(file, () => read(file, bytes, options)));
+}
+
+function withinBounds(file: string, make: () => ReadResult): ReadResult {
+  try {
+    return make();
+  } catch (fault) {
+    if (fault instanceof TooLarge) return unreadable(file, "too-large", `${file} is too large: ${fault.message}`);
+    throw fault;
+  }
+}
 
 const isOutside = (path: string) => /^[a-z]+:\/\//i.test(path) || path.startsWith("/") || path.split(/[\\/]/).includes("..") || /^[A-Za-z]:/.test(path);
 
 /** Paths that a `read:` means, among those that are there: itself, or what a pattern fits, by name. */
 export function pathsOf(read: string, files: Iterable<string>): string[] {
   if (!/[*?]/.test(read)) return [read];
-  const fits = globTest(read);
+  const glob = new Glob(read);
   // A star does not reach into folders below.
   const depth = read.split("/").length;
-  return [...files].filter((path) => path.split("/").length === depth && fits(path)).sort((a, b) => (a < b ? -1 : 1));
+  return [...files].filter((path) => path.split("/").length === depth && glob.fits(path)).sort((a, b) => (a < b ? -1 : 1));
 }
 
 /** The part of a file's name that a pattern leaves open. */
 export function openPart(pattern: string, path: string): string {
-  const source = pattern.replace(/[.+^${}()|[\]\\]/g, "\\$&").replaceAll("*", "(.*)").replaceAll("?", "(.)");
-  return (new RegExp(`^${source}$`, "u").exec(path)?.slice(1) ?? []).filter(Boolean).join(" ");
+  return (new Glob(pattern).open(path) ?? []).filter(Boolean).join(" ");
 }
 
 /** Reads the rows with which a table begins; nothing where they cannot be had, which is said. */
@@ -76,18 +90,19 @@ export function readSource(compiling: Compiling, name: string, spec: TableSpec, 
     const result = readFiles(compiling, name, spec, options);
     return result && take(result);
   }
-  if (typeof spec.rows === "string") return take(readCsv(`rows of ${name}`, spec.rows, options));
+  const ofRows = (text: string, own: ReadOptions) => take(withinBounds(`rows of ${name}`, () => readCsv(`rows of ${name}`, text, own)));
+  if (typeof spec.rows === "string") return ofRows(spec.rows, options);
   if (spec.rows) {
     const heads = [...new Set(spec.rows.flatMap((row) => Object.keys(row)))];
     if (heads.length === 0) return { table: makeTable(0, []) };
     const quoted = (text: string) => `"${text.replaceAll('"', '""')}"`;
-    const lines = [heads.map(quoted).join(","), ...spec.rows.map((row) => heads.map((head) => (row[head] === null || row[head] === undefined ? "" : quoted(String(row[head])))).join(","))];
-    return take(readCsv(`rows of ${name}`, lines.join("\n"), { ...options, header: 1 }));
+    const lines = [heads.map(quoted).join(","), ...spec.rows.map((row) => heads.map((head) => quoted(String(ownOf(row, head) ?? ""))).map((cell) => (cell === '""' ? "" : cell)).join(","))];
+    return ofRows(lines.join("\n"), { ...options, header: 1 });
   }
   if (spec.make) {
     const { rows } = spec.make;
-    if (!Number.isInteger(rows) || rows < 0 || rows > MOST_MADE) {
-      addFinding(compiling, [...path, "make", "rows"], "wrong-value", `rows: is a whole number up to ${MOST_MADE}, not ${rows}`, { piece });
+    if (!Number.isInteger(rows) || rows < 0 || rows > LIMITS.madeRows) {
+      addFinding(compiling, [...path, "make", "rows"], "wrong-value", `rows: is a whole number up to ${LIMITS.madeRows}, not ${rows}`, { piece });
       return undefined;
     }
     return { table: makeTable(rows, []) };
@@ -112,6 +127,7 @@ function readFiles(compiling: Compiling, name: string, spec: TableSpec, options:
   if (isOutside(read)) return refuse("file-outside", `"${read}" lies outside the sheet's folder; files are read from beside the sheet and below`);
   const reader = readerOf(read);
   if (!reader) return refuse("unknown-file-kind", `this version reads ${listed(Object.keys(READERS).map((kind) => `.${kind}`), 12)} files, not "${read}"`);
+  if (read.length > LIMITS.patternLength) return refuse("too-long", boundMessage("patternLength", read.length, "this pattern"));
   const paths = pathsOf(read, compiling.listFiles());
   if (paths.length === 0) return refuse("no-such-file", `no file beside the sheet fits "${read}"`);
   const files: { path: string; bytes: Uint8Array }[] = [];
@@ -124,7 +140,7 @@ function readFiles(compiling: Compiling, name: string, spec: TableSpec, options:
   const first = files[0] as (typeof files)[number];
   if (!/[*?]/.test(read)) return readOne(first.path, first.bytes, options);
   const whole = compiling.cache.read(first.bytes, JSON.stringify(["stacked", read, spec.file_as, files.map(({ path: one, bytes }) => [one, compiling.cache.numberOf(bytes)]), [...(options.columns ?? [])], options.missingAs, options.header, options.sheet, options.zone]), () =>
-    stackResults(read, files.map(({ path: one, bytes }) => ({ path: one, read: (own) => readOne(one, bytes, own) })), options, spec.file_as === undefined ? undefined : { name: spec.file_as, of: (one) => openPart(read, one) }),
+    withinBounds(read, () => stackResults(read, files.map(({ path: one, bytes }) => ({ path: one, read: (own) => readOne(one, bytes, own) })), options, spec.file_as === undefined ? undefined : { name: spec.file_as, of: (one) => openPart(read, one) })),
   );
   return whole;
 }

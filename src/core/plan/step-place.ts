@@ -1,5 +1,6 @@
 import { listed, nearest } from "../finding/nearest";
-import { globTest } from "../formula/functions";
+import { Glob } from "../finding/glob";
+import { boundMessage, LIMITS } from "../finding/limits";
 import { printFormula } from "../formula/print";
 import type { Path } from "../sheet/tree";
 import type { NamedResult, SortKey, Step } from "../steps/step";
@@ -43,23 +44,27 @@ export function columnNames(place: StepPlace, path: Path, spec: string | readonl
   const chosen = typeof spec === "object" && !Array.isArray(spec) ? (spec as { all_but: string[] }).all_but : undefined;
   const names = chosen ?? (typeof spec === "string" ? [spec] : (spec as readonly string[]));
   const inner = chosen ? [...path, "all_but"] : path;
-  const found: string[] = [];
+  const found = new Set<string>();
   let sound = true;
   names.forEach((name, at) => {
     if (table.columns.has(name)) {
-      if (!found.includes(name)) found.push(name);
+      found.add(name);
       return;
     }
-    const matching = /[*?]/.test(name) ? [...table.columns.keys()].filter(globTest(name)) : [];
-    if (matching.length) {
-      for (const match of matching) if (!found.includes(match)) found.push(match);
+    if (name.length > LIMITS.patternLength) {
+      sound = false;
+      wrongStep(place, [...inner, at], "too-long", boundMessage("patternLength", name.length, "this name"));
       return;
     }
+    const glob = /[*?]/.test(name) ? new Glob(name) : undefined;
+    const matching = glob ? [...table.columns.keys()].filter((column) => glob.fits(column)) : [];
+    for (const match of matching) found.add(match);
+    if (matching.length) return;
     sound = false;
     unknownColumn(place, typeof spec === "string" ? inner : [...inner, at], name, table, tableName);
   });
   if (!sound) return undefined;
-  return chosen ? [...table.columns.keys()].filter((name) => !found.includes(name)) : found;
+  return chosen ? [...table.columns.keys()].filter((name) => !found.has(name)) : [...found];
 }
 
 export function unknownColumn({ compiling, ...place }: StepPlace, path: Path, name: string, table = place.table, tableName = place.tableName) {

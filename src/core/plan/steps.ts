@@ -47,7 +47,8 @@ function plainStep(place: StepPlace, spec: StepSpec): ReadyStep | undefined {
     const key = spec.only ? "only" : "drop";
     const names = columnNames(place, [...path, key], (spec.only ?? spec.drop) as string[]);
     if (!names) return undefined;
-    const columns = key === "only" ? names : [...table.columns.keys()].filter((name) => !names.includes(name));
+    const dropped = new Set(names);
+    const columns = key === "only" ? names : [...table.columns.keys()].filter((name) => !dropped.has(name));
     return { step: { do: "only", columns }, text: `${key} ${names.join(", ")}` };
   }
   if (spec.rename) return renameStep(place, spec.rename);

@@ -1,3 +1,4 @@
+import { TooLarge } from "../finding/limits";
 import { listed, nearest } from "../finding/nearest";
 import { isFormat } from "../formula/format";
 import type { ColumnWish } from "../read/infer";
@@ -5,7 +6,7 @@ import { decimalOf } from "../read/numbers";
 import type { ColumnSpec, TableSpec } from "../sheet/schema";
 import type { Path } from "../sheet/tree";
 import type { Ties } from "../link/lineage";
-import type { LedgerLine, Step } from "../steps/step";
+import type { LedgerLine, Step, StepContext, StepResult } from "../steps/step";
 import type { ColumnInfo, Table } from "../table/table";
 import { timeReader } from "../table/time-text";
 import { addFinding, type BuiltTable, type Compiling, stepContext, type TableStages } from "./compiling";
@@ -108,7 +109,12 @@ function buildTable(compiling: Compiling, name: string, spec: TableSpec, build: 
       stages.tables.push(table);
       continue;
     }
-    const result = compiling.cache.step(ready.step, table, context);
+    const result = stepResult(compiling, [...path, "steps", at], ready.step, table, context, name);
+    if (!result) {
+      sound = false;
+      stages.brokenStep = at;
+      break;
+    }
     const line: LedgerLine = { step: ready.text, rowsIn: table.rowCount, rowsOut: result.table.rowCount, losses: result.losses };
     if (result.notes) line.notes = result.notes;
     if (stepSpec.why !== undefined) line.why = stepSpec.why;
@@ -134,6 +140,17 @@ function buildTable(compiling: Compiling, name: string, spec: TableSpec, build: 
     ...(spec.from === undefined || first.length ? {} : { from: spec.from }),
     ...(start.report ? { report: start.report } : {}),
   };
+}
+
+/** What a step gives; one whose result would be too large is a finding, and the steps below it wait. */
+function stepResult(compiling: Compiling, path: Path, step: Step, table: Table, context: StepContext, name: string): StepResult | undefined {
+  try {
+    return compiling.cache.step(step, table, context);
+  } catch (fault) {
+    if (!(fault instanceof TooLarge)) throw fault;
+    addFinding(compiling, path, "too-large", fault.message, { piece: `tables.${name}` });
+    return undefined;
+  }
 }
 
 export function unknownTable(compiling: Compiling, path: Path, wanted: string, piece?: string) {

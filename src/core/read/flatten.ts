@@ -1,3 +1,4 @@
+import { keepRoom } from "../finding/limits";
 import { writtenNumber } from "./json-numbers";
 import type { ReadOptions } from "./texts";
 
@@ -43,6 +44,7 @@ export function flattened(rows: readonly JsonMap[], notes: string[], options: Re
         lost += 1;
         return;
       }
+      keepRoom(rows.length, columns.size + 1, "the file");
       column = new Array<string | null>(rows.length).fill(null);
       columns.set(name, column);
     }

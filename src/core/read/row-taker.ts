@@ -1,3 +1,4 @@
+import { keepBound } from "../finding/limits";
 import { CellColumn } from "./cell-column";
 import { mayTurnOut, toldReader } from "./infer";
 import type { RowCutter } from "./row-cutter";
@@ -49,6 +50,7 @@ export class RowTaker {
   }
 
   private begin(cells: RowCutter) {
+    keepBound("fileColumns", cells.count, "the file");
     const texts = Array.from({ length: cells.count }, (_, place) => cells.cell(place));
     const { header, options } = this;
     this.heads = header === "none" ? [] : texts;

@@ -1,4 +1,5 @@
 import type { Finding } from "../finding/finding";
+import { keepBound } from "../finding/limits";
 import { type Column, type Kind, kindOf, textColumn } from "../table/column";
 import { type ColumnInfo, makeTable, type Table } from "../table/table";
 import { type ColumnWish, type Habits, inferCells, inferColumn, inferQuick, type RawColumn, USUAL } from "./infer";
@@ -34,12 +35,14 @@ const MOST_DOUBLED = 5;
 
 /** Names for heads: none empty, none twice. `places` are those of the columns in the file, from 0. */
 export function headNames(heads: readonly string[], notes: string[], places?: readonly number[]): string[] {
+  keepBound("fileColumns", heads.length, "the file");
   const taken = new Set<string>();
   /** The last number behind a head, so that the thousandth of its kind does not ask for all before. */
   const numbers = new Map<string, number>();
   let doubled = 0;
   const names = heads.map((head, place) => {
     const wanted = head.replace(/^\ufeff/, "").replace(/\s+/g, " ").trim() || `column_${(places?.[place] ?? place) + 1}`;
+    keepBound("headLength", wanted.length, "the name of a column");
     let name = wanted;
     let number = numbers.get(wanted) ?? 1;
     while (taken.has(name)) name = `${wanted}_${++number}`;

@@ -1,3 +1,4 @@
+import { keepRoom } from "../finding/limits";
 import { evaluate, frameOf } from "../formula/evaluate";
 import { groupRows } from "../formula/groups";
 import { answerMeasure, answerVector, makeMeasure } from "../formula/measures";
@@ -33,10 +34,12 @@ export const unpivot: StepKind<"unpivot"> = {
   run(step, table) {
     const heads = step.columns.filter((name) => table.columns.has(name));
     const rowCount = table.rowCount * heads.length;
+    keepRoom(rowCount, table.columns.size - heads.length + 2, "the long table");
     const rows = new Int32Array(rowCount);
     for (let at = 0; at < rowCount; at++) rows[at] = Math.floor(at / heads.length);
     const columns = new Map<string, Column>();
-    for (const [name, column] of table.columns) if (!step.columns.includes(name)) columns.set(name, gather(column, rows));
+    const long = new Set(step.columns);
+    for (const [name, column] of table.columns) if (!long.has(name)) columns.set(name, gather(column, rows));
     const wide = heads.map((name) => table.columns.get(name) as Column);
     columns.set(step.name, headColumn(heads, step.nameKind, rowCount));
     columns.set(step.value, interleaved(wide, table.rowCount));
@@ -44,7 +47,10 @@ export const unpivot: StepKind<"unpivot"> = {
   },
   formulas: () => [],
   needs: (step, wanted) => [...[...wanted].filter((name) => name !== step.name && name !== step.value), ...step.columns],
-  gives: (step, columns) => [...[...columns].filter((name) => !step.columns.includes(name)), step.name, step.value],
+  gives(step, columns) {
+    const long = new Set(step.columns);
+    return [...[...columns].filter((name) => !long.has(name)), step.name, step.value];
+  },
 };
 
 /** The values of several columns of one kind, row by row. */
@@ -104,6 +110,7 @@ export const pivot: StepKind<"pivot"> = {
     const groups = groupRows(keys, table.rowCount);
     const place = new Map(step.heads.map((head, at) => [head, at]));
     const width = step.heads.length;
+    keepRoom(groups.count, width + step.by.length, "the wide table");
     const cells = new Int32Array(table.rowCount);
     let without = 0;
     for (let row = 0; row < table.rowCount; row++) {
@@ -120,7 +127,7 @@ export const pivot: StepKind<"pivot"> = {
     step.heads.forEach((head, at) => {
       columns.set(head, gather(all, Int32Array.from({ length: groups.count }, (_, group) => group * width + at)));
     });
-    return { table: { rowCount: groups.count, columns, info: table.info }, losses: [], ...(without ? { notes: [{ rows: without, reason: `without ${step.name}` }] } : {}), origin: { type: "merged", into: groups.of, count: groups.count } };
+    return { table: { rowCount: groups.count, columns, info: table.info }, losses: [], ...(without ? { notes: [{ rows: without, reason: `have no ${step.name} and stand in no column` }] } : {}), origin: { type: "merged", into: groups.of, count: groups.count } };
   },
   formulas: ({ value }) => [value],
   needs: ({ by, name, value }) => [...by, name, ...columnsOf(value)],

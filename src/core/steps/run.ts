@@ -1,3 +1,4 @@
+import { keepRoom } from "../finding/limits";
 import type { Formula } from "../formula/tree";
 import type { Table } from "../table/table";
 import { add } from "./add";
@@ -23,9 +24,11 @@ const KINDS: { [Name in StepName]: StepKind<Name> } = {
 // The kind belongs to the step by its name; the types cannot say so of a union.
 const kindOf = (step: Step) => KINDS[step.do] as unknown as StepKind<StepName>;
 
-/** Runs one step. */
+/** Runs one step. Throws {@link TooLarge} where its result would be more than a table may hold. */
 export function runStep(step: Step, table: Table, context: StepContext): StepResult {
-  return kindOf(step).run(step, table, context);
+  const result = kindOf(step).run(step, table, context);
+  keepRoom(result.table.rowCount, result.table.columns.size, "what this step makes");
+  return result;
 }
 
 /** Every formula of a step. */

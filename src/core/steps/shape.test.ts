@@ -48,7 +48,7 @@ describe("pivot", () => {
     const { names, rows, ledger } = shaped(LONG, "- pivot: {by: berth, name: cargo, value: sum(tonnes)}");
     expect(names).toEqual(["berth", "grain", "salt"]);
     expect(rows).toEqual([["A", 10, 1], ["B", 4, 0]]);
-    expect(ledger[0]?.notes).toEqual([{ rows: 1, reason: "without cargo" }]);
+    expect(ledger[0]?.notes).toEqual([{ rows: 1, reason: "have no cargo and stand in no column" }]);
   });
   test("other aggregates of nothing are missing", () => {
     expect(shaped(LONG, "- pivot: {by: [berth], name: cargo, value: max(tonnes)}").rows).toEqual([["A", 8, 1], ["B", 4, null]]);

@@ -1,3 +1,4 @@
+import { keepRoom } from "../finding/limits";
 import { type Column, gather, isAllMissing, type NumericColumn, type TextColumn } from "../table/column";
 import type { Table } from "../table/table";
 import type { StackedPart, StepKind } from "./step";
@@ -38,6 +39,7 @@ function texts(above: TextColumn, below: TextColumn | undefined, belowRows: numb
 /** Rows of other tables with the same columns, under those that are there. */
 export const stack: StepKind<"stack"> = {
   run(step, table, context) {
+    keepRoom(step.tables.reduce((rows, name) => rows + context.table(name).rowCount, table.rowCount), table.columns.size, "the stack");
     let columns = new Map(table.columns);
     let rowCount = table.rowCount;
     const parts: StackedPart[] = [];
