@@ -27,7 +27,7 @@ await Promise.all([
     logLevel: "warning",
   }),
   build({ ...node, entryPoints: ["src/cli/main.ts"], outfile: ".build/cli.mjs" }),
-  build({ ...node, entryPoints: ["src/server/build-thread.ts"], outfile: ".build/build-thread.mjs" }),
+  build({ ...node, entryPoints: ["src/server/build-process.ts"], outfile: ".build/build-process.mjs" }),
   build({ ...node, entryPoints: ["examples/make/main.ts"], outfile: ".build/make.mjs" }),
   build({ ...node, entryPoints: ["tools/make-docs.ts"], outfile: ".build/make-docs.mjs" }),
   build({ ...node, entryPoints: ["bench/main.ts"], outfile: ".build/bench.mjs" }),

@@ -1,3 +1,4 @@
+import { spawn } from "node:child_process";
 import { existsSync, mkdirSync, readdirSync, readFileSync, realpathSync, statSync, writeFileSync } from "node:fs";
 import { basename, dirname, join, resolve, sep } from "node:path";
 import { fileURLToPath } from "node:url";
@@ -7,8 +8,11 @@ import type { Finding } from "../core/finding/finding";
 import { lineOf, placeOf } from "../core/finding/place";
 import { compile, type CompileInput } from "../core/plan/compile";
 import { prepareFiles } from "../core/plan/prepare";
+import { endedByMemory, engineLimit, memoryLimit, overMemoryMessage } from "../memory/limit";
+import { watchMemory } from "../memory/watch";
 
 const WRONG_USE = 2;
+const SHEET_ENDING = /\.still\.(yaml|yml|json)$/;
 
 interface Options {
   out?: string;
@@ -23,21 +27,28 @@ function fail(message: string): never {
 
 function readSheetFile(path: string): { text: string; folder: string } {
   if (!existsSync(path) || !statSync(path).isFile()) fail(`there is no sheet ${path}`);
-  if (!/\.still\.(yaml|yml|json)$/.test(path)) fail(`${path} is no sheet: sheets are called NAME.still.yaml or NAME.still.json`);
+  if (!SHEET_ENDING.test(path)) fail(`${path} is no sheet: sheets are called NAME.still.yaml or NAME.still.json`);
   return { text: readFileSync(path, "utf8"), folder: realpathSync(dirname(resolve(path))) };
 }
 
 /** Folders below the sheet's own are looked through for patterns this deep. */
 const DEEPEST = 4;
 
-/** Files are read from the sheet's folder and below, also where a link points outside; each once. */
-function filesOf(folder: string): Pick<CompileInput, "readFile" | "listFiles"> {
+/** The file behind a path, whatever its names are. */
+function fileBehind(path: string): string | undefined {
+  const found = statSync(path, { throwIfNoEntry: false });
+  return found && `${found.dev} ${found.ino}`;
+}
+
+/** Files are read from the sheet's folder and below, also where a link points outside; each once. `taken` learns which. */
+function filesOf(folder: string, taken: Set<string | undefined>): Pick<CompileInput, "readFile" | "listFiles"> {
   const known = new Map<string, Uint8Array | undefined>();
   const read = (path: string) => {
     const whole = join(folder, path);
     if (!existsSync(whole)) return undefined;
     const real = realpathSync(whole);
     if (!real.startsWith(folder + sep) || !statSync(real).isFile()) return undefined;
+    taken.add(fileBehind(real));
     return readFileSync(real);
   };
   const list = (below: string, depth: number): string[] =>
@@ -72,15 +83,26 @@ function viewerScript(): string {
   return readFileSync(file, "utf8");
 }
 
+/** Nothing is written where a folder, a sheet or a file stands that this report is made of. */
+function refuseOut(out: string, taken: ReadonlySet<string | undefined>) {
+  if (SHEET_ENDING.test(out)) fail(`-o ${out}: that is the name of a sheet; a dashboard is written as NAME.html`);
+  const there = statSync(out, { throwIfNoEntry: false });
+  if (there?.isDirectory()) fail(`-o ${out}: that is a folder; say the file in it, such as ${join(out, "dashboard.html")}`);
+  if (there && taken.has(fileBehind(out))) fail(`-o ${out}: this report is made of that file, which stays as it is; say another name`);
+}
+
 const kilobytes = (bytes: number) => (bytes < 1_000_000 ? `${Math.round(bytes / 1000)} kB` : `${(bytes / 1_000_000).toFixed(1)} MB`);
 
 async function build(path: string, options: Options) {
   const { text, folder } = readSheetFile(path);
-  const out = options.out ?? join(dirname(path), `${basename(path).replace(/\.still\.(yaml|yml|json)$/, "")}.html`);
-  const input = { text, fileName: path, ...filesOf(folder) };
+  const out = options.out ?? join(dirname(path), `${basename(path).replace(SHEET_ENDING, "")}.html`);
+  const taken = new Set([fileBehind(path)]);
+  const input = { text, fileName: path, ...filesOf(folder, taken) };
+  refuseOut(out, taken);
   await prepareFiles(input);
   const built: Built = buildDashboard(input, { viewer: viewerScript() });
   if (report(built.findings, path, text, options) || built.html === undefined) process.exit(1);
+  refuseOut(out, taken);
   mkdirSync(dirname(resolve(out)), { recursive: true });
   writeFileSync(out, built.html);
   const rows = built.packing.length ? `, ${built.packing.length} columns packed` : "";
@@ -89,10 +111,48 @@ async function build(path: string, options: Options) {
 
 async function check(path: string, options: Options) {
   const { text, folder } = readSheetFile(path);
-  const input = { text, fileName: path, ...filesOf(folder) };
+  const input = { text, fileName: path, ...filesOf(folder, new Set()) };
   await prepareFiles(input);
   const compiled = compile(input);
   if (report(compiled.findings, path, text, options)) process.exit(1);
+}
+
+/** Most bytes of memory that a build from the terminal may take, and the share of the machine's own. */
+const [MOST_MEMORY, SHARE] = [16_000_000_000, 0.7];
+
+/**
+ * Does the work in a process of its own and ends as that one does. One that takes too much memory is
+ * ended by its watch, or by the system, and that is said as a finding like any other.
+ */
+function inProcess(path: string, options: Options): Promise<never> {
+  const limit = memoryLimit(MOST_MEMORY, SHARE);
+  const child = spawn(process.execPath, [engineLimit(limit), ...process.argv.slice(1)], { stdio: "inherit", env: { ...process.env, [INNER]: String(limit) } });
+  for (const signal of ["SIGINT", "SIGTERM"] as const) process.on(signal, () => child.kill(signal));
+  return new Promise(() => {
+    child.on("exit", (code, signal) => {
+      if (!endedByMemory(signal)) process.exit(code ?? 1);
+      report([{ code: "too-much-memory", severity: "error", message: overMemoryMessage(limit) }], path, "", options);
+      process.exit(1);
+    });
+  });
+}
+
+const INNER = "STILL_INNER";
+
+/** The work itself where this is the inner process, else the process for it. */
+const watched = (act: (path: string, options: Options) => Promise<void>) => (path: string, options: Options) => {
+  const limit = Number(process.env[INNER]);
+  if (!(limit > 0)) return inProcess(path, options);
+  watchMemory(limit);
+  return act(path, options);
+};
+
+/** What to say of what was not foreseen: the system's refusals in words, and our own faults as such. */
+function faultText(fault: unknown): string {
+  const { code, path } = fault as NodeJS.ErrnoException;
+  const words: Record<string, string> = { EACCES: "it may not be read or written by you", EPERM: "it may not be read or written by you", ENOSPC: "there is no room left", EROFS: "it lies where nothing can be written", ENOTDIR: "a part of its path is no folder", ENAMETOOLONG: "its name is too long", EMFILE: "too many files are open" };
+  if (code !== undefined && words[code]) return `${path ?? "the file"}: ${words[code]}`;
+  return "this sheet meets a fault of ours, and nothing was written; STILL_TRACE=1 shows where it lies";
 }
 
 const program = new Command("still").description("Tables and a sheet in, one self-contained HTML dashboard out.");
@@ -103,14 +163,13 @@ for (const [name, says, act] of [
 ] as const) {
   const command = program.command(name).description(says).argument("<sheet>", "NAME.still.yaml").option("--json", "findings as JSON on standard output").option("--strict", "warnings count as errors");
   if (name === "build") command.option("-o, --out <file>", "the file to write");
-  command.action(act);
+  command.action(watched(act));
 }
 
 try {
   await program.parseAsync();
 } catch (problem) {
-  // A fault of ours, not the author's: said in one line; the trace is for those who ask for it.
-  process.stderr.write(`still: something went wrong inside: ${problem instanceof Error ? problem.message : String(problem)}\n`);
+  process.stderr.write(`still: ${faultText(problem)}\n`);
   if (process.env.STILL_TRACE) console.error(problem);
   process.exit(1);
 }

@@ -96,6 +96,26 @@ describe("a build asked for over HTTP", () => {
     expect(given).toBeLessThan(60_000);
   });
 
+  it("gives the turn back of who goes away, in the line and in the middle of a build", async () => {
+    const queue = new Turns(1, 2);
+    const away = [new AbortController(), new AbortController()] as const;
+    const ended: string[] = [];
+    const run = (_job: unknown, _limits: unknown, signal: AbortSignal) => new Promise<RunResult>((end) => signal.addEventListener("abort", () => (ended.push("run"), end({ type: "gone" }))));
+    const asked = (leaving: AbortController) => {
+      const form = new FormData();
+      form.append("sheet", SHEET);
+      return answerBuild(new Request("http://h/api/build", { method: "POST", body: form, signal: leaving.signal }), { queue, run });
+    };
+    const [first, second] = [asked(away[0]), asked(away[1])];
+    await expect.poll(() => queue.load).toEqual({ running: 1, waiting: 1 });
+    away[1].abort();
+    expect((await second).status).toBe(499);
+    expect(queue.load).toEqual({ running: 1, waiting: 0 });
+    away[0].abort();
+    expect((await first).status).toBe(499);
+    expect([queue.load, ended]).toEqual([{ running: 0, waiting: 0 }, ["run"]]);
+  });
+
   it("lets so many run and wait, sends the rest away, and gives every turn back", async () => {
     const queue = new Turns(1, 1);
     const open: (() => void)[] = [];
@@ -126,6 +146,20 @@ describe("what is logged and what is ended", () => {
     info.mockRestore();
     expect(lines).toEqual([{ event: "build", status: 422, milliseconds: expect.any(Number), files: 1, bytes: expect.any(Number), codes: ["unread-cells"] }]);
     expect(/secret/i.test(JSON.stringify(lines))).toBe(false);
+  });
+
+  it("ends a build that takes too much memory, and says so", async () => {
+    // Twelve columns of four million numbers are more than this.
+    const text = `still: 1\nreport: R\ntables:\n  t: {make: {rows: 4000000, seed: 1}, steps: [{add: {${Array.from({ length: 12 }, (_, at) => `x${at}: "uniform(0, 1)"`).join(", ")}}}]}\ncharts: {c: {from: t, draw: figure, value: sum(x1)}}\n`;
+    expect(await runBuild({ text, files: [] }, { ...LIMITS, memory: 250_000_000 })).toEqual({ type: "memory", limit: 250_000_000 });
+    expect(await answer(request([["sheet", SHEET]]), { run: async () => ({ type: "memory", limit: 3e9 }) })).toMatchObject({ status: 507, code: "too-much-memory" });
+  });
+
+  it("ends a build that nobody waits for any more", async () => {
+    const away = new AbortController();
+    const result = runBuild({ text: SHEET, files: [] }, LIMITS, away.signal);
+    away.abort();
+    expect(await result).toEqual({ type: "gone" });
   });
 
   it("ends a build whose time is up, and lets others be", async () => {

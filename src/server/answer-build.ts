@@ -1,5 +1,6 @@
 import { LIMITS, type Limits } from "./limits";
 import { log } from "./log";
+import { overMemoryMessage } from "../memory/limit";
 import { type BuildJob, isRefusal, type Refusal, readRequest } from "./read-request";
 import { type RunResult, runBuild } from "./run-build";
 import { Turns } from "./turns";
@@ -13,15 +14,18 @@ const json = (status: number, body: object, headers: Record<string, string> = {}
 
 const refused = ({ status, code, message }: Refusal, headers?: Record<string, string>) => json(status, { error: { code, message } }, headers);
 
+/** Nobody reads the answer of who went away; the number stands in the log. */
+const left = () => new Response(null, { status: 499 });
+
 interface Parts {
   limits?: Limits;
   queue?: Turns;
-  run?: (job: BuildJob, limits: Limits) => Promise<RunResult>;
+  run?: (job: BuildJob, limits: Limits, signal: AbortSignal) => Promise<RunResult>;
 }
 
 /**
  * Answers a build request: the dashboard (200), what is wrong with the sheet (422), or why the
- * request was not taken (4xx, 503, 504). Every answer is logged without anything of its content.
+ * request was not taken (4xx, 503, 504, 507). Who goes away gives the turn back. Every answer is logged without anything of its content.
  */
 export async function answerBuild(request: Request, { limits = LIMITS, queue = turns, run = runBuild }: Parts = {}): Promise<Response> {
   const started = performance.now();
@@ -32,14 +36,16 @@ export async function answerBuild(request: Request, { limits = LIMITS, queue = t
   const job = await readRequest(request, limits);
   if (isRefusal(job)) return done(refused(job), { code: job.code });
   const sent = { files: job.files.length, bytes: job.files.reduce((sum, [, bytes]) => sum + bytes.length, job.text.length) };
-  if (!(await queue.take())) return done(refused({ status: 503, code: "busy", message: "other builds are under way; ask again in a moment" }, { "retry-after": "5" }), sent);
+  if (!(await queue.take(request.signal))) return request.signal.aborted ? done(left(), sent) : done(refused({ status: 503, code: "busy", message: "other builds are under way; ask again in a moment" }, { "retry-after": "5" }), sent);
   let result: RunResult;
   try {
-    result = await run(job, limits);
+    result = await run(job, limits, request.signal);
   } finally {
     queue.give();
   }
   if (result.type === "late") return done(refused({ status: 504, code: "too-slow", message: `this took longer than ${limits.seconds} seconds; build it from the terminal` }), sent);
+  if (result.type === "gone") return done(left(), sent);
+  if (result.type === "memory") return done(refused({ status: 507, code: "too-much-memory", message: overMemoryMessage(result.limit) }), sent);
   if (result.type === "failed") {
     log.error({ event: "build-failed", reason: result.reason });
     return done(refused({ status: 500, code: "failed", message: "the build came to a stop; nothing of it was kept" }), sent);

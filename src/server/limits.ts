@@ -5,9 +5,11 @@ export interface Limits {
   files: number;
   sheetBytes: number;
   seconds: number;
+  /** Bytes of memory that a build may take, where the machine has them. */
+  memory: number;
   /** Builds at one time; as many again times {@link waiting} may wait. */
   atOnce: number;
   waiting: number;
 }
 
-export const LIMITS: Limits = { bytes: 200_000_000, files: 100, sheetBytes: 4_000_000, seconds: 60, atOnce: 2, waiting: 4 };
+export const LIMITS: Limits = { bytes: 200_000_000, files: 100, sheetBytes: 4_000_000, seconds: 60, memory: 4_000_000_000, atOnce: 2, waiting: 4 };

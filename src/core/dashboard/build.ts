@@ -1,6 +1,7 @@
 import { sha256 } from "@noble/hashes/sha2.js";
 import MarkdownIt from "markdown-it";
 import type { CompileCache } from "../plan/cache";
+import { TooLarge } from "../finding/limits";
 import { type Compiled, compile, type CompileInput } from "../plan/compile";
 import { Model } from "../plan/model";
 import { escapeText } from "../scene/svg";
@@ -87,7 +88,14 @@ export function buildDashboard(input: CompileInput, options: BuildOptions): Buil
   const compiled = compile(input);
   if (!compiled.ok && !options.draft) return { ...compiled, packing: [] };
   input.cache?.answers.next();
-  return { ...compiled, ...writeDashboard(compiled, input.text, options.viewer, input.cache) };
+  try {
+    return { ...compiled, ...writeDashboard(compiled, input.text, options.viewer, input.cache) };
+  } catch (fault) {
+    // Formulas of charts are worked out as they are drawn.
+    if (!(fault instanceof TooLarge)) throw fault;
+    compiled.findings.push({ code: "too-large", severity: "error", message: `this report cannot be drawn: ${fault.message}` });
+    return { ...compiled, ok: false, packing: [] };
+  }
 }
 
 function writeDashboard(compiled: Compiled, sheetText: string, viewer: string, cache: CompileCache | undefined): { html: string; packing: PackingLine[] } {

@@ -1,6 +1,7 @@
 import { categoriesOf } from "../chart/categories";
 import type { ColorScale } from "../chart/inputs";
 import type { Channel, ChartPlan } from "../chart/plan";
+import { TooLarge } from "../finding/limits";
 import { evaluate, frameOf } from "../formula/evaluate";
 import { selectionsOf } from "../formula/tree";
 import { columnOf } from "../formula/vector";
@@ -8,7 +9,7 @@ import { PALETTES, type PaletteName, palettePaint } from "../scene/theme";
 import type { Paint } from "../scene/scene";
 import type { Column } from "../table/column";
 import { colorKeyOf } from "./color-key";
-import { type Compiling, settingValue } from "./compiling";
+import { type BuiltTable, type Compiling, settingValue } from "./compiling";
 import type { PlanPiece } from "./plan";
 
 /**
@@ -26,11 +27,22 @@ export function chooseColors(compiling: Compiling, pieces: readonly PlanPiece[])
       if (!built) continue;
       const key = colorKeyOf(channel, plan);
       if (colors.has(key)) continue;
-      const column = columnOf(evaluate(channel.formula, frameOf(built.table, settingValue(compiling))), built.table.rowCount);
-      colors.set(key, column.kind === "text" || column.kind === "boolean" ? categoryColors(compiling, channel, plan, column) : rampOf(column));
+      const column = colorColumn(compiling, channel, built);
+      if (column) colors.set(key, column.kind === "text" || column.kind === "boolean" ? categoryColors(compiling, channel, plan, column) : rampOf(column));
     }
   }
   return Object.fromEntries(colors);
+}
+
+/** The values of a colour over all rows; a formula that makes too much of them is a finding at its chart. */
+function colorColumn(compiling: Compiling, { formula, text }: Channel, { table }: BuiltTable): Column | undefined {
+  try {
+    return columnOf(evaluate(formula, frameOf(table, settingValue(compiling))), table.rowCount);
+  } catch (fault) {
+    if (!(fault instanceof TooLarge)) throw fault;
+    compiling.findings.push({ code: "too-large", severity: "error", message: `the colour ${text} cannot be worked out: ${fault.message}` });
+    return undefined;
+  }
 }
 
 function rampOf(column: Column): ColorScale {
