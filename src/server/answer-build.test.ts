@@ -100,7 +100,10 @@ describe("a build asked for over HTTP", () => {
     const queue = new Turns(1, 2);
     const away = [new AbortController(), new AbortController()] as const;
     const ended: string[] = [];
-    const run = (_job: unknown, _limits: unknown, signal: AbortSignal) => new Promise<RunResult>((end) => signal.addEventListener("abort", () => (ended.push("run"), end({ type: "gone" }))));
+    const run = (_job: unknown, _limits: unknown, signal: AbortSignal) => new Promise<RunResult>((end) => signal.addEventListener("abort", () => {
+      ended.push("run");
+      end({ type: "gone" });
+    }));
     const asked = (leaving: AbortController) => {
       const form = new FormData();
       form.append("sheet", SHEET);

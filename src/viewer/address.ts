@@ -132,4 +132,10 @@ export function readAddress(hash: string): Map<string, string> {
   return found;
 }
 
+/** Keys of the address that speak of the page itself. */
+const OWN_KEYS = new Set(["page", "side"]);
+
+/** The key of a selection or control: its name, unless the page itself goes by that. */
+export const keyOf = (name: string): string => (OWN_KEYS.has(name) ? `${name}.held` : name);
+
 export { encode as encodePart, decode as decodePart };

@@ -14,6 +14,8 @@ export interface View {
   name: string;
   /** Draws what it shows now. */
   draw: () => void;
+  /** Takes the size that its place has now. */
+  fit?: () => void;
   /** What it shows now, as plain rows; for pieces only. */
   rows?: () => PlainRow[];
 }
@@ -34,6 +36,8 @@ export class App {
   page = 0;
   /** The one piece that is shown, where the dashboard stands in a frame that asked for it. */
   alone: string | undefined;
+  /** The page is laid out for paper. */
+  printing = false;
   /** Something that the reader should know once, beside the sentence. */
   notice = "";
   /** Value of the shared rule, and who shows it. */
@@ -54,6 +58,7 @@ export class App {
 
   get ground(): Ground {
     const { ground } = this.plan.style;
+    if (this.printing) return "light";
     if (ground !== "auto") return ground;
     return window.matchMedia("(prefers-color-scheme: dark)").matches ? "dark" : "light";
   }

@@ -10,7 +10,7 @@ import { svgPart } from "./dom";
 type Axis = "x" | "y";
 /** Numbers of edges at both ends, an axis each. */
 type Span = Partial<Record<Axis, [number, number]>>;
-type Drag = { mode: "draw" | "move" | "resize"; axes: Axis[]; ends: Partial<Record<Axis, 0 | 1>>; start: { x: number; y: number }; span: Span; moved: boolean };
+type Drag = { mode: "draw" | "move" | "resize"; axes: Axis[]; ends: Partial<Record<Axis, 0 | 1>>; start: { x: number; y: number }; span: Span; moved: boolean; before: SelectionState | undefined; pointer: number };
 
 const GRIP = 6;
 
@@ -102,8 +102,21 @@ export class Brush {
       else if (Math.abs(place - span[1]) <= GRIP) near[axis] = 1;
     }
     const mode = !inside ? "draw" : Object.keys(near).length ? "resize" : "move";
-    this.drag = { mode, axes: this.axes, ends: near, start: at, span: this.edgeSpan(drawn, spans), moved: false };
+    this.drag = { mode, axes: this.axes, ends: near, start: at, span: this.edgeSpan(drawn, spans), moved: false, before: this.state(), pointer: event.pointerId };
+    document.addEventListener("keydown", this.escape, true);
   }
+
+  /** Escape in the middle of a drag ends it: the brush is again what it was before. */
+  private readonly escape = (event: KeyboardEvent) => {
+    if (event.key !== "Escape" || !this.drag) return;
+    event.preventDefault();
+    event.stopPropagation();
+    const { before, pointer } = this.drag;
+    this.cancel();
+    if (this.view.catcher.hasPointerCapture(pointer)) this.view.catcher.releasePointerCapture(pointer);
+    for (const selection of this.selections) this.app.select(selection.name, before);
+    this.app.settle();
+  };
 
   /** Numbers of the edges nearest to the brush's ends. */
   private edgeSpan(drawn: Drawn, spans: Partial<Record<Axis, [number, number]>>): Span {
@@ -191,7 +204,7 @@ export class Brush {
   /** Ends a drag; answers whether there was one, so that a click is not taken for it. */
   up(event: PointerEvent): boolean {
     const { drag } = this;
-    this.drag = undefined;
+    this.cancel();
     if (!drag) return false;
     if (this.view.catcher.hasPointerCapture(event.pointerId)) this.view.catcher.releasePointerCapture(event.pointerId);
     if (!drag.moved) {
@@ -205,6 +218,7 @@ export class Brush {
 
   cancel() {
     this.drag = undefined;
+    document.removeEventListener("keydown", this.escape, true);
   }
 
   clear() {
@@ -279,7 +293,7 @@ export class Brush {
     const sheet = paintOf("sheet", this.app.ground);
     const add = (tag: string, attributes: Record<string, string | number>) => this.overlay.append(svgPart(tag, attributes));
     add("rect", { x: left, y: top, width: Math.max(1, right - left), height: Math.max(1, bottom - top), fill: brass, "fill-opacity": 0.08, stroke: brass, "stroke-width": this.inHand ? 2.5 : 1.5 });
-    const grip = (x: number, y: number, across: boolean) => add("rect", { x: x - (across ? 3 : 8), y: y - (across ? 8 : 3), width: across ? 6 : 16, height: across ? 16 : 6, fill: sheet, stroke: brass, "stroke-width": 1.5 });
+    const grip = (x: number, y: number, across: boolean) => add("rect", { class: "grip", x: x - (across ? 3 : 8), y: y - (across ? 8 : 3), width: across ? 6 : 16, height: across ? 16 : 6, fill: sheet, stroke: brass, "stroke-width": 1.5 });
     if (spans.x) for (const x of [left, right]) grip(x, (top + bottom) / 2, true);
     if (spans.y) for (const y of [top, bottom]) grip((left + right) / 2, y, false);
     const words = this.axes.map((axis) => (state?.[axis] ? this.view.rangeWords(axis, state[axis]) : "")).join(" · ");

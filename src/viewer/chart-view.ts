@@ -63,7 +63,7 @@ export class ChartView implements View {
   }
 
   /** Takes the place of the first picture at the first drawing, so that nothing is ever empty. */
-  private fit() {
+  fit() {
     const { clientWidth, clientHeight } = this.plot;
     if (clientWidth === 0 || clientHeight === 0) return;
     if (clientWidth === this.size.width && clientHeight === this.size.height) return;
@@ -268,16 +268,16 @@ export class ChartView implements View {
       return { keys: [...found.values()] };
     }
     if (!grouped) return { rows: id };
-    const key: Key = {};
+    const key: [string, Key[string]][] = [];
     for (const name of groupBy) {
       const channel = channels[name];
       const column = values.get(name);
       if (!channel || !column) continue;
       const edges = prepared.edges.get(name);
       const binned = edges && !edges.grain && column.kind !== "text";
-      key[channel.text] = binned ? [column.values[id] as number, stretchEnd(edges, column.values[id] as number)] : plainValue(column, id);
+      key.push([channel.text, binned ? [column.values[id] as number, stretchEnd(edges, column.values[id] as number)] : plainValue(column, id)]);
     }
-    return { keys: [key] };
+    return { keys: [Object.fromEntries(key)] };
   }
 
   // ---- the keyboard ---------------------------------------------------------------------

@@ -38,6 +38,12 @@ export function listenToFrame(app: App, keeper: StateKeeper) {
     const { key, ctrlKey, metaKey, altKey, shiftKey } = event;
     window.parent.postMessage({ stillHarbor: "key", key, ctrlKey: ctrlKey || metaKey, altKey, shiftKey }, "*");
   });
+  // A file that is carried over the proof is for the page around it, which is told that it comes, and no more.
+  document.addEventListener("dragenter", (event) => {
+    if (!event.dataTransfer?.types.includes("Files")) return;
+    event.preventDefault();
+    window.parent.postMessage({ stillHarbor: "drag" }, "*");
+  });
   document.addEventListener("pointerdown", tell, true);
   document.addEventListener("focusin", tell);
 }

@@ -6,6 +6,7 @@ import { button, element } from "./dom";
 import { FigureView } from "./figure-view";
 import { listenToFrame, spareBox, spareSection } from "./frame";
 import { load } from "./load";
+import { listenToPrinting } from "./print";
 import { Sentence } from "./sentence";
 import { StateKeeper } from "./state";
 import { TableView } from "./table-view";
@@ -43,6 +44,7 @@ async function start(): Promise<Omit<StillHarbor, "ready">> {
     });
   }
   for (const side of document.querySelectorAll(".side")) foldable(side);
+  listenToPrinting(app);
   document.addEventListener("keydown", (event) => {
     if (event.key === "Escape") app.dropLast();
   });

@@ -1,6 +1,6 @@
 import type { SelectionState } from "../core/link/selection";
 import type { App } from "./app";
-import { decodePart, encodePart, numberText, readAddress, readNames, readSelection, writeAddress, writeNames, writeSelection } from "./address";
+import { decodePart, encodePart, keyOf, numberText, readAddress, readNames, readSelection, writeAddress, writeNames, writeSelection } from "./address";
 import type { ControlView } from "./controls";
 import { isoDate, isoDatetime } from "../core/table/calendar";
 
@@ -30,15 +30,15 @@ export class StateKeeper {
     for (const selection of app.plan.selections) {
       if (selection.gesture.startsWith("hover")) continue;
       const state = app.model.engine.state(selection.name);
-      if (selection.gesture !== "control" && state) texts[selection.name] = writeSelection(selection, state, this.seal);
+      if (selection.gesture !== "control" && state) texts[keyOf(selection.name)] = writeSelection(selection, state, this.seal);
     }
     for (const [name, control] of this.controls) {
       const value = control.value();
       if (value === undefined) continue;
       const plan = app.plan.controls.find((one) => one.name === name);
-      if (value === "all" && plan?.type === "pick") texts[name] = "~all";
-      else if (plan?.type === "pick" && plan.as === "range") texts[name] = (value as [number, number]).map((end) => encodePart(numberText(plan.channel.kind, end)).replaceAll("%2E", ".")).join("..");
-      else texts[name] = Array.isArray(value) ? writeNames(value) : encodePart(String(value));
+      if (value === "all" && plan?.type === "pick") texts[keyOf(name)] = "~all";
+      else if (plan?.type === "pick" && plan.as === "range") texts[keyOf(name)] = (value as [number, number]).map((end) => encodePart(numberText(plan.channel.kind, end)).replaceAll("%2E", ".")).join("..");
+      else texts[keyOf(name)] = Array.isArray(value) ? writeNames(value) : encodePart(String(value));
     }
     for (const [piece, off] of app.off) if (off.size) texts[`${piece}.off`] = writeNames([...off]);
     for (const [piece, { sort }] of app.tables) if (sort) texts[`${piece}.sort`] = encodePart(sort);
@@ -51,13 +51,13 @@ export class StateKeeper {
     const state: Record<string, unknown> = { page: app.plan.pages[app.page]?.name };
     for (const selection of app.plan.selections) {
       const held = app.model.engine.state(selection.name);
-      if (held && selection.gesture !== "control" && !selection.gesture.startsWith("hover")) state[selection.name] = plainState(held, (axis) => selection.words[axis]?.kind ?? "number");
+      if (held && selection.gesture !== "control" && !selection.gesture.startsWith("hover")) state[keyOf(selection.name)] = plainState(held, (axis) => selection.words[axis]?.kind ?? "number");
     }
     for (const [name, control] of this.controls) {
       const value = control.value();
       if (value === undefined) continue;
       const plan = app.plan.controls.find((one) => one.name === name);
-      state[name] = plan?.type === "pick" && plan.as === "range" && Array.isArray(value) ? { from: plainEnd(plan.channel.kind, value[0] as number), to: plainEnd(plan.channel.kind, value[1] as number) } : value;
+      state[keyOf(name)] = plan?.type === "pick" && plan.as === "range" && Array.isArray(value) ? { from: plainEnd(plan.channel.kind, value[0] as number), to: plainEnd(plan.channel.kind, value[1] as number) } : value;
     }
     for (const [piece, off] of app.off) if (off.size) state[`${piece}.off`] = [...off];
     for (const [piece, { sort }] of app.tables) if (sort) state[`${piece}.sort`] = sort;
@@ -86,12 +86,12 @@ export class StateKeeper {
     const wanted = page === undefined ? 0 : app.plan.pages.findIndex(({ name }) => name === decodePart(page));
     for (const selection of app.plan.selections) {
       if (selection.gesture === "control") continue;
-      const text = parts.get(selection.name);
+      const text = parts.get(keyOf(selection.name));
       const state = text === undefined ? undefined : readSelection(selection, text, this.seal);
       if (text !== undefined && /(?:^|\|)rows:/.test(text) && !state?.rows) app.notice = "rows picked in another build of this report were dropped";
       app.select(selection.name, state?.rows && !this.hasRows(selection.table, state) ? undefined : state && app.model.wholePeriods(selection, state));
     }
-    for (const [name, control] of this.controls) this.readControl(name, control, parts.get(name));
+    for (const [name, control] of this.controls) this.readControl(name, control, parts.get(keyOf(name)));
     for (const piece of app.plan.pieces) {
       const off = parts.get(`${piece.name}.off`);
       const set = app.offOf(piece.name);

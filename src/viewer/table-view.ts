@@ -23,6 +23,8 @@ const PICTURE = /^data:image\/(?:png|jpeg|gif|webp|avif|svg\+xml)[;,]/;
 /** Rows beyond this are put into the page as the reader scrolls to them. */
 const WINDOW = 120;
 const ROW_HEIGHT = 27;
+/** Rows beyond this are hundreds of sheets of paper, and more than a browser can lay out at once. */
+const MOST_PRINTED = 20_000;
 
 /** A data table: sorted by its heads, page by page, rows picked where a link says so. */
 export class TableView implements View {
@@ -102,10 +104,10 @@ export class TableView implements View {
 
   draw() {
     const { columns, ids } = this.shown();
-    const size = this.pageSize === "all" ? Math.max(1, ids.length) : this.pageSize;
+    const size = this.app.printing ? MOST_PRINTED : this.pageSize === "all" ? Math.max(1, ids.length) : this.pageSize;
     const pages = Math.max(1, Math.ceil(ids.length / size));
-    this.page = Math.min(this.page, pages - 1);
-    const from = this.page * size;
+    if (!this.app.printing) this.page = Math.min(this.page, pages - 1);
+    const from = this.app.printing ? 0 : this.page * size;
     this.pageIds = ids.slice(from, from + size);
     const sort = this.app.tables.get(this.name)?.sort;
     const heads = columns.map(({ key, channel, column }) => {
@@ -118,6 +120,7 @@ export class TableView implements View {
     const body = element("tbody");
     this.rowsBox.replaceChildren(element("table", this.picks ? { "aria-multiselectable": "true", role: "grid" } : {}, element("thead", {}, element("tr", {}, ...heads)), body));
     this.drawRows(body, columns);
+    if (this.app.printing && ids.length > size) body.append(element("tr", {}, element("td", { colspan: String(columns.length) }, `… the first ${writeCount(size)} of ${writeCount(ids.length)} rows; all of them can be taken as CSV`)));
     this.drawFoot(ids.length, from, size, pages);
   }
 
@@ -129,7 +132,7 @@ export class TableView implements View {
       body.append(element("tr", {}, element("td", { colspan: String(columns.length) }, "No rows pass")));
       return;
     }
-    if (this.pageIds.length <= WINDOW) {
+    if (this.pageIds.length <= WINDOW || this.app.printing) {
       for (const id of this.pageIds) body.append(this.row(id));
       return;
     }

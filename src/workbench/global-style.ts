@@ -17,5 +17,6 @@ export const GlobalStyle = createGlobalStyle`
   h1, h2, h3, p, ul, ol { margin: 0; padding: 0; }
   button, input, select { font: inherit; color: inherit; font-variant-numeric: inherit; }
   .sr { position: absolute; width: 1px; height: 1px; overflow: hidden; clip-path: inset(50%); white-space: nowrap; }
+  .dragging iframe { pointer-events: none; }
   :focus-visible { outline: 2px solid var(--sea); outline-offset: 2px; }
 `;

@@ -5,11 +5,13 @@ import styled from "styled-components";
 import { Desk } from "./desk/desk";
 import { DeskContext, useDeskState } from "./desk/desk-context";
 import { Dialogs } from "./frame/dialogs";
-import { isFolded } from "./desk/state";
+import { isFolded, NARROW } from "./desk/state";
+import { useDropAnywhere } from "./frame/drop-anywhere";
 import { useKeys } from "./frame/keys";
 import { Masthead } from "./frame/masthead";
 import { Tally } from "./frame/tally";
 import { Following } from "./frame/following";
+import { Held } from "./frame/held";
 import { ProofFrame } from "./proof/proof-frame";
 import { SheetPane } from "./sheet/sheet-pane";
 import { ChartsStation } from "./stations/charts";
@@ -20,9 +22,13 @@ import { TablesStation } from "./stations/tables";
 
 const Frame = styled.div<{ $folded: boolean }>`
   display: grid;
-  grid-template: 40px minmax(0, 1fr) 24px / ${({ $folded }) => ($folded ? "28px" : "minmax(320px, 36%)")} minmax(0, 1fr);
+  grid-template: minmax(40px, auto) minmax(0, 1fr) 24px / ${({ $folded }) => ($folded ? "28px" : "minmax(320px, 36%)")} minmax(0, 1fr);
   height: 100vh;
   overflow: hidden;
+  /* On a narrow screen there is room for the sheet or for the station, not for both. */
+  @media (max-width: ${NARROW}px) {
+    grid-template-columns: ${({ $folded }) => ($folded ? "28px minmax(0, 1fr)" : "minmax(0, 1fr) 0")};
+  }
 `;
 
 const Main = styled.main`
@@ -39,6 +45,7 @@ function Bench() {
   const folded = useDeskState(isFolded);
   const station = useDeskState((state) => state.station);
   useKeys();
+  useDropAnywhere();
   const Station = STATION[station];
   return (
     <Frame $folded={folded}>
@@ -46,6 +53,7 @@ function Bench() {
       <SheetPane />
       <Main aria-label={NAMES[station]}>
         <Following />
+        <Held />
         <Station />
         <ProofFrame />
       </Main>

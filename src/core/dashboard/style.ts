@@ -152,18 +152,41 @@ html.alone body{height:100vh;min-height:0;padding:8px 14px}
 html.alone .page.holds{display:flex;margin:0}
 html.alone .page.holds .grid{display:flex;flex-direction:row;flex:1;height:auto}
 html.alone .shown.piece{flex:1;border-top:0;min-height:0}
-@media print{
-:root{PRINT}
-.side,.menu-button,.pages,.foot button{display:none}
-.page.sided{grid-template-columns:minmax(0,1fr)}
-body{height:auto}
-.piece{break-inside:avoid}
-}
 @media (prefers-reduced-motion:no-preference){.menu-button{transition:opacity .15s}}
 `;
 
+/**
+ * How a page stands on paper: one column of the page's own, light, without anything to press. The
+ * script lays it out so before the printing begins, at the width of a sheet, and draws for it.
+ */
+const PAPER: readonly (readonly [selector: string, rule: string])[] = [
+  ["", "TOKENS"],
+  [".side,[data-control],.menu-button,.menu,.pages,.foot,.sentence button,.grip,.tip", "display:none"],
+  ["body", "height:auto;min-height:0;padding:0"],
+  [".page,.page.sided,.page.sided.folded", "display:block"],
+  [".page[hidden],.page.spare", "display:none"],
+  [".page .grid", "display:grid;height:auto;grid-template-rows:none!important;grid-auto-rows:auto"],
+  [".page .grid .piece", "overflow:visible;break-inside:avoid;min-height:0"],
+  [".page .grid .piece.table", "grid-column:1/-1!important;grid-row:auto!important;break-inside:auto"],
+  [".plot", "min-height:250px"],
+  [".rows", "overflow:visible"],
+  [".rows th", "position:static"],
+  [".rows thead", "display:table-header-group"],
+  [".rows tr", "break-inside:avoid"],
+  [".rows td", "max-width:none;white-space:normal;overflow-wrap:anywhere"],
+];
+
+/** Pixels of width on a sheet of A4 or letter paper between usual margins. */
+const PAPER_WIDTH = 700;
+
+function paperRules(): string {
+  const light = tokens("light");
+  const rules = (root: string) => PAPER.map(([selector, rule]) => `${selector === "" ? root : selector.split(",").map((one) => `${root} ${one}`).join(",")}{${rule.replace("TOKENS", `color-scheme:light;${light}`)}}`).join("");
+  return `@media print{${rules("html")}}${rules("html.printing")}html.printing body{width:${PAPER_WIDTH}px}`;
+}
+
 /** The whole stylesheet of a dashboard. */
 export function dashboardCss(pages: readonly PagePlan[], style: { ground: "light" | "dark" | "auto"; type: "packed" | "system" }): string {
-  const rules = RULES.replace("PRINT", tokens("light")).replaceAll("\n", "");
-  return `${faces(style.type)}${grounds(style.ground)}${rules}${pageRules(pages)}`;
+  const rules = RULES.replaceAll("\n", "");
+  return `${faces(style.type)}${grounds(style.ground)}${rules}${pageRules(pages)}${paperRules()}`;
 }

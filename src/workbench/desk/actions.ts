@@ -43,6 +43,13 @@ export async function saveZip(desk: Desk): Promise<void> {
   download(packProject(project) as BlobPart, "application/zip", `${baseName(project.sheetName)}.still.zip`);
 }
 
+/** Saves one file of the report as it came in. */
+export async function saveFile(desk: Desk, path: string, hash: string): Promise<void> {
+  const bytes = await desk.bytes(hash);
+  if (bytes) download(bytes as BlobPart, "application/octet-stream", path.split("/").at(-1) ?? path);
+  else say(desk, `the browser has lost the bytes of ${path}; add the file again`);
+}
+
 /** A name for a table, made of a file's name. */
 export function tableNameFor(path: string, taken: Iterable<string>): string {
   const plain = (path.split("/").at(-1) ?? path).replace(/\.[^.]+$/, "").toLowerCase().replace(/[^a-z0-9_]+/g, "_").replace(/^[^a-z]+/, "").replace(/_+$/, "") || "table";
@@ -64,23 +71,47 @@ function safeName(name: string): string {
   return pathProblem(plain) === undefined ? plain : "table.csv";
 }
 
+/** Of many files that are left out so many are named. */
+const MOST_NAMED = 5;
+
+/** Files that are left out, each by its name and why. */
+function leftOut(reasons: readonly (readonly [string, string])[]): string {
+  const named = reasons.slice(0, MOST_NAMED).map(([name, why]) => `"${name}" was left out: ${why}`);
+  const more = reasons.slice(MOST_NAMED).map(([name]) => name);
+  return [...named, ...(more.length ? [`left out too: ${more.join(", ")}`] : [])].join("; ");
+}
+
 /**
  * Takes files in: tables go into the open report (or a new one), a zip is opened as a report.
- * Whatever cannot be taken is said.
+ * Whatever cannot be taken is said, file by file.
  */
 export async function takeFiles(desk: Desk, files: readonly File[], asNew = false): Promise<void> {
+  const reasons: [string, string][] = [];
   const archive = files.find(({ name }) => isArchive(name));
-  if (archive) return openZip(desk, archive);
-  const tables = files.filter(({ name }) => isTable(name));
-  const odd = files.find((file) => !tables.includes(file));
-  if (tables.length === 0) return say(desk, odd ? `"${odd.name}" cannot be taken: tables are ${TABLE_ENDINGS.join(" ")} files, reports .still.zip` : "no file came in");
-  const large = tables.find(({ size }) => size > MOST_FILE);
-  if (large) return say(desk, `"${large.name}" is over ${MOST_FILE / 1e6} MB; a browser cannot hold it, the terminal can: ./still build`);
   const contents: { name: string; bytes: Uint8Array }[] = [];
-  for (const file of tables) contents.push({ name: safeName(file.name), bytes: new Uint8Array(await file.arrayBuffer()) });
-  if (asNew) await beginReport(desk, contents);
-  else await addTables(desk, contents);
-  if (odd) say(desk, `"${odd.name}" was left out: it is no table`);
+  const names = new Map<string, string>();
+  for (const file of files) {
+    if (file === archive) continue;
+    if (archive) reasons.push([file.name, "a zip is opened as a report of its own, alone"]);
+    else if (!isTable(file.name)) reasons.push([file.name, `tables are ${TABLE_ENDINGS.join(" ")} files, reports .still.zip`]);
+    else if (file.size > MOST_FILE) reasons.push([file.name, `it is over ${MOST_FILE / 1e6} MB; a browser cannot hold it, the terminal can: ./still build`]);
+    else {
+      const bytes = await file.arrayBuffer().then((buffer) => new Uint8Array(buffer), () => undefined);
+      if (!bytes) {
+        reasons.push([file.name, "it cannot be read; folders are not taken, only the files in them"]);
+        continue;
+      }
+      // Two files of one name come from two folders: both are taken.
+      const name = freePath(safeName(file.name), names);
+      names.set(name, "");
+      contents.push({ name, bytes });
+    }
+  }
+  if (archive) await openZip(desk, archive);
+  else if (contents.length && asNew) await beginReport(desk, contents);
+  else if (contents.length) await addTables(desk, contents);
+  else if (reasons.length === 0) say(desk, "no file came in");
+  if (reasons.length) say(desk, leftOut(reasons));
 }
 
 async function beginReport(desk: Desk, contents: readonly { name: string; bytes: Uint8Array }[]) {
@@ -130,7 +161,7 @@ async function addTables(desk: Desk, contents: readonly { name: string; bytes: U
 }
 
 /** A path beside one that is taken: `calls-2.csv`. */
-function freePath(path: string, files: ReadonlyMap<string, string>): string {
+function freePath(path: string, files: ReadonlyMap<string, unknown>): string {
   const dot = path.lastIndexOf(".");
   let free = path;
   for (let n = 2; files.has(free); n++) free = `${path.slice(0, dot)}-${n}${path.slice(dot)}`;

@@ -120,7 +120,7 @@ describe("compiling what is written", () => {
     builder.ask(job("1"));
     await expect.poll(() => asked().length).toBe(1);
     asked()[0]?.fail(new Error("out of luck"));
-    await expect.poll(() => problems).toEqual(["The compiler stopped: out of luck"]);
+    await expect.poll(() => problems).toEqual(["The compiler stopped: it met a fault of ours. The proof is the last one that was finished."]);
     builder.ask(job("2"));
     await expect.poll(() => asked().length).toBe(2);
     asked()[1]?.answer();

@@ -1,4 +1,5 @@
 import type { Remote } from "comlink";
+import { faultWords } from "../../core/finding/fault-words";
 import { type Compiler, type Progress, startCompiler } from "../worker/client";
 import type { CompileWorker } from "../worker/compile-worker";
 import type { BuildReply } from "../worker/reply";
@@ -71,7 +72,7 @@ export class Builder {
         if (!this.wanted) this.told.done(reply, job);
       } catch (fault) {
         if (this.running !== job) return;
-        this.told.problem(`The compiler stopped: ${fault instanceof Error ? fault.message : String(fault)}`);
+        this.told.problem(`The compiler stopped: ${faultWords(fault)}. The proof is the last one that was finished.`);
       }
     }
     this.running = undefined;

@@ -11,12 +11,18 @@ import { Builder } from "./builder";
 import { DEMO_SHEET, openDemo, viewerScript } from "./demo";
 import { type FileChange, filesField, newDocument, setFile } from "./document";
 import { Keeper } from "./keeper";
-import { recall, remember } from "./memo";
-import { AT_FIRST, type DeskState } from "./state";
+import { forget, recall, remember } from "./memo";
+import { AT_FIRST, type DeskState, NARROW } from "./state";
 import { Store } from "./store";
 
 const fromElsewhere = Annotation.define<boolean>();
 const VERSION_EVERY = 10 * 60 * 1000;
+/** How often it is looked whether the browser still has what it keeps, in milliseconds. */
+const LOOK_EVERY = 5000;
+
+/** Stands while a report is compiled; where it is found at an opening, the page did not come to the end of that. */
+const markOf = (id: string) => `compiling ${id}`;
+const draftOf = (id: string) => `draft ${id}`;
 
 const sameFiles = (a: ReadonlyMap<string, string>, b: ReadonlyMap<string, string>) => a.size === b.size && [...a].every(([path, hash]) => b.get(path) === hash);
 
@@ -30,8 +36,8 @@ export class Desk {
   readonly builder: Builder;
   /** Bytes that the browser refused to keep, by hash; they live as long as this page. */
   readonly memory = new Map<string, Uint8Array>();
-  /** Takes a new dashboard at once, where the proof is in sight. */
-  onProof: ((html: string) => void) | undefined;
+  /** Takes a new dashboard at once; answers whether the proof is in sight and shows it. */
+  onProof: ((html: string) => boolean) | undefined;
   private keeper: Keeper | undefined;
   private view: EditorView | undefined;
   private extensions: Extension = [];
@@ -40,12 +46,15 @@ export class Desk {
   private lastVersion = 0;
 
   constructor() {
-    this.builder = new Builder(viewerScript, async (hash) => this.memory.get(hash) ?? (await this.projects.bytes(hash)), {
+    this.builder = new Builder(viewerScript, (hash) => this.bytes(hash), {
       working: (work) => this.state.set({ work }),
-      problem: (problem) => this.state.set({ problem }),
+      problem: (problem) => {
+        this.ended();
+        this.state.set({ problem });
+      },
       done: (reply, job) => {
         // The proof is told first: everything else on the screen can wait for it.
-        if (reply.html !== undefined) this.onProof?.(reply.html);
+        if (reply.html === undefined || !this.onProof?.(reply.html)) this.ended();
         this.state.set({ reply, replyText: job.text, ...(reply.html === undefined ? {} : { html: reply.html }) });
         if (reply.ok) this.state.set({ problem: undefined });
       },
@@ -56,15 +65,32 @@ export class Desk {
   async start() {
     // Room may come free without anything being changed here.
     setInterval(() => this.memory.size && this.keep(), 10_000);
+    setInterval(() => void this.findLost(), LOOK_EVERY);
+    // Who leaves in the middle of a compile was not brought down by it.
+    window.addEventListener("pagehide", () => {
+      this.ended();
+      this.noteDraft();
+    });
+    if (window.innerWidth <= NARROW) this.state.set({ folds: { tables: true, charts: true, links: true, pages: true, publish: true } });
     if (document.documentElement.dataset.ground === "dark") this.state.set({ ground: "dark" });
     const wanted = new URL(location.href).searchParams.get("report") ?? recall("last");
     const row = wanted === null ? undefined : await this.projects.load(wanted).catch(() => undefined);
     try {
-      if (row) await this.open(row);
+      if (row) await this.openAsLeft(row);
       else await this.openDemoReport();
     } catch (fault) {
       this.state.set({ work: undefined, problem: `The report could not be opened: ${fault instanceof Error ? fault.message : String(fault)}` });
     }
+  }
+
+  /** Opens a report with what was written in the last moment before its page was left. */
+  private async openAsLeft(row: ProjectRow) {
+    const noted = recall(draftOf(row.id));
+    const draft = noted === null ? undefined : (JSON.parse(noted) as ProjectRow);
+    const isNewer = draft !== undefined && draft.changed > row.changed;
+    await this.open(isNewer ? { ...row, text: draft.text, files: draft.files } : row);
+    if (isNewer) this.keep();
+    forget(draftOf(row.id));
   }
 
   async openDemoReport() {
@@ -83,6 +109,7 @@ export class Desk {
   /** Takes a report in hand. */
   async open(row: ProjectRow) {
     this.keeper?.release();
+    this.ended();
     const { station, folds, ground } = this.state.get();
     this.state.set({ ...AT_FIRST, station, folds, ground, id: row.id, sheetName: row.sheetName, text: row.text, files: new Map(row.files) });
     this.lastVersion = 0;
@@ -93,6 +120,7 @@ export class Desk {
     history.replaceState(null, "", `?report=${encodeURIComponent(row.id)}`);
     this.keeper = new Keeper(this.projects, {
       keeping: (keeping) => {
+        if (keeping.type === "saved") void this.findLost();
         // A text that is kept without its table is not kept.
         this.state.set({ keeping: keeping.type === "saved" && this.memory.size ? { type: "refused", reason: "the browser's storage is full" } : keeping });
         this.dispatch({ effects: this.writable.reconfigure(EditorState.readOnly.of(keeping.type === "following")) });
@@ -100,7 +128,32 @@ export class Desk {
       changed: (changed) => this.takeOver(changed),
     });
     await this.keeper.take(row);
+    // Another tab that has the report in hand may be in the middle of its own compile.
+    if (recall(markOf(row.id)) !== null && !this.keeper.follows) this.state.set({ held: true, work: undefined });
     this.compile();
+  }
+
+  /** Compiles a report that was held back. */
+  release() {
+    this.state.set({ held: false });
+    this.compile();
+  }
+
+  /** A compile, and the proof that came of it, went well or ill without bringing the page down. */
+  ended() {
+    const { id, held } = this.state.get();
+    if (id && !held) forget(markOf(id));
+  }
+
+  /** On leaving, what is not written yet goes where it can be put at once; the next opening finds it there. */
+  private noteDraft() {
+    const { id, keeping } = this.state.get();
+    if (id && keeping.type === "saving") remember(draftOf(id), JSON.stringify(this.row()));
+  }
+
+  /** The bytes of a file of the report. */
+  async bytes(hash: string): Promise<Uint8Array | undefined> {
+    return this.memory.get(hash) ?? (await this.projects.bytes(hash));
   }
 
   /** The text and files as another tab has written them. */
@@ -242,6 +295,26 @@ export class Desk {
     return { id, sheetName, text, files: [...files], changed: Date.now(), revision: 0 };
   }
 
+  /**
+   * Looks whether the browser still has what it has kept: its owner may clear it at any time. Bytes
+   * that are in memory, here or with the compiler, are written again; others are named.
+   */
+  private async findLost() {
+    const { id, files, keeping } = this.state.get();
+    if (!id || keeping.type !== "saved") return;
+    const lost = await this.projects.lost(id, [...files.values()]);
+    if (!lost || id !== this.state.get().id) return;
+    const gone: string[] = [];
+    for (const [path, hash] of files) {
+      if (!lost.hashes.has(hash)) continue;
+      const bytes = this.memory.get(hash) ?? (await this.builder.call?.bytes(hash));
+      if (bytes) await this.keepBytes(bytes);
+      else gone.push(path);
+    }
+    if (lost.report) this.keeper?.keep(this.row());
+    if (gone.length) this.state.set({ keeping: { type: "refused", reason: `the browser has lost ${gone.join(", ")}; add the file again` } });
+  }
+
   private keep() {
     const { files } = this.state.get();
     if ([...files.values()].some((hash) => this.memory.has(hash))) void this.retryBytes().then((kept) => kept && this.keeper?.keep(this.row()));
@@ -277,7 +350,9 @@ export class Desk {
   }
 
   private compile() {
-    const { text, sheetName, files } = this.state.get();
+    const { id, text, sheetName, files, held } = this.state.get();
+    if (held) return;
+    if (id) remember(markOf(id), "1");
     this.builder.ask({ text, sheetName, files });
   }
 }

@@ -10,6 +10,14 @@ export function recall(key: string): string | null {
   }
 }
 
+export function forget(key: string): void {
+  try {
+    localStorage.removeItem(`still-harbor ${key}`);
+  } catch {
+    // Nothing was kept.
+  }
+}
+
 export function remember(key: string, value: string): void {
   try {
     localStorage.setItem(`still-harbor ${key}`, value);

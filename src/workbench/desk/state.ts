@@ -30,6 +30,8 @@ export interface DeskState {
   work: Progress | undefined;
   problem: string | undefined;
   keeping: Keeping;
+  /** The report is not compiled until the author says so: the last time, that brought the page down. */
+  held: boolean;
   canUndo: boolean;
   canRedo: boolean;
   station: Station;
@@ -58,6 +60,9 @@ export interface DeskState {
   begun: string | undefined;
 }
 
+/** Pixels of width up to which a screen shows the sheet or the station. */
+export const NARROW = 768;
+
 export const isFolded = ({ folds, station }: DeskState): boolean => folds[station];
 
 export const AT_FIRST: DeskState = {
@@ -71,6 +76,7 @@ export const AT_FIRST: DeskState = {
   work: { what: "opening", part: 0 },
   problem: undefined,
   keeping: { type: "saved" },
+  held: false,
   canUndo: false,
   canRedo: false,
   station: "pages",

@@ -17,6 +17,11 @@ const Bar = styled.header`
   gap: 20px;
   padding: 0 14px;
   border-bottom: 1px solid var(--ink);
+  /* Where the three do not stand side by side, the stations have a line of their own. */
+  @media (max-width: 1100px) {
+    grid-template-columns: minmax(90px, 1fr) auto;
+    gap: 0 20px;
+  }
 `;
 
 const Name = styled(Input)`
@@ -38,6 +43,13 @@ const Name = styled(Input)`
 const Stations = styled.nav`
   display: flex;
   gap: 26px;
+  @media (max-width: 1100px) {
+    grid-row: 2;
+    grid-column: 1 / -1;
+    overflow-x: auto;
+    min-height: 32px;
+    gap: clamp(12px, 3vw, 26px);
+  }
 `;
 
 const StationWord = styled(Button)`
@@ -75,6 +87,14 @@ const Right = styled.div`
   justify-content: flex-end;
   align-items: center;
   min-width: 0;
+  @media (max-width: 1100px) {
+    min-height: 36px;
+    gap: 10px;
+  }
+  @media (max-width: 480px) {
+    font-size: 12px;
+    gap: 8px;
+  }
 `;
 
 const TITLES: Record<Station, string> = { tables: "Tables", charts: "Charts", links: "Links", pages: "Pages", publish: "Publish" };

@@ -16,7 +16,8 @@ const Foot = styled.footer`
   font-size: 12px;
   border-top: 1px solid var(--ink);
   white-space: nowrap;
-  overflow: hidden;
+  overflow: auto hidden;
+  scrollbar-width: none;
 `;
 
 const Fact = styled(Word)`

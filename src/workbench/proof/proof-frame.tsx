@@ -2,6 +2,7 @@
 
 import { useEffect, useRef } from "react";
 import styled from "styled-components";
+import { setDragging } from "../frame/drop-anywhere";
 import { useDesk, useDeskState } from "../desk/desk-context";
 import { useStore } from "../desk/store";
 import { ProofFrames, type ProofMessage } from "./frames";
@@ -39,6 +40,7 @@ export function ProofFrame() {
     if (!stack.current) return;
     const said = (message: ProofMessage) => {
       if (message.stillHarbor === "state") desk.state.set({ proofState: message.hash ?? "" });
+      else if (message.stillHarbor === "drag") setDragging(true);
       else if (message.stillHarbor === "piece" && message.piece) desk.atPiece(message.piece);
       else if (message.stillHarbor === "key" && typeof message.key === "string") {
         const { key, ctrlKey, altKey, shiftKey } = message;
@@ -47,15 +49,19 @@ export function ProofFrame() {
     };
     const own = new ProofFrames(stack.current, {
       said,
-      answers: (send) => send({ stillHarbor: "alone", piece: proofPlace.get().alone }),
+      answers: (send) => {
+        desk.ended();
+        send({ stillHarbor: "alone", piece: proofPlace.get().alone });
+      },
       state: () => desk.state.get().proofState,
     });
     frames.current = own;
     made.current = undefined;
     desk.onProof = (next) => {
-      if (proofPlace.get().box === undefined || next === made.current) return;
+      if (proofPlace.get().box === undefined || next === made.current) return false;
       made.current = next;
       own.show(next);
+      return true;
     };
     return () => {
       desk.onProof = undefined;

@@ -14,6 +14,9 @@ import { Distribution } from "./distribution";
 const Frame = styled.div`
   display: grid;
   grid-template: minmax(0, 1fr) auto 112px / minmax(0, 1fr) 172px;
+  @media (max-width: 640px) {
+    grid-template-columns: minmax(0, 1fr);
+  }
   height: 100%;
 `;
 
@@ -38,6 +41,10 @@ const Columns = styled.aside`
   overflow: auto;
   padding: 10px 12px;
   min-height: 0;
+  /* On a small screen the picture has the room; columns are found at Tables. */
+  @media (max-width: 640px) {
+    display: none;
+  }
   ul {
     list-style: none;
     margin-top: 6px;
@@ -61,6 +68,9 @@ const Columns = styled.aside`
 const Account = styled.ol`
   list-style: none;
   display: flex;
+  @media (max-width: 640px) {
+    flex-direction: column;
+  }
   li {
     flex: 1;
     min-width: 0;

@@ -14,6 +14,9 @@ const Frame = styled.div`
   display: grid;
   grid-template-columns: minmax(300px, auto) minmax(300px, 1fr);
   height: 100%;
+  @media (max-width: 640px) {
+    grid-template: minmax(0, 46%) minmax(0, 1fr) / minmax(0, 1fr);
+  }
 `;
 
 const Left = styled.section`
@@ -22,6 +25,11 @@ const Left = styled.section`
   padding: 10px 18px 20px;
   border-right: 1px solid var(--rule);
   min-height: 0;
+  @media (max-width: 640px) {
+    max-width: none;
+    border-right: 0;
+    border-bottom: 1px solid var(--ink);
+  }
 `;
 
 const Right = styled.section`

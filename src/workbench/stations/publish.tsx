@@ -9,6 +9,9 @@ import { useAsked } from "./ask";
 const Frame = styled.div`
   display: grid;
   grid-template: minmax(0, 1fr) auto / minmax(0, 1fr) 250px;
+  @media (max-width: 640px) {
+    grid-template: minmax(0, 1fr) auto auto / minmax(0, 1fr);
+  }
   height: 100%;
 `;
 
@@ -76,6 +79,9 @@ const Build = styled.section`
   padding: 12px 20px;
   display: grid;
   grid-template-columns: auto minmax(0, 1fr) auto;
+  @media (max-width: 640px) {
+    grid-template-columns: minmax(0, 1fr);
+  }
   gap: 4px 28px;
   align-items: baseline;
   code {

@@ -1,7 +1,7 @@
 "use client";
 
 import { useEffect, useMemo, useState } from "react";
-import { DropZone, FileTrigger, Text } from "react-aria-components";
+import { FileTrigger } from "react-aria-components";
 import styled from "styled-components";
 import { pasteTable, TABLE_ENDINGS, takeFiles } from "../desk/actions";
 import { useDesk, useDeskState } from "../desk/desk-context";
@@ -20,13 +20,13 @@ import { MarkedLine } from "./shaping/marked-line";
 import { TRAYS } from "./shaping/trays";
 import { Stream } from "./stream";
 
-const Zone = styled(DropZone)`
+const Zone = styled.section`
   display: grid;
   grid-template-columns: 262px minmax(0, 1fr);
   height: 100%;
   outline: none;
-  &[data-drop-target] {
-    background: var(--band);
+  @media (max-width: 640px) {
+    grid-template: minmax(0, 42%) minmax(0, 1fr) / minmax(0, 1fr);
   }
 `;
 
@@ -35,6 +35,10 @@ const Left = styled.div`
   min-height: 0;
   overflow: auto;
   padding: 8px 0 0 8px;
+  @media (max-width: 640px) {
+    border-right: 0;
+    border-bottom: 1px solid var(--ink);
+  }
 `;
 
 const Names = styled.div`
@@ -229,16 +233,8 @@ export function TablesStation() {
     return () => document.removeEventListener("paste", listen);
   }, [desk]);
   return (
-    <Zone
-      aria-label="Tables of the report"
-      onDrop={(event) => {
-        void Promise.all(event.items.filter((item) => item.kind === "file").map((item) => item.getFile())).then((files) => takeFiles(desk, files));
-      }}
-    >
+    <Zone aria-label="Tables of the report">
       <Left>
-        <Text slot="label" className="sr">
-          Drop tables here
-        </Text>
         <Names>
           {reply?.tables.map((one) => (
             <Name key={one.name} {...(one === table ? { "aria-current": "true" } : {})} onPress={() => desk.state.set({ table: one.name, stage: undefined, tray: undefined })}>

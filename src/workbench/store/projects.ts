@@ -51,6 +51,19 @@ export class Projects {
     }
   }
 
+  /** What of a report the browser has not any more: the report itself, contents of its files. Nothing where all is there. */
+  async lost(id: string, hashes: readonly string[]): Promise<{ report: boolean; hashes: ReadonlySet<string> } | undefined> {
+    try {
+      const kept = new Set((await this.database.contents.where("hash").anyOf([...hashes]).primaryKeys()) as string[]);
+      const missing = new Set(hashes.filter((hash) => !kept.has(hash)));
+      const report = (await this.database.projects.where("id").equals(id).count()) === 0;
+      return report || missing.size ? { report, hashes: missing } : undefined;
+    } catch {
+      // A browser that cannot be asked says so at the next save, in words.
+      return undefined;
+    }
+  }
+
   /** Saves a report unless somebody else has saved it since `row.revision`. */
   async save(row: ProjectRow): Promise<Saved> {
     try {

@@ -124,6 +124,10 @@ const api = {
   put(hash: string, bytes: Uint8Array) {
     files.set(hash, bytes);
   },
+  /** The bytes of a file, for a page that has lost them. */
+  bytes(hash: string): Uint8Array | undefined {
+    return files.get(hash);
+  },
   /** Compiles the sheet: what is sound is built even while errors stand. */
   async build(text: string, fileName: string, paths: readonly (readonly [string, string])[]): Promise<BuildReply> {
     const started = performance.now();
