@@ -8,7 +8,7 @@ import type { Finding } from "../core/finding/finding";
 import { lineOf, placeOf } from "../core/finding/place";
 import { compile, type CompileInput } from "../core/plan/compile";
 import { prepareFiles } from "../core/plan/prepare";
-import { endedByMemory, engineLimit, memoryLimit, overMemoryMessage } from "../memory/limit";
+import { endedByMemory, engineLimit, MEMORY, memoryLimit, overMemoryMessage } from "../memory/limit";
 import { watchMemory } from "../memory/watch";
 
 const WRONG_USE = 2;
@@ -117,15 +117,12 @@ async function check(path: string, options: Options) {
   if (report(compiled.findings, path, text, options)) process.exit(1);
 }
 
-/** Most bytes of memory that a build from the terminal may take, and the share of the machine's own. */
-const [MOST_MEMORY, SHARE] = [16_000_000_000, 0.7];
-
 /**
  * Does the work in a process of its own and ends as that one does. One that takes too much memory is
  * ended by its watch, or by the system, and that is said as a finding like any other.
  */
 function inProcess(path: string, options: Options): Promise<never> {
-  const limit = memoryLimit(MOST_MEMORY, SHARE);
+  const limit = memoryLimit(MEMORY.terminal);
   const child = spawn(process.execPath, [engineLimit(limit), ...process.argv.slice(1)], { stdio: "inherit", env: { ...process.env, [INNER]: String(limit) } });
   for (const signal of ["SIGINT", "SIGTERM"] as const) process.on(signal, () => child.kill(signal));
   return new Promise(() => {

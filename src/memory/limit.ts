@@ -3,8 +3,15 @@ import { totalmem } from "node:os";
 /** How a process ends that has taken more memory than it may. */
 export const OVER_MEMORY = "SIGUSR2";
 
-/** Bytes that a build may take: so many megabytes if the machine's owner says so, else a share of what there is. */
-export function memoryLimit(most: number, share: number): number {
+/** What builds may take of a machine's memory: at most so many bytes, and such a share of what there is. */
+export const MEMORY = {
+  terminal: { most: 16_000_000_000, share: 0.7 },
+  // Two builds at once, and the server beside them.
+  server: { most: 4_000_000_000, share: 0.4 },
+} as const;
+
+/** Bytes that a build may take: so many megabytes if the machine's owner says so, else what {@link MEMORY} allows. */
+export function memoryLimit({ most, share }: { most: number; share: number }): number {
   const said = Number(process.env.STILL_MEMORY);
   return said > 0 ? said * 1e6 : Math.min(most, totalmem() * share);
 }

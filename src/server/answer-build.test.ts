@@ -1,6 +1,8 @@
+import { readFileSync } from "node:fs";
 import { describe, expect, it, vi } from "vitest";
 import { answerBuild } from "./answer-build";
 import { LIMITS } from "./limits";
+import { limitsReference } from "./limits-reference";
 import { log } from "./log";
 import { workbenchPolicy } from "./policy";
 import { type RunResult, runBuild } from "./run-build";
@@ -170,6 +172,12 @@ describe("what is logged and what is ended", () => {
     expect(await runBuild(job, { ...LIMITS, seconds: 0 })).toEqual({ type: "late" });
     const result = await runBuild(job, LIMITS);
     expect(result.type === "done" && result.answer.html?.startsWith("<!doctype html>")).toBe(true);
+  });
+});
+
+describe("docs/limits.md", () => {
+  it("says every bound as it is", () => {
+    expect(readFileSync("docs/limits.md", "utf8")).toBe(limitsReference());
   });
 });
 

@@ -1,3 +1,5 @@
+import { MEMORY } from "../memory/limit";
+
 /** What one request may cost. Beyond it the answer says so; nothing is built by half. */
 export interface Limits {
   /** Bytes of a whole request. */
@@ -12,4 +14,4 @@ export interface Limits {
   waiting: number;
 }
 
-export const LIMITS: Limits = { bytes: 200_000_000, files: 100, sheetBytes: 4_000_000, seconds: 60, memory: 4_000_000_000, atOnce: 2, waiting: 4 };
+export const LIMITS: Limits = { bytes: 200_000_000, files: 100, sheetBytes: 4_000_000, seconds: 60, memory: MEMORY.server.most, atOnce: 2, waiting: 4 };

@@ -1,7 +1,7 @@
 import { join } from "node:path";
 import type { BuildAnswer, BuildOrder } from "./build-process";
 import type { Limits } from "./limits";
-import { endedByMemory, engineLimit, memoryLimit } from "../memory/limit";
+import { endedByMemory, engineLimit, MEMORY, memoryLimit } from "../memory/limit";
 import type { BuildJob } from "./read-request";
 
 export type RunResult = { type: "done"; answer: BuildAnswer } | { type: "late" } | { type: "memory"; limit: number } | { type: "failed"; reason: string } | { type: "gone" };
@@ -15,7 +15,7 @@ const built = () => join(/* turbopackIgnore: true */ process.cwd(), ".build");
 /** Builds in a process of its own, which is ended when its time or memory is used up, or nobody waits for it any more. */
 export function runBuild(job: BuildJob, { seconds, memory }: Limits, signal?: AbortSignal): Promise<RunResult> {
   return new Promise((settle) => {
-    const limit = memoryLimit(memory, 0.4);
+    const limit = memoryLimit({ most: memory, share: MEMORY.server.share });
     const child = fork(join(built(), "build-process.mjs"), [], { serialization: "advanced", execArgv: [engineLimit(limit)], stdio: ["ignore", "ignore", "ignore", "ipc"] });
     const end = (result: RunResult) => {
       clearTimeout(clock);

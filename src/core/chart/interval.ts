@@ -1,5 +1,6 @@
 import { evaluate, type Frame } from "../formula/evaluate";
-import { equalBins, MOST_STRETCHES, widthBins } from "../formula/bins";
+import { LIMITS } from "../finding/limits";
+import { equalBins, widthBins } from "../formula/bins";
 import type { Formula } from "../formula/tree";
 import { columnOf, type NumericVector, textAt, type Vector } from "../formula/vector";
 import type { Column } from "../table/column";
@@ -54,7 +55,7 @@ const startsIn = (from: number, count: number, edge: (index: number) => number) 
 /** All stretches over the known values of all rows; none when nothing is known, or when they are more than can be drawn. */
 export function intervalEdges(interval: Interval, frame: Frame): Edges | undefined {
   const column = columnOf(evaluate(interval.of, frame), frame.length);
-  if (column.kind === "text" || stretchCount(interval, frame) > MOST_STRETCHES) return undefined;
+  if (column.kind === "text" || stretchCount(interval, frame) > LIMITS.stretches) return undefined;
   const { values } = column;
   if (interval.type === "bin") {
     const bins = equalBins(values, constant(evaluate(interval.count, frame)));

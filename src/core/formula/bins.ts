@@ -13,9 +13,6 @@ export interface EqualBins extends Bins {
   count: number;
 }
 
-/** More bins or periods than this are not drawn; that is a finding, never a cut. */
-export const MOST_STRETCHES = 1_000_000;
-
 const MOST_EXACT = 2 ** 53;
 /** The largest power of ten that a float holds. */
 const MOST_PLACES = 22;

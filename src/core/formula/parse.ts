@@ -11,8 +11,6 @@ export interface NamedFormula {
 export type Parsed = { ok: true; value: NamedFormula } | { ok: false; problem: FormulaProblem };
 
 const COMPARISONS = new Set(["=", "!=", "<", "<=", ">", ">="]);
-/** Brackets within brackets; each takes ten calls of this reader. */
-const MOST_BRACKETS = 200;
 
 /** One pass of recursive descent; lowest precedence first: or, and, not, comparisons, sums, products, minus, power. */
 class Reader {
@@ -77,7 +75,8 @@ class Reader {
 
   private or(): Formula {
     this.depth += 1;
-    if (this.depth > MOST_BRACKETS) throw new FormulaProblem("too-deep", `brackets stand more than ${MOST_BRACKETS} deep in one another here; ${BOUNDS.formulaDepth.told}`, this.next.start, this.next.end);
+    // Each bracket takes ten calls of this reader: what is open when the bound is met is all that is known.
+    if (this.depth > LIMITS.formulaBrackets) throw new FormulaProblem("too-deep", `more than ${LIMITS.formulaBrackets} brackets are open here; ${BOUNDS.formulaBrackets.told}`, this.next.start, this.next.end);
     const start = this.next.start;
     let left = this.and();
     while (this.takeWord("or")) left = { type: "binary", operator: "or", left, right: this.and(), at: this.span(start) };

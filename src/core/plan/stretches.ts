@@ -1,6 +1,6 @@
 import { grainOf, stretchCount } from "../chart/interval";
 import type { Channel, Interval } from "../chart/plan";
-import { MOST_STRETCHES } from "../formula/bins";
+import { counted, LIMITS } from "../finding/limits";
 import { evaluate, type Frame, frameOf } from "../formula/evaluate";
 import { settingsOf } from "../formula/tree";
 import type { NumericVector } from "../formula/vector";
@@ -9,8 +9,6 @@ import { GRAINS } from "../table/calendar";
 import type { Scalar } from "../table/column";
 import type { Table } from "../table/table";
 import { addFinding, type Compiling, settingValue } from "./compiling";
-
-const written = (count: number) => count.toLocaleString("en-US", { maximumFractionDigits: 0 });
 
 /** What a setting may be: what it starts as, and the ends of its range or every choice. */
 function valuesOf(compiling: Compiling, name: string): Scalar[] {
@@ -23,13 +21,13 @@ const parameterOf = (interval: Interval) => (interval.type === "bin" ? interval.
 
 /** What to take in place of an interval that makes too many stretches. */
 function wayOut(interval: Interval, frame: Frame): string {
-  if (interval.type === "bin") return `take ${written(MOST_STRETCHES)} at most`;
+  if (interval.type === "bin") return `take ${counted(LIMITS.stretches)} at most`;
   if (interval.type === "width") {
     const width = (evaluate(interval.width, frame) as NumericVector).values[0] as number;
-    return `take a width of ${Number((width * 10 ** Math.ceil(Math.log10(stretchCount(interval, frame) / MOST_STRETCHES))).toPrecision(2))} or more`;
+    return `take a width of ${Number((width * 10 ** Math.ceil(Math.log10(stretchCount(interval, frame) / LIMITS.stretches))).toPrecision(2))} or more`;
   }
   const larger = GRAINS.slice(0, GRAINS.indexOf(grainOf(interval, frame))).reverse();
-  const fitting = larger.find((grain) => stretchCount({ ...interval, grain }, frame) <= MOST_STRETCHES) ?? "year";
+  const fitting = larger.find((grain) => stretchCount({ ...interval, grain }, frame) <= LIMITS.stretches) ?? "year";
   return `take by_${fitting}`;
 }
 
@@ -44,8 +42,8 @@ export function checkStretches(compiling: Compiling, path: Path, channel: Channe
   for (const setting of trials) {
     const frame = frameOf(table, setting);
     const count = stretchCount(interval, frame);
-    if (!(count > MOST_STRETCHES)) continue;
-    addFinding(compiling, path, "too-many-stretches", `${channel.text} makes about ${written(count)} ${interval.type === "period" ? "periods" : "bins"}, and at most ${written(MOST_STRETCHES)} are drawn; ${wayOut(interval, frame)}`, { piece });
+    if (!(count > LIMITS.stretches)) continue;
+    addFinding(compiling, path, "too-many-stretches", `${channel.text} makes about ${counted(count)} ${interval.type === "period" ? "periods" : "bins"}, and at most ${counted(LIMITS.stretches)} are drawn; ${wayOut(interval, frame)}`, { piece });
     return false;
   }
   return true;

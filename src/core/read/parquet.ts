@@ -1,5 +1,6 @@
 import { parquetMetadata, parquetScan, parquetSchema, type SchemaTree } from "hyparquet";
 import { compressors } from "hyparquet-compressors";
+import { keepBound, keepRoom } from "../finding/limits";
 import type { Decoded, LeftOut } from "./decoded";
 import { bareElement, type LeafReader, leafReader, listReader, type MadeColumn } from "./parquet-values";
 
@@ -9,10 +10,6 @@ interface Leaf {
   make: (values: readonly unknown[]) => MadeColumn;
 }
 
-/** Beyond this many rows and columns together a browser has no room for the values in between. */
-const MOST_CELLS = 200_000_000;
-/** Unpacked, a file may be this large, by what it says of itself. */
-const MOST_BYTES = 2_000_000_000;
 const DEEPEST = 8;
 
 /** Leaves of the schema; maps within maps become dotted names. Lists are kept as text; what cannot be read is named. */
@@ -62,8 +59,10 @@ export async function decodeParquet(bytes: Uint8Array): Promise<Decoded> {
   const leaves = leavesOf(parquetSchema(metadata), [], left);
   const rows = Number(metadata.num_rows);
   const unpacked = metadata.row_groups.reduce((sum, { columns }) => sum + columns.reduce((own, { meta_data }) => own + Number(meta_data?.total_uncompressed_size ?? 0), 0), 0);
-  if (!(rows * Math.max(1, leaves.length) <= MOST_CELLS)) return { type: "problem", code: "too-large", message: `has ${rows} rows of ${leaves.length} columns, which is more than fits in memory here` };
-  if (!(unpacked <= MOST_BYTES)) return { type: "problem", code: "too-large", message: `would take ${Math.round(unpacked / 1e6)} MB unpacked; ${MOST_BYTES / 1e6} at most are read` };
+  // By what the file says of itself, before anything of it is unpacked.
+  keepBound("fileColumns", leaves.length, "the file");
+  keepRoom(rows, Math.max(1, leaves.length), "the file");
+  keepBound("unpackedBytes", unpacked, "the file");
   const bare = { ...metadata, schema: metadata.schema.map(bareElement) };
   const scan = await parquetScan({ file: buffer, metadata: bare, compressors, utf8: false, parsers: RAW as never, useOffsetIndex: false });
   const notes: string[] = [];

@@ -1,4 +1,5 @@
 import type { Suggestion } from "../../core/advice/suggest";
+import { boundMessage, LIMITS } from "../../core/finding/limits";
 import { openProject, packProject } from "../../core/project/archive";
 import { pathProblem } from "../../core/project/directory";
 import { writeValue } from "../../core/sheet/edit";
@@ -9,9 +10,6 @@ import { checkIntake } from "./intake";
 import { shortestEdit } from "./text-edit";
 
 /** What an author can do beyond writing: take tables in, hand files out, go from report to report. */
-
-/** Files beyond this are not read into a browser. */
-const MOST_FILE = 600_000_000;
 
 function say(desk: Desk, notice: string) {
   desk.state.set({ notice });
@@ -94,7 +92,7 @@ export async function takeFiles(desk: Desk, files: readonly File[], asNew = fals
     if (file === archive) continue;
     if (archive) reasons.push([file.name, "a zip is opened as a report of its own, alone"]);
     else if (!isTable(file.name)) reasons.push([file.name, `tables are ${TABLE_ENDINGS.join(" ")} files, reports .still.zip`]);
-    else if (file.size > MOST_FILE) reasons.push([file.name, `it is over ${MOST_FILE / 1e6} MB; a browser cannot hold it, the terminal can: ./still build`]);
+    else if (file.size > LIMITS.fileBytes) reasons.push([file.name, boundMessage("fileBytes", file.size, "it")]);
     else {
       const bytes = await file.arrayBuffer().then((buffer) => new Uint8Array(buffer), () => undefined);
       if (!bytes) {
