@@ -136,7 +136,42 @@ pages:
       grouped flags
 `,
   );
-  for (const name of ["hostile", "kinds", "ways"]) {
+  const days = Array.from({ length: 60 }, (_, n) => `2024-01-${String((n % 28) + 1).padStart(2, "0")},${n % 9 === 0 ? "" : n},${n % 2 ? "-0" : "0"},${["=1+2", "+a", "plain"][n % 3]},${"abc"[n % 3]}`);
+  writeFileSync(
+    `${OUT}/trusted.still.yaml`,
+    `still: 1
+report: Trusted
+tables:
+  t:
+    rows: |
+      d,v,z,note,k
+${days.map((line) => `      ${line}`).join("\n")}
+controls:
+  among: {pick: v, from: t, as: range}
+charts:
+  page: {from: t, draw: bars, x: k, y: count()}
+  weekly: {from: t, draw: bars, x: by_week(d), y: count()}
+  dots: {from: t, draw: points, x: d, y: v}
+  list: {from: t, draw: table, columns: [d, v, z, note, k], page: [10, all]}
+  zeros: {from: t, draw: table, columns: [z, count()]}
+links:
+  - click on page -> filter list
+  - brush x on weekly -> filter list
+  - brush x on dots -> filter weekly
+  - rows on zeros by z -> filter list
+pages:
+  - page: One
+    side: [among]
+    columns: 1fr 1fr
+    rows: 1fr 1fr
+    grid: |
+      page weekly
+      dots list
+  - page: Two
+    grid: zeros
+`,
+  );
+  for (const name of ["hostile", "kinds", "ways", "trusted"]) {
     const built = still("build", `${OUT}/${name}.still.yaml`);
     if (built.status !== 0) throw new Error(built.stderr);
   }

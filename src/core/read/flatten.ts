@@ -36,7 +36,7 @@ function isDeep(value: Json): boolean {
 /** Objects as columns: objects within objects become columns with dotted names. */
 export function flattened(rows: readonly JsonMap[], notes: string[], options: ReadOptions): Map<string, (string | null)[]> {
   const columns = new Map<string, (string | null)[]>();
-  let lost = 0;
+  let [lost, deep] = [0, 0];
   const put = (row: number, name: string, value: Json) => {
     let column = columns.get(name);
     if (!column) {
@@ -49,6 +49,7 @@ export function flattened(rows: readonly JsonMap[], notes: string[], options: Re
       columns.set(name, column);
     }
     column[row] = textOf(value);
+    if (column[row] === null && value !== null) deep += 1;
   };
   const flatten = (row: number, prefix: string, map: JsonMap, depth: number) => {
     for (const [key, value] of Object.entries(map)) {
@@ -62,5 +63,6 @@ export function flattened(rows: readonly JsonMap[], notes: string[], options: Re
     flatten(at, "", row, 0);
   });
   if (lost) notes.push(`there are more than ${MOST_COLUMNS} columns; the rest was left out`);
+  if (deep) notes.push(`${deep} values are nested deeper than anything that was meant; they are missing`);
   return columns;
 }
