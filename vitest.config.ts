@@ -1,5 +1,13 @@
 import { defineConfig } from "vitest/config";
 
+const shared = { environment: "node", testTimeout: 30_000, setupFiles: ["src/core/testing/seeds.ts"] } as const;
+
 export default defineConfig({
-  test: { include: ["src/**/*.test.ts", "examples/make/*.test.ts"], environment: "node", testTimeout: 30_000, setupFiles: ["src/core/testing/seeds.ts"] },
+  test: {
+    projects: [
+      // Pure code keeps nothing from file to file: its modules are loaded once for many of them.
+      { test: { ...shared, name: "core", include: ["src/core/**/*.test.ts", "src/viewer/**/*.test.ts", "examples/make/*.test.ts"], isolate: false } },
+      { test: { ...shared, name: "around", include: ["src/{workbench,server}/**/*.test.ts"] } },
+    ],
+  },
 });

@@ -56,7 +56,7 @@ test("tables come in by drop and by paste, and what cannot be taken is said", as
   await expect(page.getByText("2 rows of 2 columns")).toBeVisible();
   await expect.poll(() => keptText(page)).toContain("  ships:\n    read: ships.csv\n");
   await drop(zone, [{ name: "photo.png", text: "x" }]);
-  await expect(desk.tally).toContainText('"photo.png" cannot be taken: tables are .csv');
+  await expect(desk.tally).toContainText('"photo.png" was left out: tables are .csv');
   await page.getByRole("table", { name: "Rows of ships" }).focus();
   await page.evaluate(() => {
     const data = new DataTransfer();

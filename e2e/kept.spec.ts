@@ -23,7 +23,21 @@ test("what the browser has lost while the report is open is written again, its t
       }),
   );
   await expect.poll(() => keptText(page), { timeout: 20_000 }).toContain("Still here");
-  await page.waitForTimeout(500);
+  const contents = () =>
+    page.evaluate(
+      () =>
+        new Promise<number>((done) => {
+          const opening = indexedDB.open("still-harbor");
+          opening.onsuccess = () => {
+            const counting = opening.result.transaction("contents").objectStore("contents").count();
+            counting.onsuccess = () => {
+              opening.result.close();
+              done(counting.result);
+            };
+          };
+        }),
+    );
+  await expect.poll(contents, { timeout: 20_000 }).toBe(1);
   await page.reload();
   await expect(desk.proof.getByRole("heading", { name: "Still here", level: 1 })).toBeVisible();
   await expect(desk.tally).toContainText("24,178 kept");

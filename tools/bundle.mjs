@@ -13,6 +13,8 @@ const withoutShuffler = {
 };
 
 const node = { bundle: true, platform: "node", format: "esm", packages: "external", target: "node20", logLevel: "warning" };
+// Processes that are started again and again hold their packages in one file: they begin in two thirds of the time.
+const whole = { ...node, packages: "bundle", banner: { js: 'import { createRequire as makeRequire } from "node:module"; const require = makeRequire(import.meta.url);' } };
 await Promise.all([
   build({
     entryPoints: ["src/viewer/main.ts"],
@@ -27,7 +29,8 @@ await Promise.all([
     logLevel: "warning",
   }),
   build({ ...node, entryPoints: ["src/cli/main.ts"], outfile: ".build/cli.mjs" }),
-  build({ ...node, entryPoints: ["src/server/build-process.ts"], outfile: ".build/build-process.mjs" }),
+  build({ ...whole, entryPoints: ["src/cli/work.ts"], outfile: ".build/work.mjs" }),
+  build({ ...whole, entryPoints: ["src/server/build-process.ts"], outfile: ".build/build-process.mjs" }),
   build({ ...node, entryPoints: ["examples/make/main.ts"], outfile: ".build/make.mjs" }),
   build({ ...node, entryPoints: ["tools/make-docs.ts"], outfile: ".build/make-docs.mjs" }),
   build({ ...node, entryPoints: ["bench/main.ts"], outfile: ".build/bench.mjs" }),

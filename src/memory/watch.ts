@@ -9,6 +9,7 @@ const EVERY = 40;
  * first one is busy computing. What the engine's own limits hold is only the lesser part of it.
  */
 export function watchMemory(limit: number) {
+  if (limit === Number.POSITIVE_INFINITY) return;
   const code = `setInterval(() => { if (process.memoryUsage.rss() > ${Math.round(limit)}) process.kill(process.pid, "${OVER_MEMORY}"); }, ${EVERY});`;
   new Worker(code, { eval: true }).unref();
 }

@@ -42,7 +42,7 @@ export type BoundName = keyof typeof BOUNDS;
 export const LIMITS = Object.fromEntries(Object.entries(BOUNDS).map(([name, { most }]) => [name, most])) as Record<BoundName, number>;
 
 /** A number as it is written in words. */
-export const counted = (count: number): string => count.toLocaleString("en-US", { maximumFractionDigits: 0 });
+export const counted = (count: number): string => (Math.abs(count) < 1e21 ? String(Math.round(count)).replace(/\B(?=(?:\d{3})+$)/g, ",") : String(count));
 
 /**
  * Thrown where a computation meets a bound: what was begun cannot be finished by half. It is caught

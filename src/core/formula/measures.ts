@@ -17,6 +17,8 @@ export interface TotalsMeasure {
   /** The answer from a group's totals. */
   finish: (totals: readonly number[]) => number;
   kind: NumericKind;
+  /** Values too small to be held beside the others of their column; they count as 0. */
+  lost?: ExactValues["lost"];
 }
 
 export interface ScanMeasure {
@@ -156,13 +158,13 @@ export function makeMeasure(name: string, args: readonly Vector[], length: numbe
   const scan = (finish: ScanMeasure["finish"], more: Partial<ScanMeasure> = {}): ScanMeasure => ({ type: "scan", kind, orderBy: null, known: values, finish, ...more });
   switch (name) {
     case "sum": {
-      const { parts, read } = exactOf(values);
-      return { type: "totals", kind: plain, contributions: parts, finish: (totals) => read(totals, 0) };
+      const { parts, read, lost } = exactOf(values);
+      return { type: "totals", kind: plain, contributions: parts, finish: (totals) => read(totals, 0), lost };
     }
     case "mean": {
-      const { parts, read } = exactOf(values);
+      const { parts, read, lost } = exactOf(values);
       const mean: TotalsMeasure["finish"] = (totals) => ((totals[0] as number) > 0 ? read(totals, 1) / (totals[0] as number) : Number.NaN);
-      return { type: "totals", kind: kind === "date" ? "datetime" : plain, contributions: [knownFlags(values), ...parts], finish: mean };
+      return { type: "totals", kind: kind === "date" ? "datetime" : plain, contributions: [knownFlags(values), ...parts], finish: mean, lost };
     }
     case "stdev":
       return squares(name, values, plain);

@@ -1,4 +1,5 @@
 import { TooLarge } from "../finding/limits";
+import { damageWords } from "../finding/fault-words";
 import { decodedOf, keepDecoded } from "./decoded";
 
 /** Decodes a file that must be decoded ahead; others are left alone. A file that cannot be decoded is known as such. */
@@ -12,7 +13,6 @@ export async function decodeFile(path: string, bytes: Uint8Array): Promise<void>
     keepDecoded(bytes, await decode(bytes));
   } catch (fault) {
     if (fault instanceof TooLarge) return void keepDecoded(bytes, { type: "problem", code: "too-large", message: `is too large: ${fault.message}` });
-    const words = fault instanceof Error ? fault.message.split("\n")[0] : String(fault);
-    keepDecoded(bytes, { type: "problem", code: "bad-file", message: `cannot be read as ${ending === "xlsx" ? "a workbook" : "Parquet"}: ${(words ?? "").slice(0, 200)}` });
+    keepDecoded(bytes, { type: "problem", code: "bad-file", message: `cannot be read as ${ending === "xlsx" ? "a workbook" : "Parquet"}: ${damageWords(fault)}` });
   }
 }

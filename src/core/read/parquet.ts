@@ -1,5 +1,6 @@
 import { parquetMetadata, parquetScan, parquetSchema, type SchemaTree } from "hyparquet";
 import { compressors } from "hyparquet-compressors";
+import { damageWords } from "../finding/fault-words";
 import { keepBound, keepRoom } from "../finding/limits";
 import type { Decoded, LeftOut } from "./decoded";
 import { bareElement, type LeafReader, leafReader, listReader, type MadeColumn } from "./parquet-values";
@@ -46,8 +47,6 @@ function valueAt(value: unknown, path: readonly string[]): unknown {
   return inner ?? null;
 }
 
-const messageOf = (fault: unknown) => ((fault instanceof Error ? fault.message : String(fault)).split("\n")[0] ?? "").slice(0, 200);
-
 /** Nothing is made of these values before we see them: moments stay whole numbers. */
 const RAW = { timestampFromNanoseconds: (nanoseconds: bigint) => nanoseconds as unknown as Date };
 
@@ -79,7 +78,7 @@ export async function decodeParquet(bytes: Uint8Array): Promise<Decoded> {
         if (note !== undefined) notes.push(`${path.join(".")}: ${note}`);
       }
     } catch (fault) {
-      for (const { path } of inner) left.push({ name: path.join("."), why: `is damaged or packed in a way that is not known here: ${messageOf(fault)}` });
+      for (const { path } of inner) left.push({ name: path.join("."), why: `is damaged or packed in a way that is not known here: ${damageWords(fault)}` });
     }
   }
   if (columns.length === 0) return { type: "problem", code: "empty-file", message: `holds no column that can be read${left.length ? `: ${left.map(({ name, why }) => `${name} ${why}`).slice(0, 3).join("; ")}` : ""}` };

@@ -8,7 +8,7 @@ import { columnOf, type Vector } from "../formula/vector";
 import { type Column, gather } from "../table/column";
 import type { Table } from "../table/table";
 import { columnsOfAll } from "./keep";
-import type { StepContext, StepKind, StepOf, StepResult } from "./step";
+import type { Loss, StepContext, StepKind, StepOf, StepResult } from "./step";
 import { valueLosses } from "./value-losses";
 
 /** One row per group, in order of first appearance; the keys first, then what each group gets. */
@@ -20,6 +20,7 @@ function run(step: StepOf<"group">, table: Table, { setting }: StepContext): Ste
   step.by.forEach(({ name }, place) => {
     columns.set(name, gather(keys[place] as Column, groups.firstRows));
   });
+  const tooSmall: Loss[] = [];
   const keyTexts = new Map(step.by.map(({ formula, name }) => [printFormula(formula), name]));
   const merged: Frame = {
     length: groups.count,
@@ -27,6 +28,7 @@ function run(step: StepOf<"group">, table: Table, { setting }: StepContext): Ste
     setting,
     given: (node) => groupValue(node, keyTexts, columns, (call) => {
       const measure = makeMeasure(call.name, call.arguments.map((argument) => evaluate(argument, rows)), table.rowCount);
+      if (measure.type === "totals" && measure.lost?.rows) tooSmall.push({ rows: measure.lost.rows, reason: `count as 0 in ${printFormula(call)}: below ${measure.lost.below.toExponential(0)} there is no room beside the largest` });
       return answerVector(measure, answerMeasure(measure, groups.of, groups.count, null));
     }),
   };
@@ -34,6 +36,7 @@ function run(step: StepOf<"group">, table: Table, { setting }: StepContext): Ste
   for (const [name, column] of results) columns.set(name, column);
   // What is lost in the rows before they are put together, and what in the groups after it.
   const notes = [
+    ...tooSmall,
     ...step.by.flatMap(({ name, formula }) => valueLosses(formula, rows, name)),
     ...step.get.flatMap(({ name, formula }) => [...aggregatesIn(formula).flatMap((call) => valueLosses(call, rows, name)), ...valueLosses(formula, merged, name, isAggregate)]),
   ];
