@@ -1,6 +1,6 @@
 import { defineConfig } from "vitest/config";
 
-const shared = { environment: "node", testTimeout: 30_000, setupFiles: ["src/core/testing/seeds.ts"] } as const;
+const shared = { environment: "node", testTimeout: 30_000, setupFiles: ["src/core/testing/seeds.ts"] };
 
 export default defineConfig({
   test: {

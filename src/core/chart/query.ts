@@ -1,3 +1,4 @@
+import { LIMITS } from "../finding/limits";
 import { AGGREGATES } from "../formula/aggregate-names";
 import { evaluate, type Frame, frameOf, rowsWhere } from "../formula/evaluate";
 import { groupRows } from "../formula/groups";
@@ -145,9 +146,6 @@ export function prepareQuery(query: Query, table: Table, setting: SettingValues,
   return { ...base, groups: grouping.of, groupCount, keys, contributions, measures };
 }
 
-/** Beyond this many stretches of all series together empty ones are left out: only stretches with rows are drawn. */
-const MOST_FILLED = 4_000_000;
-
 /** Adds groups for stretches without rows, beside every combination of the other keys that is there. */
 function fillEmpty(keys: Map<string, Column>, count: number, along: string | undefined, edges: ReadonlyMap<string, Edges>): number {
   const found = along === undefined ? undefined : edges.get(along);
@@ -157,7 +155,7 @@ function fillEmpty(keys: Map<string, Column>, count: number, along: string | und
   const combination = groupRows(others.map(([, other]) => other), count);
   const combinations = others.length ? combination.count : 1;
   const starts = found.starts;
-  if (starts.length * combinations > MOST_FILLED) return count;
+  if (starts.length * combinations > LIMITS.emptyStretches) return count;
   const placeOf = new Map(Array.from(starts, (start, place) => [start, place]));
   const there = new Uint8Array(starts.length * combinations);
   for (let group = 0; group < count; group++) {

@@ -33,6 +33,7 @@ export const BOUNDS = {
   tableCells: limit(100_000_000, "cells of a table: its rows by its columns", "stack, unpivot, pivot and every reader", "keep fewer rows or columns before"),
   sparseCells: limit(5_000_000, "cells of a sheet of a workbook of which not one in a hundred holds something", "workbooks", "put the table together in its sheet"),
   unpackedBytes: limit(2_000_000_000, "bytes that a workbook or Parquet file takes unpacked", "workbooks, Parquet", "part the file"),
+  emptyStretches: limit(4_000_000, "bins or periods of all series together of which empty ones are drawn", "charts along bins or periods", "take wider bins or fewer series"),
   stretches: limit(1_000_000, "bins or periods of an axis", "bin(), bin_width(), by_minute() and their kin", "take wider bins or a larger grain"),
 } satisfies Record<string, Limit>;
 

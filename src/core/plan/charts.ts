@@ -10,7 +10,7 @@ import { addFinding, type BuiltTable, type Compiling, checkedFormula } from "./c
 import { readChannel, spaced } from "./channels";
 import type { PlanPiece } from "./plan";
 import { sortKey } from "./step-place";
-import { checkStretches } from "./stretches";
+import { checkStretches, warnEmptyStretches } from "./stretches";
 import { bareColumn } from "./steps";
 import { unknownTable } from "./tables";
 
@@ -163,6 +163,7 @@ function chart(place: Place, spec: ChartSpec): ChartPlan | undefined {
     layers.push(plan);
   }
   const along = alongOf(layers);
+  for (const { query } of layers) warnEmptyStretches(place.compiling, [...path, along], query, along, built.table, place.name);
   const axes: ChartPlan["axes"] = {};
   for (const axis of PLACES) {
     const channel = layers.map((layer) => layer.query.channels[axis]).find((found) => found !== undefined);

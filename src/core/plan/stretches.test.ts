@@ -37,6 +37,11 @@ describe("bins and periods by the hundred thousand", () => {
     expect(findings).toEqual([]);
     expect(new Model(compiled.plan, compiled.tables).chartInput("lines", 400, 300, new Set())?.layers[0]?.all.prepared.groupCount).toBe(999_001);
   });
+  test("where the empty ones of all series are too many, that is said", () => {
+    const rows = Array.from({ length: 8 }, (_, at) => `      ${isoDatetime(1577836800 + at * 7_000_000).replace("T", " ")},s${at}`).join("\n");
+    const { findings } = compileText(`still: 1\nreport: R\ntables:\n  tides:\n    rows: |\n      at,s\n${rows}\ncharts:\n  lines: {from: tides, draw: line, x: by_minute(at), y: count(), color: s}\n`);
+    expect(findings).toMatchObject([{ code: "empty-stretches", severity: "warning", message: expect.stringContaining("stretches for each of 8 series") }]);
+  });
   test("more than a million are a finding with the next larger grain", () => {
     expect(minutes(1_200_000).findings).toEqual(["by_minute(at) makes about 1,200,001 periods, and at most 1,000,000 are drawn; take by_hour"]);
   });

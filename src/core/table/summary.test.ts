@@ -30,6 +30,11 @@ describe("a column summed up", () => {
     expect(summarize(numbers([7, 7]))).toMatchObject({ distinct: 1, bars: [2], range: { least: 7, most: 7, mean: 7 } });
   });
 
+  it("has bars for values that lie as close together, or as far apart, as floats can", () => {
+    expect(summarize(numbers([0, -5e-324])).bars.reduce((sum, bar) => sum + bar, 0)).toBe(2);
+    expect(summarize(numbers([-1.7e308, 0, 1.7e308])).bars.filter((bar) => bar > 0)).toEqual([1, 1, 1]);
+  });
+
   it("loses no row: bars and missing make all rows", () => {
     fc.assert(
       fc.property(fc.array(fc.option(fc.double({ noNaN: true, min: -1e9, max: 1e9 })), { maxLength: 80 }), (values) => {

@@ -20,6 +20,14 @@ const BARS = 20;
 const MOST_VALUES = 8;
 export const MOST_DISTINCT = 100_000;
 
+/** How far between two ends a value lies, 0 to 1; also where they lie closer or farther apart than a float can say. */
+function partOf(least: number, most: number): (value: number) => number {
+  const span = most - least;
+  if (span === 0) return () => 0;
+  if (Number.isFinite(span)) return (value) => (value - least) / span;
+  return (value) => (value / 2 - least / 2) / (most / 2 - least / 2);
+}
+
 /** Sums up a column in a few passes. */
 export function summarize(column: Column): ColumnSummary {
   if (column.kind === "text") {
@@ -45,12 +53,12 @@ export function summarize(column: Column): ColumnSummary {
   let sum = 0;
   let distinct = 0;
   const bars = new Array<number>(least === most ? 1 : BARS).fill(0);
-  const scale = least === most ? 0 : BARS / (most - least);
+  const part = partOf(least, most);
   for (let at = 0; at < known.length; at++) {
     const value = known[at] as number;
     sum += value;
     if ((at === 0 || value !== known[at - 1]) && distinct < MOST_DISTINCT) distinct += 1;
-    const bar = Math.min(bars.length - 1, Math.floor((value - least) * scale));
+    const bar = Math.min(bars.length - 1, Math.floor(part(value) * BARS));
     bars[bar] = (bars[bar] as number) + 1;
   }
   // By the rule of the language: linear between neighbours, at (n-1)p.
