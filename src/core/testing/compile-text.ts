@@ -4,8 +4,18 @@ import { prepareFiles } from "../plan/prepare";
 type Files = Record<string, string | Uint8Array>;
 
 function inputOf(text: string, files: Files) {
-  const bytes = new Map(Object.entries(files).map(([name, content]) => [name, typeof content === "string" ? new TextEncoder().encode(content) : content]));
-  return { text, fileName: "test.still.yaml", readFile: (path: string) => bytes.get(path), listFiles: () => [...bytes.keys()] };
+  const bytes = new Map(
+    Object.entries(files).map(([name, content]) => [
+      name,
+      typeof content === "string" ? new TextEncoder().encode(content) : content,
+    ]),
+  );
+  return {
+    text,
+    fileName: "test.still.yaml",
+    readFile: (path: string) => bytes.get(path),
+    listFiles: () => [...bytes.keys()],
+  };
 }
 
 /** Compiles a sheet's text with files given as texts or bytes: for tests. */
@@ -22,6 +32,10 @@ export async function compileFiles(text: string, files: Files): Promise<Compiled
 
 /** A sheet with one table `calls` of rows in the sheet itself, and more text under it. */
 export function sheetOver(csv: string, rest: string, columns = ""): string {
-  const rows = csv.trim().split("\n").map((line) => `      ${line.trim()}`).join("\n");
+  const rows = csv
+    .trim()
+    .split("\n")
+    .map((line) => `      ${line.trim()}`)
+    .join("\n");
   return `still: 1\nreport: Test\ntables:\n  calls:\n    rows: |\n${rows}\n${columns}${rest}`;
 }

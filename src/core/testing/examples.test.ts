@@ -9,17 +9,27 @@ import { prepareFiles } from "../plan/prepare";
 const KEPT = "examples/hashes.json";
 
 async function hashOf(folder: string, sheet: string): Promise<string> {
-  const path = (name: string) => `examples/${folder}/${name}`;
-  const files = readdirSync(path(""));
-  const input = { text: readFileSync(path(sheet), "utf8"), fileName: sheet, readFile: (name: string) => (files.includes(name) ? new Uint8Array(readFileSync(path(name))) : undefined), listFiles: () => files };
+  const names = readdirSync(`examples/${folder}`);
+  // One array per file: what `prepareFiles` decodes is kept by the array itself.
+  const files = new Map(names.map((name) => [name, new Uint8Array(readFileSync(`examples/${folder}/${name}`))]));
+  const input = {
+    text: readFileSync(`examples/${folder}/${sheet}`, "utf8"),
+    fileName: sheet,
+    readFile: (name: string) => files.get(name),
+    listFiles: () => names,
+  };
   await prepareFiles(input);
-  return bytesToHex(sha256(new TextEncoder().encode(buildDashboard(input, { viewer: "0" }).html ?? "")));
+  const { html } = buildDashboard(input, { viewer: "0" });
+  if (html === undefined) throw new Error(`${sheet} gives no file.`);
+  return bytesToHex(sha256(new TextEncoder().encode(html)));
 }
 
 test("every example gives the file that it gave before, byte for byte", async () => {
   const found: Record<string, string> = {};
   for (const folder of readdirSync("examples", { withFileTypes: true })) {
-    const sheet = folder.isDirectory() ? readdirSync(`examples/${folder.name}`).find((name) => name.endsWith(".still.yaml")) : undefined;
+    const sheet = folder.isDirectory()
+      ? readdirSync(`examples/${folder.name}`).find((name) => name.endsWith(".still.yaml"))
+      : undefined;
     if (sheet) found[sheet] = await hashOf(folder.name, sheet);
   }
   if (process.env.UPDATE_EXAMPLES === "1") writeFileSync(KEPT, `${JSON.stringify(found, null, 2)}\n`);

@@ -6,7 +6,13 @@ import { compileText } from "./compile-text";
 import { accidents, damagedBytes, readAs, soundProblem } from "./readers";
 
 /** Real files, one of every kind, for damaging them. */
-const REAL_FILES = ["quay-calls/berths.csv", "throughput/throughput.csv", "survey/survey.gpx", "quay-calls/coast.geojson", "germination/trials.xlsx"];
+const REAL_FILES = [
+  "quay-calls/berths.csv",
+  "throughput/throughput.csv",
+  "survey/survey.gpx",
+  "quay-calls/coast.geojson",
+  "germination/trials.xlsx",
+];
 
 /** Bytes of a real file, short enough that reading it many times is quick. */
 function realBytes(path: string): Uint8Array {
@@ -48,7 +54,10 @@ describe("no reader throws, hangs or is silent", () => {
       ["x.json", `${'{"a":'.repeat(5000)}1${"}".repeat(5000)}`],
       ["x.gpx", `<gpx>${"<trk>".repeat(20_000)}`],
       ["x.csv", `"${"a,".repeat(30_000)}`],
-      ["x.geojson", `{"type":"FeatureCollection","features":[${'{"type":"Feature","geometry":{"type":"Polygon","coordinates":[[['.repeat(500)}`],
+      [
+        "x.geojson",
+        `{"type":"FeatureCollection","features":[${'{"type":"Feature","geometry":{"type":"Polygon","coordinates":[[['.repeat(500)}`,
+      ],
     ] as const) {
       const { result, milliseconds } = await readAs(name, new TextEncoder().encode(text));
       expect(soundProblem(result)).toBeUndefined();
@@ -58,13 +67,46 @@ describe("no reader throws, hangs or is silent", () => {
   test("an archive that swells when it is unpacked is refused", async () => {
     const { zipSync } = await import("fflate");
     const sheet = new Uint8Array(30_000_000).fill(32);
-    const { result } = await readAs("x.xlsx", zipSync({ "xl/worksheets/sheet1.xml": [sheet, { level: 9 }], "xl/workbook.xml": sheet }));
+    const { result } = await readAs(
+      "x.xlsx",
+      zipSync({ "xl/worksheets/sheet1.xml": [sheet, { level: 9 }], "xl/workbook.xml": sheet }),
+    );
     expect(result.findings[0]?.severity).toBe("error");
   });
 });
 
 describe("texts of authors", () => {
-  const scrap = fc.constantFrom("a", "tonnes", "sum(", "(", ")", "[", "]", ",", '"', "`", "$n", "1.5", "1e", " ", " and ", "not ", " between ", " in ", "if(", "previous(", "of all", "-", "^", "<=", "as x", "missing", "é", "\u0000", "\\");
+  const scrap = fc.constantFrom(
+    "a",
+    "tonnes",
+    "sum(",
+    "(",
+    ")",
+    "[",
+    "]",
+    ",",
+    '"',
+    "`",
+    "$n",
+    "1.5",
+    "1e",
+    " ",
+    " and ",
+    "not ",
+    " between ",
+    " in ",
+    "if(",
+    "previous(",
+    "of all",
+    "-",
+    "^",
+    "<=",
+    "as x",
+    "missing",
+    "é",
+    "\u0000",
+    "\\",
+  );
   test("a formula is read or has a problem with a place in it", () => {
     fc.assert(
       fc.property(fc.array(scrap, { maxLength: 14 }), (scraps) => {
@@ -79,7 +121,47 @@ describe("texts of authors", () => {
     );
   });
   const step = fc.oneof(
-    fc.tuple(fc.constantFrom("keep", "sort", "stack", "words", "add", "join", "unpivot", "pivot", "fill", "smooth", "sample", "first", "only", "fill_forward", "density", "group"), fc.constantFrom("a", "[a]", "{a: b}", "{columns: [a], name: n, value: v}", "{by: a, name: b, value: count()}", "{table: t, on: a, get: [b]}", "{of: a}", "{x: a, y: b}", "{rows: 3}", "3", "[]", "{}", "~", '""', "{a: a + 1}", "{by: [a], get: {n: count()}}", "{all_but: [a]}")).map(([key, value]) => `      - ${key}: ${value}`),
+    fc
+      .tuple(
+        fc.constantFrom(
+          "keep",
+          "sort",
+          "stack",
+          "words",
+          "add",
+          "join",
+          "unpivot",
+          "pivot",
+          "fill",
+          "smooth",
+          "sample",
+          "first",
+          "only",
+          "fill_forward",
+          "density",
+          "group",
+        ),
+        fc.constantFrom(
+          "a",
+          "[a]",
+          "{a: b}",
+          "{columns: [a], name: n, value: v}",
+          "{by: a, name: b, value: count()}",
+          "{table: t, on: a, get: [b]}",
+          "{of: a}",
+          "{x: a, y: b}",
+          "{rows: 3}",
+          "3",
+          "[]",
+          "{}",
+          "~",
+          '""',
+          "{a: a + 1}",
+          "{by: [a], get: {n: count()}}",
+          "{all_but: [a]}",
+        ),
+      )
+      .map(([key, value]) => `      - ${key}: ${value}`),
     fc.string({ maxLength: 30 }).map((text) => `      - keep: ${text.replaceAll("\n", " ")}`),
   );
   test("any steps are run or found wrong at their place", () => {
@@ -87,8 +169,11 @@ describe("texts of authors", () => {
       fc.property(fc.array(step, { minLength: 1, maxLength: 4 }), (steps) => {
         const text = `still: 1\nreport: T\ntables:\n  t:\n    rows: |\n      a,b\n      1,x\n      ,y\n      2,\n    steps:\n${steps.join("\n")}\ncharts:\n  shown: {draw: table, from: t}\n`;
         const { findings, ok, stages } = compileText(text);
-        for (const table of stages.get("t")?.tables ?? []) for (const column of table.columns.values()) expect(column.kind === "text" ? column.codes.length : column.values.length).toBe(table.rowCount);
-        for (const { severity, span } of findings) if (severity === "error" && span) expect(span.end).toBeLessThanOrEqual(text.length);
+        for (const table of stages.get("t")?.tables ?? [])
+          for (const column of table.columns.values())
+            expect(column.kind === "text" ? column.codes.length : column.values.length).toBe(table.rowCount);
+        for (const { severity, span } of findings)
+          if (severity === "error" && span) expect(span.end).toBeLessThanOrEqual(text.length);
         if (!ok) expect(findings.some(({ severity, span }) => severity === "error" && span !== undefined)).toBe(true);
       }),
       { numRuns: 300 },

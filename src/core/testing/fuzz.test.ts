@@ -14,9 +14,17 @@ C-3,Tern,Long Quay,salt,3. 3. 2024,,2024-03-01 10:00,2.0,,900,,
 `;
 
 /** Small changes that people make by accident: a stretch gone, doubled, swapped or overwritten. */
-const damage = fc.record({ at: fc.nat(4000), length: fc.nat(12), kind: fc.constantFrom("cut", "double", "write", "break"), text: fc.string({ maxLength: 6 }) });
+const damage = fc.record({
+  at: fc.nat(4000),
+  length: fc.nat(12),
+  kind: fc.constantFrom("cut", "double", "write", "break"),
+  text: fc.string({ maxLength: 6 }),
+});
 
-function damaged(text: string, { at, length, kind, text: written }: { at: number; length: number; kind: string; text: string }): string {
+function damaged(
+  text: string,
+  { at, length, kind, text: written }: { at: number; length: number; kind: string; text: string },
+): string {
   const start = at % (text.length + 1);
   const end = Math.min(text.length, start + length);
   if (kind === "cut") return text.slice(0, start) + text.slice(end);
@@ -49,7 +57,10 @@ describe("nothing that comes in from outside throws, hangs or goes without a wor
     fc.assert(
       fc.property(damage, (hit) => {
         const bytes = new TextEncoder().encode(CALLS);
-        const built = buildDashboard({ text: damaged(SHEET, hit), fileName: "x", readFile: () => bytes }, { viewer: "0", draft: true });
+        const built = buildDashboard(
+          { text: damaged(SHEET, hit), fileName: "x", readFile: () => bytes },
+          { viewer: "0", draft: true },
+        );
         expect(built.html?.startsWith("<!doctype html>")).toBe(true);
         expect(/\sstyle=/.test((built.html ?? "").replace(/<script[^>]*>.*?<\/script>/gs, ""))).toBe(false);
       }),
@@ -60,7 +71,8 @@ describe("nothing that comes in from outside throws, hangs or goes without a wor
     fc.assert(
       fc.property(fc.uint8Array({ maxLength: 400 }), (bytes) => {
         const { table, findings, report } = readCsv("x.csv", textOfBytes(bytes));
-        for (const column of table.columns.values()) expect(column.kind === "text" ? column.codes.length : column.values.length).toBe(table.rowCount);
+        for (const column of table.columns.values())
+          expect(column.kind === "text" ? column.codes.length : column.values.length).toBe(table.rowCount);
         expect(report.rows).toBe(table.rowCount);
         if (table.columns.size === 0) expect(findings.length).toBeGreaterThan(0);
       }),
@@ -71,7 +83,8 @@ describe("nothing that comes in from outside throws, hangs or goes without a wor
     fc.assert(
       fc.property(fc.array(damage, { minLength: 1, maxLength: 6 }), (hits) => {
         const { table, report } = readCsv("x.csv", hits.reduce(damaged, CALLS));
-        for (const column of table.columns.values()) expect(column.kind === "text" ? column.codes.length : column.values.length).toBe(table.rowCount);
+        for (const column of table.columns.values())
+          expect(column.kind === "text" ? column.codes.length : column.values.length).toBe(table.rowCount);
         for (const column of report.columns) {
           expect(column.unread).toBeGreaterThanOrEqual(column.examples.length);
           expect(column.missing + column.unread).toBeLessThanOrEqual(report.rows);

@@ -4,14 +4,32 @@ import { readerOf } from "../plan/sources";
 import type { ReadResult } from "../read/texts";
 
 /** A few accidents: bytes overwritten, cut out, doubled. */
-export const accidents = fc.array(fc.record({ at: fc.nat(8000), length: fc.nat(40), kind: fc.constantFrom("write", "cut", "double", "zero"), bytes: fc.uint8Array({ maxLength: 8 }) }), { minLength: 1, maxLength: 5 });
+export const accidents = fc.array(
+  fc.record({
+    at: fc.nat(8000),
+    length: fc.nat(40),
+    kind: fc.constantFrom("write", "cut", "double", "zero"),
+    bytes: fc.uint8Array({ maxLength: 8 }),
+  }),
+  { minLength: 1, maxLength: 5 },
+);
 
-export function damagedBytes(bytes: Uint8Array, hits: readonly { at: number; length: number; kind: string; bytes: Uint8Array }[]): Uint8Array {
+export function damagedBytes(
+  bytes: Uint8Array,
+  hits: readonly { at: number; length: number; kind: string; bytes: Uint8Array }[],
+): Uint8Array {
   let now = bytes;
   for (const { at, length, kind, bytes: written } of hits) {
     const start = at % (now.length + 1);
     const end = Math.min(now.length, start + length);
-    const middle = kind === "write" ? written : kind === "double" ? [...now.subarray(start, end), ...now.subarray(start, end)] : kind === "zero" ? new Uint8Array(end - start) : [];
+    const middle =
+      kind === "write"
+        ? written
+        : kind === "double"
+          ? [...now.subarray(start, end), ...now.subarray(start, end)]
+          : kind === "zero"
+            ? new Uint8Array(end - start)
+            : [];
     const next = new Uint8Array(start + middle.length + (now.length - end));
     next.set(now.subarray(0, start));
     next.set(middle, start);
@@ -36,7 +54,8 @@ export function soundProblem({ table, report, findings }: ReadResult): string | 
   for (const [name, column] of table.columns) {
     const length = column.kind === "text" ? column.codes.length : column.values.length;
     if (length !== table.rowCount) return `${name} has ${length} of ${table.rowCount} rows`;
-    if (column.kind === "text" && column.codes.some((code) => code >= column.dictionary.length)) return `${name} has a code without a text`;
+    if (column.kind === "text" && column.codes.some((code) => code >= column.dictionary.length))
+      return `${name} has a code without a text`;
   }
   if (table.columns.size === 0 && findings.length === 0) return "nothing was read and nothing was said";
   if (findings.some(({ message }) => message.length < 8)) return "a finding says too little";
