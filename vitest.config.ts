@@ -6,7 +6,14 @@ export default defineConfig({
   test: {
     projects: [
       // Pure code keeps nothing from file to file: its modules are loaded once for many of them.
-      { test: { ...shared, name: "core", include: ["src/core/**/*.test.ts", "src/viewer/**/*.test.ts", "examples/make/*.test.ts"], isolate: false } },
+      {
+        test: {
+          ...shared,
+          name: "core",
+          include: ["src/core/**/*.test.ts", "src/viewer/**/*.test.ts", "examples/make/*.test.ts"],
+          isolate: false,
+        },
+      },
       { test: { ...shared, name: "around", include: ["src/{workbench,server}/**/*.test.ts"] } },
     ],
   },

@@ -8,7 +8,10 @@ interface Timed {
 
 /** Opens a built file in headless Chromium and moves its brush, one move a frame. */
 export async function benchBrowser(file: string, what: string, goals: { ready?: string; frame?: string }) {
-  const browser = await chromium.launch({ executablePath: process.env.CHROMIUM ?? "/usr/bin/chromium", args: ["--no-sandbox", "--disable-gpu", "--disable-background-networking"] });
+  const browser = await chromium.launch({
+    executablePath: process.env.CHROMIUM ?? "/usr/bin/chromium",
+    args: ["--no-sandbox", "--disable-gpu", "--disable-background-networking"],
+  });
   const page = await browser.newPage({ viewport: { width: 1280, height: 800 } });
   await page.goto(`file://${file}`, { waitUntil: "commit", timeout: 120_000 });
   const opened = await page.evaluate(async (): Promise<Timed> => {
@@ -25,7 +28,16 @@ export async function benchBrowser(file: string, what: string, goals: { ready?: 
   const frames = await page.evaluate(async () => {
     const target = document.querySelector<HTMLElement>("section[data-piece=waiting] .catch") as HTMLElement;
     const box = target.getBoundingClientRect();
-    const fire = (type: string, part: number) => target.dispatchEvent(new PointerEvent(type, { bubbles: true, button: 0, pointerId: 1, clientX: box.left + box.width * part, clientY: box.top + box.height / 2 }));
+    const fire = (type: string, part: number) =>
+      target.dispatchEvent(
+        new PointerEvent(type, {
+          bubbles: true,
+          button: 0,
+          pointerId: 1,
+          clientX: box.left + box.width * part,
+          clientY: box.top + box.height / 2,
+        }),
+      );
     target.setPointerCapture = () => undefined;
     target.hasPointerCapture = () => false;
     const frame = () => new Promise<number>((resolve) => requestAnimationFrame(resolve));
@@ -44,6 +56,10 @@ export async function benchBrowser(file: string, what: string, goals: { ready?: 
     fire("pointerup", 0.75);
     return spent.slice(5);
   });
-  say(`${what}: whole frame of a brush move`, `median ${ms(median(frames))}, p95 ${ms(p95(frames))} (a frame at rest takes ${ms(1000 / 60)})`, goals.frame);
+  say(
+    `${what}: whole frame of a brush move`,
+    `median ${ms(median(frames))}, p95 ${ms(p95(frames))} (a frame at rest takes ${ms(1000 / 60)})`,
+    goals.frame,
+  );
   await browser.close();
 }

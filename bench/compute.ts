@@ -11,11 +11,13 @@ function repeated(table: Table, rows: number): Table {
     [...table.columns].map(([name, column]): [string, Column] => {
       if (column.kind === "text") {
         const codes = new Int32Array(rows);
-        for (let at = 0; at < rows; at += column.codes.length) codes.set(column.codes.subarray(0, Math.min(column.codes.length, rows - at)), at);
+        for (let at = 0; at < rows; at += column.codes.length)
+          codes.set(column.codes.subarray(0, Math.min(column.codes.length, rows - at)), at);
         return [name, { ...column, codes }];
       }
       const values = new Float64Array(rows);
-      for (let at = 0; at < rows; at += column.values.length) values.set(column.values.subarray(0, Math.min(column.values.length, rows - at)), at);
+      for (let at = 0; at < rows; at += column.values.length)
+        values.set(column.values.subarray(0, Math.min(column.values.length, rows - at)), at);
       return [name, { ...column, values }];
     }),
   );
@@ -26,7 +28,9 @@ function repeated(table: Table, rows: number): Table {
 export function benchCompute(csv: Uint8Array, sizes: readonly number[]) {
   const compiled = compile({ text: LINKED_SHEET, fileName: "bench", readFile: () => csv });
   for (const rows of sizes) {
-    const tables = new Map([...compiled.tables].map(([name, table]) => [name, rows === table.rowCount ? table : repeated(table, rows)]));
+    const tables = new Map(
+      [...compiled.tables].map(([name, table]) => [name, rows === table.rowCount ? table : repeated(table, rows)]),
+    );
     const model = new Model(compiled.plan, tables);
     const edges = Float64Array.from({ length: 500 }, (_, i) => Math.round(i * 1.2) / 10);
     const pieces = compiled.plan.pieces.map(({ name }) => name).filter((name) => name !== "waiting");
@@ -56,7 +60,11 @@ export function benchCompute(csv: Uint8Array, sizes: readonly number[]) {
       );
     }
     const size = rows >= 1e6 ? `${rows / 1e6} million rows` : `${rows} rows`;
-    say(`index when a brush becomes active, ${size}, 8 views`, `${ms(index)}, longest slice ${ms(Math.max(...slices))}`, rows === 1e6 ? "100 ms" : "");
+    say(
+      `index when a brush becomes active, ${size}, 8 views`,
+      `${ms(index)}, longest slice ${ms(Math.max(...slices))}`,
+      rows === 1e6 ? "100 ms" : "",
+    );
     say(`brush move, ${size}, 8 views: compute`, `median ${ms(median(moves))}, p95 ${ms(p95(moves))}`, "1 ms");
   }
 }

@@ -27,7 +27,10 @@ links:
 # `;
 
 async function serve(): Promise<ChildProcess> {
-  const server = spawn("npx", ["next", "start", "-p", String(PORT), "-H", "127.0.0.1"], { stdio: "ignore", detached: true });
+  const server = spawn("npx", ["next", "start", "-p", String(PORT), "-H", "127.0.0.1"], {
+    stdio: "ignore",
+    detached: true,
+  });
   for (let tries = 0; tries < 100; tries++) {
     const up = await fetch(ADDRESS).then(
       ({ ok }) => ok,
@@ -42,7 +45,10 @@ async function serve(): Promise<ChildProcess> {
 /** From a keystroke in the sheet to the proof that shows it, in the workbench itself. */
 export async function benchKeystroke(folder: string, sizes: readonly number[]) {
   const server = await serve();
-  const browser = await chromium.launch({ executablePath: process.env.CHROMIUM ?? "/usr/bin/chromium", args: ["--no-sandbox", "--disable-gpu", "--disable-background-networking"] });
+  const browser = await chromium.launch({
+    executablePath: process.env.CHROMIUM ?? "/usr/bin/chromium",
+    args: ["--no-sandbox", "--disable-gpu", "--disable-background-networking"],
+  });
   try {
     for (const rows of sizes) {
       const csv = `${folder}/calls-${rows}.csv`;
@@ -58,19 +64,41 @@ export async function benchKeystroke(folder: string, sizes: readonly number[]) {
       await sheet.focus();
       await page.keyboard.press("Control+a");
       await page.keyboard.insertText(CHARTS(`calls_${rows}`).replaceAll(`calls_${rows}.csv`, `calls-${rows}.csv`));
-      await page.frameLocator("iframe:not([aria-hidden])").getByRole("heading", { name: "Typing" }).waitFor({ timeout: 120_000 });
+      await page
+        .frameLocator("iframe:not([aria-hidden])")
+        .getByRole("heading", { name: "Typing" })
+        .waitFor({ timeout: 120_000 });
       await page.waitForTimeout(1500);
       const spent: number[] = [];
       for (let key = 0; key < 12; key++) {
         const before = await page.evaluate(() => performance.getEntriesByName("still-harbor proof").length);
-        await page.evaluate(() => document.addEventListener("keydown", () => performance.mark("still-harbor key"), { capture: true, once: true }));
+        await page.evaluate(() =>
+          document.addEventListener("keydown", () => performance.mark("still-harbor key"), {
+            capture: true,
+            once: true,
+          }),
+        );
         // A comment grows: the tables stay, the file is made and drawn anew all the same, for the sheet goes along in it.
         await page.keyboard.type(String(key % 10));
-        await page.waitForFunction((count) => performance.getEntriesByName("still-harbor proof").length > count, before, { timeout: 120_000 });
-        spent.push(await page.evaluate(() => (performance.getEntriesByName("still-harbor proof").at(-1)?.startTime ?? 0) - (performance.getEntriesByName("still-harbor key").at(-1)?.startTime ?? 0)));
+        await page.waitForFunction(
+          (count) => performance.getEntriesByName("still-harbor proof").length > count,
+          before,
+          { timeout: 120_000 },
+        );
+        spent.push(
+          await page.evaluate(
+            () =>
+              (performance.getEntriesByName("still-harbor proof").at(-1)?.startTime ?? 0) -
+              (performance.getEntriesByName("still-harbor key").at(-1)?.startTime ?? 0),
+          ),
+        );
         await page.waitForTimeout(150);
       }
-      say(`keystroke to new proof, ${rows.toLocaleString("en")} rows`, `median ${ms(median(spent))}, p95 ${ms(p95(spent))}`, rows === 100_000 ? "100 ms" : undefined);
+      say(
+        `keystroke to new proof, ${rows.toLocaleString("en")} rows`,
+        `median ${ms(median(spent))}, p95 ${ms(p95(spent))}`,
+        rows === 100_000 ? "100 ms" : undefined,
+      );
       await context.close();
     }
   } finally {

@@ -23,7 +23,8 @@ mkdirSync(folder, { recursive: true });
 const csvFile = `${folder}/calls-${rows}.csv`;
 if (!existsSync(csvFile)) spawnSync("node", [".build/make.mjs", "calls", String(rows), csvFile], { stdio: "inherit" });
 const viewer = readFileSync(".build/viewer.js", "utf8");
-const gzip = (file: string) => Number(spawnSync("sh", ["-c", 'gzip -6 -c "$1" | wc -c', "sh", file], { encoding: "utf8" }).stdout);
+const gzip = (file: string) =>
+  Number(spawnSync("sh", ["-c", 'gzip -6 -c "$1" | wc -c', "sh", file], { encoding: "utf8" }).stdout);
 
 say("viewer script, gzip", `${(gzip(".build/viewer.js") / 1000).toFixed(1)} kB`, "70 kB");
 
@@ -31,26 +32,48 @@ const [csv, reading] = timed(() => new Uint8Array(readFileSync(csvFile)));
 const [, deflating] = timed(() => deflateSync(csv, { level: 6 }));
 const [, parsing] = timed(() => {
   let count = 0;
-  Papa.parse(readFileSync(csvFile, "utf8"), { chunkSize: 1 << 20, chunk: (part: { data: unknown[] }) => (count += part.data.length) } as Papa.ParseConfig);
+  Papa.parse(readFileSync(csvFile, "utf8"), {
+    chunkSize: 1 << 20,
+    chunk: (part: { data: unknown[] }) => (count += part.data.length),
+  } as Papa.ParseConfig);
   return count;
 });
-const build = (sheet: string) => buildDashboard({ text: sheet, fileName: "bench.still.yaml", readFile: () => csv }, { viewer });
+const build = (sheet: string) =>
+  buildDashboard({ text: sheet, fileName: "bench.still.yaml", readFile: () => csv }, { viewer });
 const [built, building] = timed(() => build(LINKED_SHEET));
 if (!built.html) throw new Error(built.findings.map(({ message }) => message).join("\n"));
 const size = `${rows / 1e6} million rows, ${(csv.length / 1e6).toFixed(0)} MB`;
-say(`compile, ${size}`, `${ms(building)}, ${times(building / (reading + deflating))} of reading and deflating once (${ms(reading + deflating)})`, "3x");
+say(
+  `compile, ${size}`,
+  `${ms(building)}, ${times(building / (reading + deflating))} of reading and deflating once (${ms(reading + deflating)})`,
+  "3x",
+);
 say("the CSV parser alone", `${ms(parsing)}, ${times(building / parsing)} of it is the whole compile`);
 writeFileSync(`${folder}/linked.html`, built.html);
 
 const packed = built.packing.reduce((sum, { bytes }) => sum + bytes, 0);
 const used = new Set(["arrived", "berth", "cargo", "waited", "alongside", "weight", "tonnes"]);
-const { data } = Papa.parse<Record<string, string>>(readFileSync(csvFile, "utf8"), { header: true, skipEmptyLines: true });
-writeFileSync(`${folder}/used.csv`, Papa.unparse(data.map((row) => Object.fromEntries(Object.entries(row).filter(([name]) => used.has(name))))));
+const { data } = Papa.parse<Record<string, string>>(readFileSync(csvFile, "utf8"), {
+  header: true,
+  skipEmptyLines: true,
+});
+writeFileSync(
+  `${folder}/used.csv`,
+  Papa.unparse(data.map((row) => Object.fromEntries(Object.entries(row).filter(([name]) => used.has(name))))),
+);
 data.length = 0;
 const zipped = gzip(`${folder}/used.csv`);
-say("packed data against gzip -6 of the same CSV columns", `${times((packed * 0.75) / zipped)} as bytes, ${times(packed / zipped)} as base64 (${(packed / 1e6).toFixed(1)} MB in a file of ${(statSync(`${folder}/linked.html`).size / 1e6).toFixed(1)} MB)`, "0.6x");
+say(
+  "packed data against gzip -6 of the same CSV columns",
+  `${times((packed * 0.75) / zipped)} as bytes, ${times(packed / zipped)} as base64 (${(packed / 1e6).toFixed(1)} MB in a file of ${(statSync(`${folder}/linked.html`).size / 1e6).toFixed(1)} MB)`,
+  "0.6x",
+);
 
-const shaping = spawnSync(process.execPath, ["--expose-gc", "--max-old-space-size=8192", process.argv[1] as string, "shaping", csvFile], { encoding: "utf8" });
+const shaping = spawnSync(
+  process.execPath,
+  ["--expose-gc", "--max-old-space-size=8192", process.argv[1] as string, "shaping", csvFile],
+  { encoding: "utf8" },
+);
 if (shaping.status !== 0) throw new Error(shaping.stderr);
 for (const line of shaping.stdout.trim().split("\n")) {
   const [, what, figure, goal] = /^(.*?): (.*?)(?: \(goal (.*)\))?$/.exec(line) ?? [];
@@ -65,8 +88,22 @@ if (points.html) {
 }
 await benchKeystroke(folder, [1000, 100_000, rows]);
 const start = performance.now();
-const small = spawnSync("node", [".build/cli.mjs", "build", "examples/quay-calls/quay-calls.still.yaml", "-o", `${folder}/quay.html`], { encoding: "utf8" });
+const small = spawnSync(
+  "node",
+  [".build/cli.mjs", "build", "examples/quay-calls/quay-calls.still.yaml", "-o", `${folder}/quay.html`],
+  { encoding: "utf8" },
+);
 if (small.status === 0) say("the demo report from the terminal, all of it", ms(performance.now() - start));
-const [fuzz, fuzzing] = timed(() => spawnSync("npx", ["vitest", "run", "src/core"], { encoding: "utf8", env: { ...process.env, FREE_SEEDS: "1" } }));
-say("fuzzing and laws with free seeds", fuzz.status === 0 ? `all hold, ${ms(fuzzing)}` : `BROKEN:\n${fuzz.stdout.split("\n").filter((line) => /FAIL|Counterexample|seed/.test(line)).join("\n")}`);
+const [fuzz, fuzzing] = timed(() =>
+  spawnSync("npx", ["vitest", "run", "src/core"], { encoding: "utf8", env: { ...process.env, FREE_SEEDS: "1" } }),
+);
+say(
+  "fuzzing and laws with free seeds",
+  fuzz.status === 0
+    ? `all hold, ${ms(fuzzing)}`
+    : `BROKEN:\n${fuzz.stdout
+        .split("\n")
+        .filter((line) => /FAIL|Counterexample|seed/.test(line))
+        .join("\n")}`,
+);
 console.log(`\n${table()}`);

@@ -11,7 +11,8 @@ export function p95(times: readonly number[]): number {
   return sorted[Math.min(sorted.length - 1, Math.floor(sorted.length * 0.95))] ?? Number.NaN;
 }
 
-export const median = (times: readonly number[]): number => [...times].sort((a, b) => a - b)[Math.floor(times.length / 2)] ?? Number.NaN;
+export const median = (times: readonly number[]): number =>
+  [...times].sort((a, b) => a - b)[Math.floor(times.length / 2)] ?? Number.NaN;
 
 const lines: [string, string, string][] = [];
 

@@ -36,7 +36,8 @@ function byHand(table: Table) {
     keep() {
       const rows = new Int32Array(table.rowCount);
       let count = 0;
-      for (let row = 0; row < table.rowCount; row++) if ((tonnes[row] as number) > 500 && (waited[row] as number) < 20) rows[count++] = row;
+      for (let row = 0; row < table.rowCount; row++)
+        if ((tonnes[row] as number) > 500 && (waited[row] as number) < 20) rows[count++] = row;
       for (const values of numeric) {
         const kept = new Float64Array(count);
         for (let at = 0; at < count; at++) kept[at] = values[rows[at] as number] as number;
@@ -79,7 +80,10 @@ export function benchShaping(csv: Uint8Array) {
   const text = textOfBytes(csv);
   const parse = () => {
     let count = 0;
-    Papa.parse(text, { chunkSize: 1 << 20, chunk: (part: { data: unknown[] }) => (count += part.data.length) } as Papa.ParseConfig);
+    Papa.parse(text, {
+      chunkSize: 1 << 20,
+      chunk: (part: { data: unknown[] }) => (count += part.data.length),
+    } as Papa.ParseConfig);
     return count;
   };
   globalThis.gc?.();
@@ -89,14 +93,36 @@ export function benchShaping(csv: Uint8Array) {
   const after = process.memoryUsage();
   const [reading, parsing] = inTurns(() => readCsv("calls.csv", text), parse, 3);
   const size = `${(table.rowCount / 1e6).toFixed(1)} million rows`;
-  say(`reading a CSV, ${size}`, `${ms(reading)}, ${times(reading / parsing)} of the parser alone (${ms(parsing)})`, "1.5x");
-  const bytes = [...table.columns.values()].reduce((sum, column) => sum + (column.kind === "text" ? column.codes.byteLength + column.dictionary.reduce((all, entry) => all + 16 + entry.length, 0) : column.values.byteLength), 0);
+  say(
+    `reading a CSV, ${size}`,
+    `${ms(reading)}, ${times(reading / parsing)} of the parser alone (${ms(parsing)})`,
+    "1.5x",
+  );
+  const bytes = [...table.columns.values()].reduce(
+    (sum, column) =>
+      sum +
+      (column.kind === "text"
+        ? column.codes.byteLength + column.dictionary.reduce((all, entry) => all + 16 + entry.length, 0)
+        : column.values.byteLength),
+    0,
+  );
   const held = after.heapUsed + after.arrayBuffers - before.heapUsed - before.arrayBuffers;
-  say(`memory after reading, ${size}`, `${(held / 1e6).toFixed(0)} MB held, ${times(held / bytes)} of the columns' bytes${globalThis.gc ? "" : " (without a collection before)"}`, "3x");
+  say(
+    `memory after reading, ${size}`,
+    `${(held / 1e6).toFixed(0)} MB held, ${times(held / bytes)} of the columns' bytes${globalThis.gc ? "" : " (without a collection before)"}`,
+    "3x",
+  );
   const steps: Record<string, Step> = {
     keep: { do: "keep", test: formula("tonnes > 500 and waited < 20"), within: [], order: [] },
     add: { do: "add", columns: [{ name: "r", formula: formula("tonnes / waited + 1") }], within: [], order: [] },
-    group: { do: "group", by: [{ name: "berth", formula: formula("berth") }], get: [{ name: "total", formula: formula("sum(tonnes)") }, { name: "n", formula: formula("count(tonnes)") }] },
+    group: {
+      do: "group",
+      by: [{ name: "berth", formula: formula("berth") }],
+      get: [
+        { name: "total", formula: formula("sum(tonnes)") },
+        { name: "n", formula: formula("count(tonnes)") },
+      ],
+    },
   };
   const hand = byHand(table);
   for (const name of ["keep", "add", "group"] as const) {

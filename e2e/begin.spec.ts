@@ -18,7 +18,11 @@ test("a newcomer with a table of their own has a dashboard in under a minute", a
   await page.getByRole("button", { name: "reports" }).click();
   const chooser = page.waitForEvent("filechooser");
   await page.getByRole("button", { name: "begin with my own table" }).click();
-  await (await chooser).setFiles({ name: "Bakery waste (spring).csv", mimeType: "text/csv", buffer: Buffer.from(WASTE) });
+  await (await chooser).setFiles({
+    name: "Bakery waste (spring).csv",
+    mimeType: "text/csv",
+    buffer: Buffer.from(WASTE),
+  });
   // At once: that it loaded, how many rows and columns, and the rows themselves.
   await expect(page.getByText("400 rows of 5 columns")).toBeVisible();
   const rows = page.getByRole("table", { name: "Rows of bakery_waste_spring" });
@@ -30,7 +34,10 @@ test("a newcomer with a table of their own has a dashboard in under a minute", a
   await expect(desk.proof.getByRole("heading", { name: "Baked over time" })).toBeVisible();
   await expect(desk.tally).toContainText("nothing to mend");
   // A click in one chart filters the others.
-  await desk.proof.locator("section[data-piece=by_group]").getByRole("application").click({ position: { x: 120, y: 60 } });
+  await desk.proof
+    .locator("section[data-piece=by_group]")
+    .getByRole("application")
+    .click({ position: { x: 120, y: 60 } });
   await expect(desk.proof.locator(".sentence")).toContainText("where loaf is");
   const download = page.waitForEvent("download");
   await page.keyboard.press("Control+s");
@@ -42,7 +49,9 @@ test("a newcomer with a table of their own has a dashboard in under a minute", a
   await context.setOffline(true);
   await reader.goto(`file://${file}`);
   await reader.evaluate(() => window.stillHarbor.ready);
-  expect(await reader.evaluate(() => window.stillHarbor.counts())).toEqual({ bakery_waste_spring: { left: 400, all: 400 } });
+  expect(await reader.evaluate(() => window.stillHarbor.counts())).toEqual({
+    bakery_waste_spring: { left: 400, all: 400 },
+  });
   const share = await reader.evaluate(() => window.stillHarbor.rows("by_group").length);
   expect(share).toBe(LOAVES.length);
   await context.setOffline(false);
@@ -64,8 +73,15 @@ test("tables come in by drop and by paste, and what cannot be taken is said", as
     document.activeElement?.dispatchEvent(new ClipboardEvent("paste", { bubbles: true, clipboardData: data }));
   });
   await expect(page.getByRole("table", { name: "Rows of pasted" })).toContainText("4.5");
-  await drop(zone, [{ name: "tide.ndjson", text: '{"at":"2024-01-01 06:00","level":{"m":1.5}}\n{"at":"2024-01-01 12:00","level":{"m":4.25}}\n' }]);
-  await expect(page.getByRole("table", { name: "Rows of tide" }).getByRole("columnheader", { name: /level\.m/ })).toContainText("number");
+  await drop(zone, [
+    {
+      name: "tide.ndjson",
+      text: '{"at":"2024-01-01 06:00","level":{"m":1.5}}\n{"at":"2024-01-01 12:00","level":{"m":4.25}}\n',
+    },
+  ]);
+  await expect(
+    page.getByRole("table", { name: "Rows of tide" }).getByRole("columnheader", { name: /level\.m/ }),
+  ).toContainText("number");
   await page.getByRole("button", { name: "undo" }).click();
   // One press takes each back, files and text together.
   await page.getByRole("button", { name: "undo" }).click();
@@ -77,8 +93,16 @@ test("tables come in by drop and by paste, and what cannot be taken is said", as
 test("a file that replaces another is one step back from undone", async ({ page }) => {
   const desk = await openDesk(page);
   await goTo(page, "Tables");
-  await drop(page.getByRole("button", { name: "add a table" }), [{ name: "calls.csv", text: "call_id,vessel,berth,cargo,arrived,left,planned,waited,alongside,weight,tonnes,remarks\nC-1,Ada,Granary,grain,2024-01-01 10:00,2024-01-02 10:00,,3,10:00:00,1200,500,\n" }]);
-  await page.getByRole("dialog", { name: "calls.csv is here again" }).getByRole("button", { name: "replace it" }).click();
+  await drop(page.getByRole("button", { name: "add a table" }), [
+    {
+      name: "calls.csv",
+      text: "call_id,vessel,berth,cargo,arrived,left,planned,waited,alongside,weight,tonnes,remarks\nC-1,Ada,Granary,grain,2024-01-01 10:00,2024-01-02 10:00,,3,10:00:00,1200,500,\n",
+    },
+  ]);
+  await page
+    .getByRole("dialog", { name: "calls.csv is here again" })
+    .getByRole("button", { name: "replace it" })
+    .click();
   await expect(desk.tally).toContainText("1 row in");
   await expect(desk.tally).toContainText("calls.csv was replaced; undo brings the old one back");
   await page.getByRole("button", { name: "undo" }).click();
@@ -94,7 +118,13 @@ test("gestures and text share one history, and a gesture keeps every other byte"
   const name = page.getByRole("textbox", { name: "Name of the report" });
   await name.fill("Second: a gesture");
   await name.press("Enter");
-  await expect.poll(() => keptText(page)).toBe(before.replace("title: Cargo by month", "title: First").replace("report: Quay calls", "report: 'Second: a gesture'"));
+  await expect
+    .poll(() => keptText(page))
+    .toBe(
+      before
+        .replace("title: Cargo by month", "title: First")
+        .replace("report: Quay calls", "report: 'Second: a gesture'"),
+    );
   await goTo(page, "Pages");
   await page.getByRole("main").click({ position: { x: 700, y: 12 } });
   await page.keyboard.press("Control+z");

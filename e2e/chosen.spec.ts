@@ -35,23 +35,39 @@ links:
   - brush x on dots -> crosshair dots
 `;
 
-test("readers choose a table, an axis, an aggregate, one of several values; figures follow what is brushed", async ({ context }) => {
+test("readers choose a table, an axis, an aggregate, one of several values; figures follow what is brushed", async ({
+  context,
+}) => {
   writeFileSync(`${OUT}/choosing.still.yaml`, SHEET);
   const built = still("build", `${OUT}/choosing.still.yaml`);
   expect(built.stderr).not.toContain("error");
   const opened = await openFile(context, "choosing.html");
   const { page } = opened;
   const bars = async () => ((await rowsOf(page, "bars")) as { x: string; y: number }[]).map(({ x, y }) => [x, y]);
-  expect(await bars()).toEqual([["North", 30], ["South", 70]]);
+  expect(await bars()).toEqual([
+    ["North", 30],
+    ["South", 70],
+  ]);
   await page.evaluate(() => window.stillHarbor.set("how", "max"));
   await page.evaluate(() => window.stillHarbor.set("axis", "w"));
-  expect(await bars()).toEqual([["North", 2], ["South", 8]]);
+  expect(await bars()).toEqual([
+    ["North", 2],
+    ["South", 8],
+  ]);
   await page.getByLabel("year").selectOption({ label: "last_year" });
-  await expect.poll(bars).toEqual([["North", 2], ["South", 4]]);
+  await expect.poll(bars).toEqual([
+    ["North", 2],
+    ["South", 4],
+  ]);
   expect(await leftOf(page, "shown")).toBe(3);
   await page.getByLabel("year").selectOption({ label: "this_year" });
   // A cell of several values is picked by any of them.
-  await expect(page.getByRole("group", { name: /tags/ }).getByRole("listitem")).toHaveText([/deep\s*2/, /dry\s*2/, /wide\s*1/, /missing\s*1/]);
+  await expect(page.getByRole("group", { name: /tags/ }).getByRole("listitem")).toHaveText([
+    /deep\s*2/,
+    /dry\s*2/,
+    /wide\s*1/,
+    /missing\s*1/,
+  ]);
   await page.evaluate(() => window.stillHarbor.set("tags", ["dry"]));
   expect(await leftOf(page, "shown")).toBe(2);
   await page.evaluate(() => window.stillHarbor.clear());

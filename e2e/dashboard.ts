@@ -38,7 +38,8 @@ export const piece = (page: Page, name: string): Locator => page.locator(`sectio
 export const plot = (page: Page, name: string): Locator => piece(page, name).getByRole("application");
 export const rowsOf = (page: Page, name: string) => page.evaluate((of) => window.stillHarbor.rows(of), name);
 export const stateOf = (page: Page) => page.evaluate(() => window.stillHarbor.state());
-export const leftOf = (page: Page, table: string) => page.evaluate((of) => window.stillHarbor.counts()[of]?.left, table);
+export const leftOf = (page: Page, table: string) =>
+  page.evaluate((of) => window.stillHarbor.counts()[of]?.left, table);
 
 /** Drags over a chart by real pointer moves, between parts of its width. */
 export async function drag(page: Page, name: string, from: number, to: number, height = 0.5, end = height) {
@@ -48,7 +49,11 @@ export async function drag(page: Page, name: string, from: number, to: number, h
   const at = (part: number) => box.x + box.width * part;
   await page.mouse.move(at(from), box.y + box.height * height);
   await page.mouse.down();
-  for (let step = 1; step <= 12; step++) await page.mouse.move(at(from + ((to - from) * step) / 12), box.y + box.height * (height + ((end - height) * step) / 12));
+  for (let step = 1; step <= 12; step++)
+    await page.mouse.move(
+      at(from + ((to - from) * step) / 12),
+      box.y + box.height * (height + ((end - height) * step) / 12),
+    );
   await page.mouse.up();
 }
 
@@ -63,7 +68,10 @@ export interface Call {
 
 /** The calls of the demo by a plain reading of the file, cleaned as its sheet says. */
 export function plainCalls(): Call[] {
-  const { data } = Papa.parse<Record<string, string>>(readFileSync("examples/quay-calls/calls.csv", "utf8"), { header: true, skipEmptyLines: true });
+  const { data } = Papa.parse<Record<string, string>>(readFileSync("examples/quay-calls/calls.csv", "utf8"), {
+    header: true,
+    skipEmptyLines: true,
+  });
   const seen = new Set<string>();
   const calls: Call[] = [];
   for (const row of data) {
@@ -71,7 +79,14 @@ export function plainCalls(): Call[] {
     if (seen.has(id)) continue;
     seen.add(id);
     if (!(Number(row.tonnes) > 0) || !row.left) continue;
-    calls.push({ vessel: row.vessel ?? "", berth: row.berth ?? "", cargo: row.cargo ?? "", month: /^\d{4}-\d\d-\d\d \d/.test(row.arrived ?? "") ? `${row.arrived?.slice(0, 7)}-01` : "", waited: row.waited ? Number(row.waited) : Number.NaN, tonnes: Number(row.tonnes) });
+    calls.push({
+      vessel: row.vessel ?? "",
+      berth: row.berth ?? "",
+      cargo: row.cargo ?? "",
+      month: /^\d{4}-\d\d-\d\d \d/.test(row.arrived ?? "") ? `${row.arrived?.slice(0, 7)}-01` : "",
+      waited: row.waited ? Number(row.waited) : Number.NaN,
+      tonnes: Number(row.tonnes),
+    });
   }
   return calls;
 }
@@ -85,6 +100,8 @@ export function sumBy<K extends string>(calls: readonly Call[], key: (call: Call
 /** No error, and no request but for the file itself, once for every time it was loaded. */
 export function expectNoNoise({ requests, errors }: Opened, loads = 1) {
   expect(errors).toEqual([]);
-  expect(requests.filter((url) => !url.startsWith("file:") && !url.startsWith("data:") && !url.startsWith("blob:"))).toEqual([]);
+  expect(
+    requests.filter((url) => !url.startsWith("file:") && !url.startsWith("data:") && !url.startsWith("blob:")),
+  ).toEqual([]);
   expect(requests.filter((url) => url.startsWith("file:"))).toHaveLength(loads);
 }

@@ -33,7 +33,9 @@ export async function openDesk(page: Page): Promise<OpenDesk> {
 }
 
 /** What the browser keeps of the open report. */
-export async function kept(page: Page): Promise<{ text: string; files: [string, string][]; sheetName: string } | undefined> {
+export async function kept(
+  page: Page,
+): Promise<{ text: string; files: [string, string][]; sheetName: string } | undefined> {
   return page.evaluate(
     () =>
       new Promise((found, failed) => {
@@ -93,7 +95,10 @@ export async function brush(page: Page, chart: Locator, from: number, to: number
 }
 
 export async function goTo(page: Page, station: string) {
-  await page.getByRole("navigation", { name: "Stations" }).getByRole("button", { name: new RegExp(`^${station}`) }).click();
+  await page
+    .getByRole("navigation", { name: "Stations" })
+    .getByRole("button", { name: new RegExp(`^${station}`) })
+    .click();
   await expect(page.getByRole("main", { name: station })).toBeVisible();
 }
 
@@ -101,13 +106,20 @@ export async function goTo(page: Page, station: string) {
 export async function axe(page: Page): Promise<string[]> {
   await page.evaluate(AxeSource.source);
   return page.evaluate(async () => {
-    const { axe: check } = window as unknown as { axe: { run: (context: object) => Promise<{ violations: { id: string; nodes: { html: string }[] }[] }> } };
-    return (await check.run({ exclude: ["iframe"] })).violations.map(({ id, nodes }) => `${id}: ${nodes.map(({ html }) => html.slice(0, 160)).join(" | ")}`);
+    const { axe: check } = window as unknown as {
+      axe: { run: (context: object) => Promise<{ violations: { id: string; nodes: { html: string }[] }[] }> };
+    };
+    return (await check.run({ exclude: ["iframe"] })).violations.map(
+      ({ id, nodes }) => `${id}: ${nodes.map(({ html }) => html.slice(0, 160)).join(" | ")}`,
+    );
   });
 }
 
 /** Drops files on an element as from the desktop: real files, by the browser's own drag. */
-export async function drop(target: Locator, files: ({ name: string; text: string } | { name: string; bytes: Uint8Array })[]) {
+export async function drop(
+  target: Locator,
+  files: ({ name: string; text: string } | { name: string; bytes: Uint8Array })[],
+) {
   const page = target.page();
   const folder = mkdtempSync(join(tmpdir(), "drop-"));
   const paths = files.map((file) => {
@@ -118,7 +130,12 @@ export async function drop(target: Locator, files: ({ name: string; text: string
   if (!box) throw new Error("there is nothing to drop on");
   const session = await page.context().newCDPSession(page);
   const at = { x: box.x + box.width / 2, y: box.y + box.height / 2 };
-  for (const type of ["dragEnter", "dragOver", "drop"] as const) await session.send("Input.dispatchDragEvent", { type, ...at, data: { items: [], files: paths, dragOperationsMask: 1 } });
+  for (const type of ["dragEnter", "dragOver", "drop"] as const)
+    await session.send("Input.dispatchDragEvent", {
+      type,
+      ...at,
+      data: { items: [], files: paths, dragOperationsMask: 1 },
+    });
   await session.detach();
 }
 

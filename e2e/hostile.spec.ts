@@ -10,9 +10,13 @@ const ENGINE = /call stack|Cannot read|went wrong inside|EISDIR|heap|Invalid (?:
 test("the terminal answers reports that ask for too much, and then builds an ordinary one", () => {
   test.setTimeout(240_000);
   const folder = `${OUT}/asking`;
-  for (const [at, { name, sheet, files, codes }] of [...HOSTILE_REPORTS, { name: "ordinary", ...ORDINARY_REPORT, codes: [] }].entries()) {
+  for (const [at, { name, sheet, files, codes }] of [
+    ...HOSTILE_REPORTS,
+    { name: "ordinary", ...ORDINARY_REPORT, codes: [] },
+  ].entries()) {
     mkdirSync(`${folder}/${at}`, { recursive: true });
-    for (const [path, content] of Object.entries(files)) if (path.length < 200) writeFileSync(`${folder}/${at}/${path}`, content);
+    for (const [path, content] of Object.entries(files))
+      if (path.length < 200) writeFileSync(`${folder}/${at}/${path}`, content);
     const path = `${folder}/${at}/r.still.yaml`;
     writeFileSync(path, sheet);
     const { status, stderr } = still("build", path);
@@ -23,7 +27,10 @@ test("the terminal answers reports that ask for too much, and then builds an ord
 
 test("the server answers them too, and then builds an ordinary one", async () => {
   test.setTimeout(240_000);
-  for (const { name, sheet, files, codes } of [...HOSTILE_REPORTS, { name: "ordinary", ...ORDINARY_REPORT, codes: [] }]) {
+  for (const { name, sheet, files, codes } of [
+    ...HOSTILE_REPORTS,
+    { name: "ordinary", ...ORDINARY_REPORT, codes: [] },
+  ]) {
     const form = new FormData();
     form.append("sheet", sheet);
     for (const [path, content] of Object.entries(files)) form.append("file", new File([content as BlobPart], path));
@@ -37,11 +44,14 @@ test("the server answers them too, and then builds an ordinary one", async () =>
 
 test("a client that goes away gives its turn back", async () => {
   const sheet = `still: 1\nreport: R\ntables:\n  t: {make: {rows: 3000000, seed: 1}, steps: [{add: {${Array.from({ length: 20 }, (_, at) => `x${at}: "normal(0, 1)"`).join(", ")}}}]}\ncharts: {c: {from: t, draw: figure, value: sum(x1)}}\n`;
-  const load = async () => ((await (await fetch(`${ADDRESS}api/health`)).json()) as { builds: { running: number } }).builds;
+  const load = async () =>
+    ((await (await fetch(`${ADDRESS}api/health`)).json()) as { builds: { running: number } }).builds;
   const form = new FormData();
   form.append("sheet", sheet);
   const away = new AbortController();
-  const asked = fetch(`${ADDRESS}api/build`, { method: "POST", body: form, signal: away.signal }).catch(() => undefined);
+  const asked = fetch(`${ADDRESS}api/build`, { method: "POST", body: form, signal: away.signal }).catch(
+    () => undefined,
+  );
   await expect.poll(async () => (await load()).running).toBeGreaterThan(0);
   away.abort();
   await asked;
@@ -54,15 +64,25 @@ test("the workbench says what is too much, goes on, and keeps what was written",
   for (const { name, sheet, files, codes } of HOSTILE_REPORTS) {
     if (Object.keys(files).length || sheet.length > 60_000) continue;
     await rewrite(desk, sheet);
-    if (codes.length) await expect(desk.findings, name).toContainText(/at most|brackets are open|twice|times|no file|whole number|whole sheet/, { timeout: 60_000 });
+    if (codes.length)
+      await expect(desk.findings, name).toContainText(
+        /at most|brackets are open|twice|times|no file|whole number|whole sheet/,
+        { timeout: 60_000 },
+      );
     await expect(page.locator("body"), name).not.toContainText(ENGINE);
   }
-  await rewrite(desk, 'still: 1\nreport: Ordinary\ntables: {t: {rows: "berth,tonnes\\nNorth,1\\nSouth,2\\n"}}\ncharts: {c: {from: t, draw: bars, x: berth, y: sum(tonnes)}}\n');
+  await rewrite(
+    desk,
+    'still: 1\nreport: Ordinary\ntables: {t: {rows: "berth,tonnes\\nNorth,1\\nSouth,2\\n"}}\ncharts: {c: {from: t, draw: bars, x: berth, y: sum(tonnes)}}\n',
+  );
   await expect(desk.proof.getByRole("heading", { name: "Ordinary" })).toBeVisible();
   expect(await keptText(page)).toContain("report: Ordinary");
 });
 
-test("a report that brought the page down opens without compiling, and offers all that is in it", async ({ page, context }) => {
+test("a report that brought the page down opens without compiling, and offers all that is in it", async ({
+  page,
+  context,
+}) => {
   await openDesk(page);
   await expect.poll(() => keptText(page)).toContain("Quay calls");
   const id = new URL(page.url()).searchParams.get("report");

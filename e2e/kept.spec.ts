@@ -56,13 +56,19 @@ test("who leaves within a moment of the last key finds it written", async ({ pag
   }
 });
 
-test("files are taken wherever in the window they are dropped, and those that are left out are named", async ({ page }) => {
+test("files are taken wherever in the window they are dropped, and those that are left out are named", async ({
+  page,
+}) => {
   const desk = await openDesk(page);
   // On the sheet, where an editor would take a file for text.
   await drop(page.locator(".cm-line").nth(3), [{ name: "ships.csv", text: HARBOUR }]);
   await expect.poll(() => keptText(page)).toContain("read: ships.csv");
   await goTo(page, "Publish");
-  await drop(page.getByRole("main"), [{ name: "cranes.csv", text: HARBOUR }, { name: "photo.png", text: "x" }, { name: "letter.doc", text: "x" }]);
+  await drop(page.getByRole("main"), [
+    { name: "cranes.csv", text: HARBOUR },
+    { name: "photo.png", text: "x" },
+    { name: "letter.doc", text: "x" },
+  ]);
   await expect.poll(() => keptText(page)).toContain("read: cranes.csv");
   await expect(desk.tally).toContainText('"photo.png" was left out');
   await expect(desk.tally).toContainText('"letter.doc" was left out');
@@ -90,8 +96,22 @@ for (const width of [360, 480, 768]) {
       const outside = await page.evaluate(() => document.documentElement.scrollWidth - window.innerWidth);
       expect(outside, station).toBeLessThanOrEqual(0);
     }
-    const boxes = await page.getByRole("banner").getByRole("button").evaluateAll((buttons) => buttons.map((one) => one.getBoundingClientRect()).map(({ left, right, top, bottom }) => ({ left, right, top, bottom })));
-    for (const [at, one] of boxes.entries()) for (const other of boxes.slice(at + 1)) expect(one.right <= other.left + 1 || other.right <= one.left + 1 || one.bottom <= other.top + 1 || other.bottom <= one.top + 1).toBe(true);
+    const boxes = await page
+      .getByRole("banner")
+      .getByRole("button")
+      .evaluateAll((buttons) =>
+        buttons
+          .map((one) => one.getBoundingClientRect())
+          .map(({ left, right, top, bottom }) => ({ left, right, top, bottom })),
+      );
+    for (const [at, one] of boxes.entries())
+      for (const other of boxes.slice(at + 1))
+        expect(
+          one.right <= other.left + 1 ||
+            other.right <= one.left + 1 ||
+            one.bottom <= other.top + 1 ||
+            other.bottom <= one.top + 1,
+        ).toBe(true);
     expect(await axe(page)).toEqual([]);
     await context.close();
   });

@@ -5,10 +5,18 @@ test("a box over points holds what lies in it, and every view follows", async ({
   const opened = await openFile(context, "kinds.html");
   const { page } = opened;
   await page.evaluate(() => window.stillHarbor.select("dots", { x: [2, 5], y: [20, 50.5] }));
-  const left = [{ k: "a", v: 2, w: 20 }, { k: "b", v: 4, w: 40 }, { k: "c", v: 3, w: 50 }];
+  const left = [
+    { k: "a", v: 2, w: 20 },
+    { k: "b", v: 4, w: 40 },
+    { k: "c", v: 3, w: 50 },
+  ];
   expect(await rowsOf(page, "rows")).toEqual(left);
   expect(await rowsOf(page, "total")).toEqual([{ value: 3 }]);
-  expect(await rowsOf(page, "groups")).toEqual([{ x: 2, y: "a" }, { x: 4, y: "b" }, { x: 3, y: "c" }]);
+  expect(await rowsOf(page, "groups")).toEqual([
+    { x: 2, y: "a" },
+    { x: 4, y: "b" },
+    { x: 3, y: "c" },
+  ]);
   await page.evaluate(() => window.stillHarbor.clear("dots"));
   await drag(page, "dots", 0.2, 0.9, 0.2, 0.8);
   const { dots } = (await stateOf(page)) as { dots: { x: [number, number]; y: [number, number] } };
@@ -100,9 +108,15 @@ test("nothing left is said in each chart's place", async ({ context }) => {
 test("what a script asks wrongly is refused in words", async ({ context }) => {
   const { page } = await openFile(context, "kinds.html");
   const refused = (run: () => Promise<unknown>) => expect(run()).rejects;
-  await refused(() => page.evaluate(() => window.stillHarbor.select("dost", { x: [1, 2] }))).toThrow(/no selection "dost"/);
-  await refused(() => page.evaluate(() => window.stillHarbor.select("dots", { x: [2, 1] }))).toThrow(/are not two ends/);
-  await refused(() => page.evaluate(() => window.stillHarbor.select("groups", { keys: [{ nothing: 1 }] }))).toThrow(/no column of t/);
+  await refused(() => page.evaluate(() => window.stillHarbor.select("dost", { x: [1, 2] }))).toThrow(
+    /no selection "dost"/,
+  );
+  await refused(() => page.evaluate(() => window.stillHarbor.select("dots", { x: [2, 1] }))).toThrow(
+    /are not two ends/,
+  );
+  await refused(() => page.evaluate(() => window.stillHarbor.select("groups", { keys: [{ nothing: 1 }] }))).toThrow(
+    /no column of t/,
+  );
   await refused(() => page.evaluate(() => window.stillHarbor.set("half", 99))).toThrow(/between 1 and 6/);
   await refused(() => page.evaluate(() => window.stillHarbor.rows("nobody"))).toThrow(/no piece/);
 });
@@ -119,7 +133,10 @@ test("cells that look like markup are text, and nothing of them runs", async ({ 
   expect(names.some((name) => name.length === 100_000)).toBe(true);
   await expect(piece(page, "list")).toContainText('<img src=x onerror="window.ran = 2">');
   await expect(piece(page, "bars").getByRole("heading")).toHaveText('<h1 onclick="window.ran = 6">Bars</h1>');
-  await page.getByRole("button", { name: /<\/script>/ }).first().click();
+  await page
+    .getByRole("button", { name: /<\/script>/ })
+    .first()
+    .click();
   await plot(page, "bars").hover({ position: { x: 300, y: 60 } });
   await plot(page, "bars").click({ position: { x: 300, y: 60 } });
   await page.reload();
@@ -132,7 +149,9 @@ test("cells that look like markup are text, and nothing of them runs", async ({ 
 test("on a narrow screen all stands in one column", async ({ context }) => {
   const { page } = await openFile(context, "quay.html");
   await page.setViewportSize({ width: 390, height: 800 });
-  const boxes = await Promise.all(["tonnage", "by_berth", "trend", "waiting", "landed"].map((name) => piece(page, name).boundingBox()));
+  const boxes = await Promise.all(
+    ["tonnage", "by_berth", "trend", "waiting", "landed"].map((name) => piece(page, name).boundingBox()),
+  );
   for (const box of boxes) expect(box?.width).toBeGreaterThan(340);
   expect(await page.evaluate(() => document.documentElement.scrollWidth)).toBeLessThanOrEqual(390);
   await drag(page, "waiting", 0.3, 0.6);

@@ -65,7 +65,9 @@ links: [brush x on waiting -> filter all]
 test("the workbench takes a million calls in, says how far it is, and goes on answering", async ({ page }) => {
   test.setTimeout(300_000);
   const desk = await takeMillion(page);
-  await expect(page.getByText(/reading million\.csv, [\d,]+ rows, \d+ %(, \d+ s left)?/)).toBeVisible({ timeout: 60_000 });
+  await expect(page.getByText(/reading million\.csv, [\d,]+ rows, \d+ %(, \d+ s left)?/)).toBeVisible({
+    timeout: 60_000,
+  });
   // The page answers while the worker reads.
   await page.keyboard.press("?");
   await expect(page.getByRole("dialog", { name: "All keys" })).toBeVisible({ timeout: 2000 });
@@ -75,7 +77,10 @@ test("the workbench takes a million calls in, says how far it is, and goes on an
   await rows.focus();
   await page.keyboard.press("End");
   await expect(rows.getByRole("row").last()).toContainText("C-");
-  await page.getByRole("region", { name: "First charts" }).getByRole("button", { name: "write them into the sheet" }).click();
+  await page
+    .getByRole("region", { name: "First charts" })
+    .getByRole("button", { name: "write them into the sheet" })
+    .click();
   const chart = desk.proof.locator("section[data-piece=spread]").getByRole("application");
   await expect(chart).toBeVisible({ timeout: 60_000 });
   await brush(page, chart, 120, 216);

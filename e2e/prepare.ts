@@ -136,7 +136,11 @@ pages:
       grouped flags
 `,
   );
-  const days = Array.from({ length: 60 }, (_, n) => `2024-01-${String((n % 28) + 1).padStart(2, "0")},${n % 9 === 0 ? "" : n},${n % 2 ? "-0" : "0"},${["=1+2", "+a", "plain"][n % 3]},${"abc"[n % 3]}`);
+  const days = Array.from(
+    { length: 60 },
+    (_, n) =>
+      `2024-01-${String((n % 28) + 1).padStart(2, "0")},${n % 9 === 0 ? "" : n},${n % 2 ? "-0" : "0"},${["=1+2", "+a", "plain"][n % 3]},${"abc"[n % 3]}`,
+  );
   writeFileSync(
     `${OUT}/trusted.still.yaml`,
     `still: 1

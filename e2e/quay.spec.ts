@@ -31,13 +31,22 @@ test("a brush by real pointer moves changes figure, bars, line and table", async
   const bars = (await rowsOf(page, "by_berth")) as { x: number; y: string; color: string }[];
   const byBerthCargo = sumBy(left, ({ berth, cargo }) => `${berth}|${cargo}`);
   expect(new Map(bars.map(({ x, y, color }) => [`${y}|${color}`, x]))).toEqual(byBerthCargo);
-  const months = ((await rowsOf(page, "trend")) as { x: string; y: number; color: string; layer: number }[]).filter(({ layer, y }) => layer === 0 && y > 0);
-  const byMonthCargo = sumBy(left.filter(({ month }) => month), ({ month, cargo }) => `${month}|${cargo}`);
+  const months = ((await rowsOf(page, "trend")) as { x: string; y: number; color: string; layer: number }[]).filter(
+    ({ layer, y }) => layer === 0 && y > 0,
+  );
+  const byMonthCargo = sumBy(
+    left.filter(({ month }) => month),
+    ({ month, cargo }) => `${month}|${cargo}`,
+  );
   expect(new Map(months.map(({ x, y, color }) => [`${x}|${color}`, y]))).toEqual(byMonthCargo);
   const rows = (await rowsOf(page, "landed")) as { vessel: string; tonnes: number }[];
-  expect(rows.map(({ vessel, tonnes }) => [vessel, tonnes])).toEqual(left.map(({ vessel, tonnes }) => [vessel, tonnes]));
+  expect(rows.map(({ vessel, tonnes }) => [vessel, tonnes])).toEqual(
+    left.map(({ vessel, tonnes }) => [vessel, tonnes]),
+  );
   await expect(page.getByRole("status")).toContainText("where waited");
-  await expect(piece(page, "tonnage").locator(".compare")).toHaveText(`${Math.round((total(left) / total(all)) * 100)} % of all`);
+  await expect(piece(page, "tonnage").locator(".compare")).toHaveText(
+    `${Math.round((total(left) / total(all)) * 100)} % of all`,
+  );
   // The source keeps all its bars.
   expect(await rowsOf(page, "waiting")).toHaveLength(24);
   expectNoNoise(opened);
@@ -75,13 +84,16 @@ test("a legend press removes a cargo and the axis closes", async ({ context }) =
   // The other chart keeps its own legend.
   expect(((await rowsOf(page, "trend")) as { color: string }[]).some(({ color }) => color === "grain")).toBe(true);
   await legend.getByRole("button", { name: "grain" }).dblclick();
-  expect(new Set(((await rowsOf(page, "by_berth")) as { color: string }[]).map(({ color }) => color))).toEqual(new Set(["grain"]));
+  expect(new Set(((await rowsOf(page, "by_berth")) as { color: string }[]).map(({ color }) => color))).toEqual(
+    new Set(["grain"]),
+  );
 });
 
 test("a click on a bar filters by its berth, again takes it away, shift adds", async ({ context }) => {
   const { page } = await openFile(context, "quay.html");
   const box = await plot(page, "by_berth").boundingBox();
-  const press = (part: number, modifiers: "Shift"[] = []) => plot(page, "by_berth").click({ position: { x: 110, y: (box?.height ?? 0) * part }, modifiers });
+  const press = (part: number, modifiers: "Shift"[] = []) =>
+    plot(page, "by_berth").click({ position: { x: 110, y: (box?.height ?? 0) * part }, modifiers });
   await press(0.1);
   expect(await stateOf(page)).toMatchObject({ by_berth: { keys: [{ berth: "Long Quay" }] } });
   const rows = (await rowsOf(page, "landed")) as { berth: string }[];
@@ -89,7 +101,9 @@ test("a click on a bar filters by its berth, again takes it away, shift adds", a
   // The figure is no target of this link.
   expect(await rowsOf(page, "tonnage")).toEqual([{ value: total(all) }]);
   await press(0.23, ["Shift"]);
-  expect(await rowsOf(page, "landed")).toHaveLength(all.filter(({ berth }) => berth === "Long Quay" || berth === "Salt Steps").length);
+  expect(await rowsOf(page, "landed")).toHaveLength(
+    all.filter(({ berth }) => berth === "Long Quay" || berth === "Salt Steps").length,
+  );
   await press(0.1, ["Shift"]);
   expect(await stateOf(page)).toMatchObject({ by_berth: { keys: [{ berth: "Salt Steps" }] } });
 });
@@ -102,7 +116,11 @@ test("a hover shows exact values and a rule where the axis is shared", async ({ 
   await expect(tip).toBeVisible();
   const caption = (await tip.locator("caption").textContent()) ?? "";
   const month = new Date(`1 ${caption} UTC`).toISOString().slice(0, 10);
-  const grain = sumBy(all.filter((call) => call.month === month && call.cargo === "grain"), () => "grain").get("grain") ?? 0;
+  const grain =
+    sumBy(
+      all.filter((call) => call.month === month && call.cargo === "grain"),
+      () => "grain",
+    ).get("grain") ?? 0;
   await expect(tip.getByRole("row", { name: "grain" })).toContainText(grain.toLocaleString("en-US"));
   await expect(piece(page, "trend").locator("svg.over line")).toHaveCount(1);
   await page.mouse.move(5, 5);
@@ -112,7 +130,9 @@ test("a hover shows exact values and a rule where the axis is shared", async ({ 
 test("controls: check boxes with counts, a range of dates, bars by a slider", async ({ context }) => {
   const { page } = await openFile(context, "quay.html");
   const cargo = page.getByRole("group", { name: /cargo/ }).first();
-  await expect(cargo.getByRole("listitem").filter({ hasText: "grain" })).toContainText(all.filter((call) => call.cargo === "grain").length.toLocaleString("en-US"));
+  await expect(cargo.getByRole("listitem").filter({ hasText: "grain" })).toContainText(
+    all.filter((call) => call.cargo === "grain").length.toLocaleString("en-US"),
+  );
   await cargo.getByRole("checkbox", { name: /salt/ }).uncheck();
   expect(await leftOf(page, "calls")).toBe(all.filter((call) => call.cargo !== "salt").length);
   await page.evaluate(() => window.stillHarbor.set("period", { from: "2024-01-01", to: "2024-06-30" }));
@@ -134,11 +154,21 @@ test("reload of the address restores all; back steps; clear all restores the sta
   await page.getByRole("checkbox", { name: /fuel/ }).uncheck();
   await page.evaluate(() => window.stillHarbor.set("bins", 12));
   await piece(page, "landed").getByRole("button", { name: /Cargo/ }).click();
-  const before = { state: await stateOf(page), rows: await rowsOf(page, "landed"), bars: await rowsOf(page, "by_berth"), left: await leftOf(page, "calls") };
+  const before = {
+    state: await stateOf(page),
+    rows: await rowsOf(page, "landed"),
+    bars: await rowsOf(page, "by_berth"),
+    left: await leftOf(page, "calls"),
+  };
   expect(before.state).toMatchObject({ bins: 12, "landed.sort": "tonnes", "by_berth.off": ["grain"] });
   await page.reload();
   await page.evaluate(() => window.stillHarbor.ready);
-  expect({ state: await stateOf(page), rows: await rowsOf(page, "landed"), bars: await rowsOf(page, "by_berth"), left: await leftOf(page, "calls") }).toEqual(before);
+  expect({
+    state: await stateOf(page),
+    rows: await rowsOf(page, "landed"),
+    bars: await rowsOf(page, "by_berth"),
+    left: await leftOf(page, "calls"),
+  }).toEqual(before);
   await page.goBack();
   await expect.poll(async () => (await stateOf(page))["landed.sort"]).toBeUndefined();
   await page.getByRole("button", { name: "clear all" }).click();
@@ -148,7 +178,11 @@ test("reload of the address restores all; back steps; clear all restores the sta
 });
 
 test("an address that cannot be read breaks nothing", async ({ context }) => {
-  const opened = await openFile(context, "quay.html", "#page=Nowhere&waiting=x:9..1&bins=9999&cargo=nonsense&%E0%A4%A&by_berth=berth:Granary");
+  const opened = await openFile(
+    context,
+    "quay.html",
+    "#page=Nowhere&waiting=x:9..1&bins=9999&cargo=nonsense&%E0%A4%A&by_berth=berth:Granary",
+  );
   expect(await stateOf(opened.page)).toEqual({ page: "Overview", by_berth: { keys: [{ berth: "Granary" }] } });
   expect(opened.errors).toEqual([]);
 });
@@ -210,7 +244,12 @@ test("with scripting off the file shows titles and first pictures", async ({ bro
     expect(await section.locator("svg[role=img] path").count()).toBeGreaterThan(20);
   }
   await expect(page.getByText(`${total(all).toLocaleString("en-US")}`)).toBeVisible();
-  await expect(page.getByRole("cell", { name: "Salt Kestrel" }).or(page.getByRole("cell", { name: all[0]?.vessel ?? "" })).first()).toBeVisible();
+  await expect(
+    page
+      .getByRole("cell", { name: "Salt Kestrel" })
+      .or(page.getByRole("cell", { name: all[0]?.vessel ?? "" }))
+      .first(),
+  ).toBeVisible();
   await context.close();
 });
 
@@ -221,7 +260,8 @@ test("the first picture does not jump when the script takes over", async ({ brow
   const { page } = await openFile(context, "quay.html");
   for (const name of ["by_berth", "trend", "waiting", "landed", "tonnage"]) {
     const [a, b] = [await piece(before, name).boundingBox(), await piece(page, name).boundingBox()];
-    for (const side of ["x", "y", "width", "height"] as const) expect(Math.abs((a?.[side] ?? 0) - (b?.[side] ?? 1e6)), `${name} ${side}`).toBeLessThan(4);
+    for (const side of ["x", "y", "width", "height"] as const)
+      expect(Math.abs((a?.[side] ?? 0) - (b?.[side] ?? 1e6)), `${name} ${side}`).toBeLessThan(4);
   }
   await still.close();
 });
@@ -229,15 +269,27 @@ test("the first picture does not jump when the script takes over", async ({ brow
 test("two builds are equal byte for byte, and hold no unused column, no style attribute, no clock", () => {
   const one = readFileSync(`${OUT}/quay.html`, "utf8");
   expect(one === readFileSync(`${OUT}/quay-again.html`, "utf8")).toBe(true);
-  const { tables } = JSON.parse(/id="plan">(.*?)<\/script>/s.exec(one)?.[1] ?? "{}") as { tables: { columns: { name: string }[] }[] };
-  expect(tables[0]?.columns.map(({ name }) => name).sort()).toEqual(["arrived", "berth", "cargo", "rate", "tonnes", "vessel", "waited"]);
+  const { tables } = JSON.parse(/id="plan">(.*?)<\/script>/s.exec(one)?.[1] ?? "{}") as {
+    tables: { columns: { name: string }[] }[];
+  };
+  expect(tables[0]?.columns.map(({ name }) => name).sort()).toEqual([
+    "arrived",
+    "berth",
+    "cargo",
+    "rate",
+    "tonnes",
+    "vessel",
+    "waited",
+  ]);
   const markup = one.replace(/<script[^>]*>.*?<\/script>/gs, "");
   expect(/\sstyle=/.test(markup)).toBe(false);
   const script = /<script>(.*?)<\/script>/s.exec(one)?.[1] ?? "";
-  for (const clock of ["Date.now", "Math.random", "performance.now", "new Date()"]) expect(script.includes(clock), clock).toBe(false);
+  for (const clock of ["Date.now", "Math.random", "performance.now", "new Date()"])
+    expect(script.includes(clock), clock).toBe(false);
   // Numbers of over 21 digits are written in the one fixed locale of their package.
   expect(/toLocale(?!String\("en"\))/.test(script)).toBe(false);
-  for (const never of ["eval(", "new Function(", "fetch(", "XMLHttpRequest", "localStorage"]) expect(script.includes(never), never).toBe(false);
+  for (const never of ["eval(", "new Function(", "fetch(", "XMLHttpRequest", "localStorage"])
+    expect(script.includes(never), never).toBe(false);
 });
 
 test("axe finds nothing", async ({ context }) => {
@@ -246,8 +298,12 @@ test("axe finds nothing", async ({ context }) => {
   // The page's own policy holds for scripts of the page; the checker comes in over the debugger.
   await page.evaluate(AxeSource.source);
   const found = await page.evaluate(async () => {
-    const { axe } = window as unknown as { axe: { run: () => Promise<{ violations: { id: string; nodes: { html: string }[] }[] }> } };
-    return (await axe.run()).violations.map(({ id, nodes }) => `${id}: ${nodes.map(({ html }) => html.slice(0, 120)).join(" | ")}`);
+    const { axe } = window as unknown as {
+      axe: { run: () => Promise<{ violations: { id: string; nodes: { html: string }[] }[] }> };
+    };
+    return (await axe.run()).violations.map(
+      ({ id, nodes }) => `${id}: ${nodes.map(({ html }) => html.slice(0, 120)).join(" | ")}`,
+    );
   });
   expect(found).toEqual([]);
 });

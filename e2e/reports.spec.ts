@@ -41,7 +41,10 @@ test("a compiler that is killed is started again, and nothing is missing", async
 
 const LARGE = `berth,ships,note\n${Array.from({ length: 100_000 }, (_, n) => `Mole ${n % 7},${n},${"x".repeat(40 + (n % 20))}`).join("\n")}\n`;
 
-test("a table for which there is no room is said at once; work goes on and can be taken away as a file", async ({ page, context }) => {
+test("a table for which there is no room is said at once; work goes on and can be taken away as a file", async ({
+  page,
+  context,
+}) => {
   const session = await context.newCDPSession(page);
   const origin = ADDRESS.slice(0, -1);
   await session.send("Storage.overrideQuotaForOrigin", { origin, quotaSize: 4_500_000 });
@@ -69,7 +72,10 @@ test("a table for which there is no room is said at once; work goes on and can b
   await expect(page.getByText("100,000 rows of 3 columns")).toBeVisible();
 });
 
-test("where nothing can be kept at all the demo report still answers, and the foot says so", async ({ page, context }) => {
+test("where nothing can be kept at all the demo report still answers, and the foot says so", async ({
+  page,
+  context,
+}) => {
   const session = await context.newCDPSession(page);
   await session.send("Storage.overrideQuotaForOrigin", { origin: ADDRESS.slice(0, -1), quotaSize: 1 });
   const desk = await openDesk(page);
@@ -82,7 +88,9 @@ test("two tabs on one report: the second says so, follows, copies, and takes ove
   const other = await context.newPage();
   await other.goto(page.url());
   const second = parts(other);
-  await expect(other.getByRole("alert").filter({ hasText: "another tab" })).toContainText("being written in another tab");
+  await expect(other.getByRole("alert").filter({ hasText: "another tab" })).toContainText(
+    "being written in another tab",
+  );
   await expect(second.sheet).toHaveAttribute("aria-readonly", "true");
   await exchange(first, "report: Quay calls", "report: Seen twice");
   await expect(second.proof.getByRole("heading", { name: "Seen twice", level: 1 })).toBeVisible();
@@ -128,7 +136,11 @@ test("saved as a zip, and opened in a browser that has never seen it: all is bac
   await fresh.getByRole("button", { name: "reports" }).click();
   const chooser = fresh.waitForEvent("filechooser");
   await fresh.getByRole("button", { name: "open a .still.zip" }).click();
-  await (await chooser).setFiles({ name: "quay-calls.still.zip", mimeType: "application/zip", buffer: Buffer.from(bytes) });
+  await (await chooser).setFiles({
+    name: "quay-calls.still.zip",
+    mimeType: "application/zip",
+    buffer: Buffer.from(bytes),
+  });
   await expect(there.proof.getByRole("heading", { name: "On a journey", level: 1 })).toBeVisible();
   expect(await keptText(fresh)).toBe(text);
   expect((await kept(fresh))?.files).toEqual((await kept(page))?.files);

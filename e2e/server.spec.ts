@@ -22,15 +22,30 @@ test("a build over HTTP gives the bytes that the terminal writes", async () => {
 });
 
 test("what is wrong with a sheet comes back as findings with their places", async () => {
-  const answer = await post(SHEET.replace("bin(waited", "bin(wated"), { "calls.csv": readFileSync(`${FOLDER}/calls.csv`) });
+  const answer = await post(SHEET.replace("bin(waited", "bin(wated"), {
+    "calls.csv": readFileSync(`${FOLDER}/calls.csv`),
+  });
   expect(answer.status).toBe(422);
-  const { findings } = (await answer.json()) as { findings: { severity: string; line: number; column: number; message: string; fix?: string }[] };
-  expect(findings.filter(({ severity }) => severity === "error")).toEqual([expect.objectContaining({ file: "sheet", line: 35, column: 12, code: "unknown-column", fix: "write waited" })]);
+  const { findings } = (await answer.json()) as {
+    findings: { severity: string; line: number; column: number; message: string; fix?: string }[];
+  };
+  expect(findings.filter(({ severity }) => severity === "error")).toEqual([
+    expect.objectContaining({ file: "sheet", line: 35, column: 12, code: "unknown-column", fix: "write waited" }),
+  ]);
 });
 
 test("nothing is read but what was sent: no path and no address of a sheet is followed", async () => {
-  for (const path of ["package.json", "../package.json", "/etc/hostname", "http://127.0.0.1:3411/demo/calls.csv", "calls.csv"]) {
-    const answer = await post(`still: 1\nreport: R\ntables: {t: {read: "${path}"}}\ncharts: {c: {from: t, draw: table}}\n`, {});
+  for (const path of [
+    "package.json",
+    "../package.json",
+    "/etc/hostname",
+    "http://127.0.0.1:3411/demo/calls.csv",
+    "calls.csv",
+  ]) {
+    const answer = await post(
+      `still: 1\nreport: R\ntables: {t: {read: "${path}"}}\ncharts: {c: {from: t, draw: table}}\n`,
+      {},
+    );
     expect(answer.status, path).toBe(422);
     expect((await answer.text()).includes("still-harbor"), path).toBe(false);
   }

@@ -34,7 +34,9 @@ test("a chart is written with what the sheet proposes", async ({ page }) => {
   await take("x", "x", "formula");
   await take("medi", "median", "median(x)");
   await take("weig", "weight", /number/);
-  await expect.poll(() => keptText(page)).toContain("  heavy:\n    from: calls\n    draw: bars\n    y: berth\n    x: median(weight)\n");
+  await expect
+    .poll(() => keptText(page))
+    .toContain("  heavy:\n    from: calls\n    draw: bars\n    y: berth\n    x: median(weight)\n");
   await expect(desk.tally).toContainText("6 charts");
   await page.keyboard.press("Alt+2");
   await page.getByRole("list", { name: "All charts" }).getByRole("button", { name: /heavy/ }).click();

@@ -74,8 +74,16 @@ test("Links reads as a square in words, and the row lights up that the reader us
   await goTo(page, "Links");
   const matrix = page.getByRole("table").first();
   const waiting = matrix.getByRole("row", { name: /Hours waited for a berth brush x/ });
-  await expect(waiting.getByRole("cell")).toHaveText(["filters", "marks its own pick", "filters", "filters", "filters"]);
-  await expect(matrix.getByRole("row", { name: /Cargo landed, by berth click by berth/ }).getByRole("cell")).toHaveText(["•nothing", "•nothing", "marks its own pick", "filters", "filters"]);
+  await expect(waiting.getByRole("cell")).toHaveText([
+    "filters",
+    "marks its own pick",
+    "filters",
+    "filters",
+    "filters",
+  ]);
+  await expect(matrix.getByRole("row", { name: /Cargo landed, by berth click by berth/ }).getByRole("cell")).toHaveText(
+    ["•nothing", "•nothing", "marks its own pick", "filters", "filters"],
+  );
   const cargo = matrix.getByRole("row", { name: /cargo control/ });
   await expect(cargo).not.toHaveClass(/used/);
   await desk.proof.getByRole("checkbox", { name: /fuel/ }).press("Space");
@@ -89,7 +97,12 @@ test("Pages shows the dashboard at each width, with what was picked kept", async
   const desk = await openDesk(page);
   await desk.proof.getByRole("checkbox", { name: /fuel/ }).uncheck();
   const width = () => desk.proof.locator("html").evaluate((root) => root.clientWidth);
-  for (const [name, pixels] of [["phone 390", 390], ["tablet 820", 820], ["paper 794", 794], ["desk 1280", 1280]] as const) {
+  for (const [name, pixels] of [
+    ["phone 390", 390],
+    ["tablet 820", 820],
+    ["paper 794", 794],
+    ["desk 1280", 1280],
+  ] as const) {
     await page.getByRole("radio", { name }).click();
     await expect.poll(width).toBe(pixels);
   }

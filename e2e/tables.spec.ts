@@ -3,13 +3,16 @@ import { expect, type Page, test } from "@playwright/test";
 import { parquetWriteBuffer } from "hyparquet-writer";
 import { axe, complaints, drop, exchange, find, goTo, keptText, openDesk, rewrite } from "./desk";
 
-const head = (page: Page, column: string) => page.getByRole("columnheader").getByRole("button", { name: new RegExp(`^${column},`) });
-const act = (page: Page, word: string) => page.getByRole("toolbar", { name: /^What to do with/ }).getByRole("button", { name: word, exact: true });
+const head = (page: Page, column: string) =>
+  page.getByRole("columnheader").getByRole("button", { name: new RegExp(`^${column},`) });
+const act = (page: Page, word: string) =>
+  page.getByRole("toolbar", { name: /^What to do with/ }).getByRole("button", { name: word, exact: true });
 const steps = (page: Page, table: string) => page.getByRole("list", { name: `Steps of ${table}` });
 const write = (page: Page) => page.getByRole("button", { name: "write it into the sheet" });
 
 /** The demo's calls with nothing said of them yet. */
-const RAW = "still: 1\nreport: Quay calls\n\ntables:\n  calls:\n    read: calls.csv\n\ncharts:\n  total:\n    draw: figure\n    from: calls\n    value: count()\n";
+const RAW =
+  "still: 1\nreport: Quay calls\n\ntables:\n  calls:\n    read: calls.csv\n\ncharts:\n  total:\n    draw: figure\n    from: calls\n    value: count()\n";
 
 async function rawCalls(page: Page) {
   const desk = await openDesk(page);
@@ -19,7 +22,9 @@ async function rawCalls(page: Page) {
   return desk;
 }
 
-test("calls.csv is cleaned from raw to ready by gestures alone, and the sheet reads as if written by hand", async ({ page }) => {
+test("calls.csv is cleaned from raw to ready by gestures alone, and the sheet reads as if written by hand", async ({
+  page,
+}) => {
   const said = complaints(page);
   const desk = await rawCalls(page);
   // Ten cells have odd dates; how the rest is read is said by the author, and seen before it is taken.
@@ -40,7 +45,9 @@ test("calls.csv is cleaned from raw to ready by gestures alone, and the sheet re
   // Duplicates by their number.
   await head(page, "call_id").click();
   await act(page, "drop duplicates").click();
-  await expect(page.getByRole("form", { name: "Drop duplicate rows" }).getByRole("status")).toContainText("24,616 rows become 24,400");
+  await expect(page.getByRole("form", { name: "Drop duplicate rows" }).getByRole("status")).toContainText(
+    "24,616 rows become 24,400",
+  );
   await write(page).click();
   await expect(steps(page, "calls")).toContainText("216 duplicates");
   // A rule, with its reason.
@@ -94,7 +101,9 @@ charts:
   expect(said).toEqual([]);
 });
 
-test("values are kept, excluded, brushed; search goes over all columns; all columns are summed up", async ({ page }) => {
+test("values are kept, excluded, brushed; search goes over all columns; all columns are summed up", async ({
+  page,
+}) => {
   await rawCalls(page);
   await head(page, "cargo").click();
   await act(page, "keep or exclude").click();
@@ -105,7 +114,10 @@ test("values are kept, excluded, brushed; search goes over all columns; all colu
   await write(page).click();
   await expect.poll(() => keptText(page)).toContain('      - keep: missing(cargo) or cargo != "stone"\n');
   // Brushing a head's bars finds rows, which can then be kept.
-  await page.getByRole("main").getByRole("table").evaluate((rows) => rows.scrollTo(0, 0));
+  await page
+    .getByRole("main")
+    .getByRole("table")
+    .evaluate((rows) => rows.scrollTo(0, 0));
   const bars = page.getByRole("img", { name: "how cargo spreads" });
   const box = await bars.boundingBox();
   if (!box) throw new Error("no bars");
@@ -113,7 +125,9 @@ test("values are kept, excluded, brushed; search goes over all columns; all colu
   await page.mouse.down();
   await page.mouse.move(box.x + 6, box.y + 9, { steps: 3 });
   await page.mouse.up();
-  await expect(page.getByRole("toolbar", { name: "What to do with the rows that are brushed" })).toContainText('where cargo = "grain"');
+  await expect(page.getByRole("toolbar", { name: "What to do with the rows that are brushed" })).toContainText(
+    'where cargo = "grain"',
+  );
   const rows = page.getByRole("table", { name: "Rows of calls" });
   await expect(rows.getByRole("row").nth(3)).toContainText("grain");
   await page.getByRole("button", { name: "keep these" }).click();
@@ -158,11 +172,34 @@ test("tables of every kind of file are dropped in and made ready: long, looked u
   const said = complaints(page);
   const desk = await openDesk(page);
   await goTo(page, "Tables");
-  const parquet = Buffer.from(parquetWriteBuffer({ columnData: [{ name: "berth", data: ["Granary", "Old Dock"], type: "STRING" }, { name: "cranes", data: [3, 1], type: "INT32" }] }));
+  const parquet = Buffer.from(
+    parquetWriteBuffer({
+      columnData: [
+        { name: "berth", data: ["Granary", "Old Dock"], type: "STRING" },
+        { name: "cranes", data: [3, 1], type: "INT32" },
+      ],
+    }),
+  );
   const own = (name: string) => ({ name: name.split("/").at(-1) as string, bytes: readFileSync(`examples/${name}`) });
-  await drop(page.getByRole("main"), [own("throughput/throughput.csv"), own("survey/survey.gpx"), own("quay-calls/coast.geojson"), own("germination/trials.xlsx"), { name: "cranes.parquet", bytes: parquet }, { name: "staff.json", bytes: Buffer.from('[{"berth": "Granary", "shift": {"day": 4, "night": 2}}]') }, { name: "notes.tsv", bytes: Buffer.from("berth\tnote\nGranary\tdry\n") }]);
+  await drop(page.getByRole("main"), [
+    own("throughput/throughput.csv"),
+    own("survey/survey.gpx"),
+    own("quay-calls/coast.geojson"),
+    own("germination/trials.xlsx"),
+    { name: "cranes.parquet", bytes: parquet },
+    { name: "staff.json", bytes: Buffer.from('[{"berth": "Granary", "shift": {"day": 4, "night": 2}}]') },
+    { name: "notes.tsv", bytes: Buffer.from("berth\tnote\nGranary\tdry\n") },
+  ]);
   await expect(page.getByRole("button", { name: "notes", exact: true })).toBeVisible();
-  const expected: [string, string][] = [["throughput", "9 rows of 39 columns"], ["survey", "1,800 rows of 7 columns"], ["coast", "2 rows of 2 columns"], ["trials", "180 rows of 8 columns"], ["cranes", "2 rows of 2 columns"], ["staff", "1 row of 3 columns"], ["notes", "1 row of 2 columns"]];
+  const expected: [string, string][] = [
+    ["throughput", "9 rows of 39 columns"],
+    ["survey", "1,800 rows of 7 columns"],
+    ["coast", "2 rows of 2 columns"],
+    ["trials", "180 rows of 8 columns"],
+    ["cranes", "2 rows of 2 columns"],
+    ["staff", "1 row of 3 columns"],
+    ["notes", "1 row of 2 columns"],
+  ];
   for (const [table, words] of expected) {
     await page.getByRole("button", { name: table, exact: true }).click();
     await expect(page.getByText(words, { exact: true })).toBeVisible();
@@ -179,7 +216,9 @@ test("tables of every kind of file are dropped in and made ready: long, looked u
   await expect(long.getByRole("checkbox", { name: "Cargo" })).not.toBeChecked();
   await expect(long.getByRole("status")).toContainText("9 rows become 324");
   await write(page).click();
-  await expect.poll(() => keptText(page)).toContain("      - unpivot: {columns: {all_but: [Cargo, Quay, Total]}, name: {month: date}, value: value}\n");
+  await expect
+    .poll(() => keptText(page))
+    .toContain("      - unpivot: {columns: {all_but: [Cargo, Quay, Total]}, name: {month: date}, value: value}\n");
   // A look-up says how many rows find one before it is taken.
   await page.getByRole("button", { name: "calls", exact: true }).click();
   // Back at a table that was looked at before, its rows are there again.
@@ -201,7 +240,10 @@ test("next month's file is compared with this month's before it takes its place"
   await exchange(desk, "value: count()", "value: sum(tonnes)");
   await goTo(page, "Tables");
   const lines = readFileSync("examples/quay-calls/calls.csv", "utf8").split("\n").slice(0, 3000);
-  const changed = [(lines[0] as string).replace("tonnes", "tons"), ...lines.slice(1).map((line) => line.replace(",grain,", ",oats,"))].join("\n");
+  const changed = [
+    (lines[0] as string).replace("tonnes", "tons"),
+    ...lines.slice(1).map((line) => line.replace(",grain,", ",oats,")),
+  ].join("\n");
   await drop(page.getByRole("main"), [{ name: "calls.csv", bytes: Buffer.from(changed) }]);
   const dialog = page.getByRole("dialog", { name: "calls.csv is here again" });
   await expect(dialog).toContainText("tonnes seems to be called tons now");
@@ -233,12 +275,17 @@ test("rows are written into the sheet, and a table is made from another", async 
   await find(desk, "calls_2");
 });
 
-test("pictures stand in their rows as thumbnails, in the workbench and in the file, and nothing is fetched for them", async ({ page }) => {
+test("pictures stand in their rows as thumbnails, in the workbench and in the file, and nothing is fetched for them", async ({
+  page,
+}) => {
   const asked: string[] = [];
   page.on("request", (request) => asked.push(request.url()));
   const desk = await openDesk(page);
   const dot = "data:image/gif;base64,R0lGODlhAQABAIAAAAAAAP///yH5BAEAAAAALAAAAAABAAEAAAIBRAA7";
-  await rewrite(desk, `still: 1\nreport: Signs\ntables:\n  signs:\n    rows:\n      - {name: Buoy, picture: "${dot}"}\n      - {name: Lamp, picture: "https://elsewhere.invalid/lamp.png"}\n    columns: {picture: {role: image}}\ncharts:\n  list: {draw: table, from: signs}\n`);
+  await rewrite(
+    desk,
+    `still: 1\nreport: Signs\ntables:\n  signs:\n    rows:\n      - {name: Buoy, picture: "${dot}"}\n      - {name: Lamp, picture: "https://elsewhere.invalid/lamp.png"}\n    columns: {picture: {role: image}}\ncharts:\n  list: {draw: table, from: signs}\n`,
+  );
   await goTo(page, "Tables");
   const rows = page.getByRole("table", { name: "Rows of signs" });
   await expect(rows.getByRole("row").nth(1).locator("img")).toHaveAttribute("src", dot);
@@ -254,6 +301,8 @@ test("every step of a whole table is found in the palette too", async ({ page })
   await page.keyboard.press("Control+k");
   await page.getByRole("searchbox", { name: "Find a command" }).fill("make long");
   await page.keyboard.press("Enter");
-  await expect(page.getByRole("main", { name: "Tables" }).getByRole("form", { name: "Make long: heads become values" })).toBeVisible();
+  await expect(
+    page.getByRole("main", { name: "Tables" }).getByRole("form", { name: "Make long: heads become values" }),
+  ).toBeVisible();
   await page.keyboard.press("Escape");
 });

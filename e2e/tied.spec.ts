@@ -2,7 +2,9 @@ import { expect, test } from "@playwright/test";
 import { expectNoNoise, leftOf, openFile, plot, rowsOf, stateOf } from "./dashboard";
 import { OUT, still } from "./prepare";
 
-test("picking in a look-up table leaves the rows that found it there, with the keys alone, and after a reload", async ({ context }) => {
+test("picking in a look-up table leaves the rows that found it there, with the keys alone, and after a reload", async ({
+  context,
+}) => {
   const built = still("build", "examples/germination/germination.still.yaml", "-o", `${OUT}/germination.html`);
   expect(built.status).toBe(0);
   const opened = await openFile(context, "germination.html");

@@ -2,7 +2,12 @@ import { devices, expect, test } from "@playwright/test";
 import { OUT } from "./prepare";
 import { piece, plot, rowsOf, stateOf } from "./dashboard";
 
-test.use({ viewport: { width: 390, height: 780 }, hasTouch: true, isMobile: true, userAgent: devices["Pixel 7"].userAgent });
+test.use({
+  viewport: { width: 390, height: 780 },
+  hasTouch: true,
+  isMobile: true,
+  userAgent: devices["Pixel 7"].userAgent,
+});
 
 test.beforeEach(async ({ page }) => {
   await page.goto(`file://${process.cwd()}/${OUT}/quay.html`);

@@ -2,7 +2,8 @@ import { readFileSync } from "node:fs";
 import { expect, type Page, test } from "@playwright/test";
 import { expectNoNoise, leftOf, openFile, piece, plot, rowsOf, stateOf } from "./dashboard";
 
-const set = (page: Page, name: string, value: unknown) => page.evaluate(([control, to]) => window.stillHarbor.set(control as string, to), [name, value]);
+const set = (page: Page, name: string, value: unknown) =>
+  page.evaluate(([control, to]) => window.stillHarbor.set(control as string, to), [name, value]);
 
 test("a range over everything is off, and what is missing passes it again", async ({ context }) => {
   const opened = await openFile(context, "trusted.html");
@@ -27,7 +28,10 @@ test("periods in an address are whole ones, as those that a script selects", asy
   const rows = (await rowsOf(page, "list")).length;
   await page.evaluate(() => window.stillHarbor.clear());
   await page.evaluate(() => window.stillHarbor.select("weekly", { x: ["2024-01-10", "2024-01-11"] }));
-  expect([await stateOf(page), (await rowsOf(page, "list")).length]).toEqual([expect.objectContaining({ weekly: { x: ["2024-01-08", "2024-01-15"] } }), rows]);
+  expect([await stateOf(page), (await rowsOf(page, "list")).length]).toEqual([
+    expect.objectContaining({ weekly: { x: ["2024-01-08", "2024-01-15"] } }),
+    rows,
+  ]);
 });
 
 test("a key of nothing is that of minus nothing too", async ({ context }) => {
@@ -52,7 +56,13 @@ test("a chart that is called as the page's own key keeps its pick, and the page 
 });
 
 test("no address breaks the page, whatever names it knows", async ({ context }) => {
-  for (const hash of ["#page=constructor:a", "#page.held=constructor:a", "#weekly=__proto__:1&constructor=2&__proto__=3", "#among=toString..valueOf&list.sort=constructor", "#list.off=constructor&zeros=rows:1,2@x"]) {
+  for (const hash of [
+    "#page=constructor:a",
+    "#page.held=constructor:a",
+    "#weekly=__proto__:1&constructor=2&__proto__=3",
+    "#among=toString..valueOf&list.sort=constructor",
+    "#list.off=constructor&zeros=rows:1,2@x",
+  ]) {
     const opened = await openFile(context, "trusted.html", hash);
     expect(await leftOf(opened.page, "t"), hash).toBe(60);
     expect((await rowsOf(opened.page, "page")).length, hash).toBe(3);
@@ -102,12 +112,24 @@ test("on paper stand all rows of a table and what was picked, and nothing to pre
   await page.emulateMedia({ media: "print" });
   await expect(piece(page, "list").locator("tbody tr")).toHaveCount(40);
   await expect(page.locator(".sentence")).toContainText("k is a or b");
-  for (const gone of ["clear all", "One", "CSV", "next"]) await expect(page.getByRole("button", { name: gone, exact: true })).toBeHidden();
+  for (const gone of ["clear all", "One", "CSV", "next"])
+    await expect(page.getByRole("button", { name: gone, exact: true })).toBeHidden();
   await expect(page.locator("[data-control=among]")).toBeHidden();
-  const cut = await page.evaluate(() => [...document.querySelectorAll<HTMLElement>(".rows")].filter((rows) => rows.offsetParent && (rows.scrollHeight > rows.clientHeight + 1 || rows.scrollWidth > rows.clientWidth + 1)).length);
+  const cut = await page.evaluate(
+    () =>
+      [...document.querySelectorAll<HTMLElement>(".rows")].filter(
+        (rows) =>
+          rows.offsetParent && (rows.scrollHeight > rows.clientHeight + 1 || rows.scrollWidth > rows.clientWidth + 1),
+      ).length,
+  );
   expect(cut).toBe(0);
   // Charts are drawn for the sheet of paper: nothing of them lies beyond it.
-  const wide = await page.evaluate(() => [...document.querySelectorAll<SVGElement>(".plot svg text")].filter((text) => text.getBoundingClientRect().right > 720).length);
+  const wide = await page.evaluate(
+    () =>
+      [...document.querySelectorAll<SVGElement>(".plot svg text")].filter(
+        (text) => text.getBoundingClientRect().right > 720,
+      ).length,
+  );
   expect(wide).toBe(0);
   await page.emulateMedia({ media: "screen" });
   await page.evaluate(() => window.dispatchEvent(new Event("afterprint")));

@@ -39,7 +39,9 @@ test("a legend that fades keeps the rows, and filters others where a link says s
   expect(((await rowsOf(page, "days")) as { y: number }[]).map(({ y }) => y)).toEqual([20, 50, 60]);
   await piece(page, "faded").getByRole("button", { name: "x", exact: true }).click();
   expect(await rowsOf(page, "days")).toHaveLength(6);
-  await piece(page, "faded").getByRole("button", { name: "y", exact: true }).click({ modifiers: ["Shift"] });
+  await piece(page, "faded")
+    .getByRole("button", { name: "y", exact: true })
+    .click({ modifiers: ["Shift"] });
   expect(((await rowsOf(page, "days")) as { y: number }[]).map(({ y }) => y)).toEqual([20, 60]);
 });
 
@@ -122,8 +124,12 @@ test("axe finds nothing here either", async ({ context }) => {
   const { page } = await openFile(context, "ways.html");
   await page.evaluate(AxeSource.source);
   const found = await page.evaluate(async () => {
-    const { axe } = window as unknown as { axe: { run: () => Promise<{ violations: { id: string; nodes: { html: string }[] }[] }> } };
-    return (await axe.run()).violations.map(({ id, nodes }) => `${id}: ${nodes.map(({ html }) => html.slice(0, 120)).join(" | ")}`);
+    const { axe } = window as unknown as {
+      axe: { run: () => Promise<{ violations: { id: string; nodes: { html: string }[] }[] }> };
+    };
+    return (await axe.run()).violations.map(
+      ({ id, nodes }) => `${id}: ${nodes.map(({ html }) => html.slice(0, 120)).join(" | ")}`,
+    );
   });
   expect(found).toEqual([]);
 });

@@ -4,10 +4,15 @@ import { axe, drop, goTo, keptText, openDesk } from "./desk";
 /** Forty samples in rows, 600 markers in columns. */
 const WIDE = [
   `sample,${Array.from({ length: 600 }, (_, at) => `marker_${at}`).join(",")}`,
-  ...Array.from({ length: 40 }, (_, row) => `S-${row},${Array.from({ length: 600 }, (_, at) => ((row * 31 + at * 7) % 97) / 10).join(",")}`),
+  ...Array.from(
+    { length: 40 },
+    (_, row) => `S-${row},${Array.from({ length: 600 }, (_, at) => ((row * 31 + at * 7) % 97) / 10).join(",")}`,
+  ),
 ].join("\n");
 
-test("a table of hundreds of columns: a column is found by name, and one measure in many columns is made long", async ({ page }) => {
+test("a table of hundreds of columns: a column is found by name, and one measure in many columns is made long", async ({
+  page,
+}) => {
   await openDesk(page);
   await goTo(page, "Tables");
   await drop(page.getByRole("main"), [{ name: "markers.csv", text: WIDE }]);
@@ -20,7 +25,16 @@ test("a table of hundreds of columns: a column is found by name, and one measure
   const search = page.getByRole("searchbox", { name: "Find in markers" });
   await search.fill("marker_43");
   const found = page.getByRole("group", { name: "Columns of this name" });
-  await expect(found.getByRole("button")).toHaveText(["marker_43", "marker_430", "marker_431", "marker_432", "marker_433", "marker_434", "marker_435", "marker_436"]);
+  await expect(found.getByRole("button")).toHaveText([
+    "marker_43",
+    "marker_430",
+    "marker_431",
+    "marker_432",
+    "marker_433",
+    "marker_434",
+    "marker_435",
+    "marker_436",
+  ]);
   await expect(found).toContainText("and 3 more");
   await found.getByRole("button", { name: "marker_431" }).click();
   await expect(search).toHaveValue("");
@@ -29,7 +43,9 @@ test("a table of hundreds of columns: a column is found by name, and one measure
   await expect(head).toHaveAttribute("aria-colindex", "433");
   await expect(head.getByRole("button")).toHaveAttribute("aria-pressed", "true");
   // Row S-2: (62 + 431 * 7) % 97 = 72.
-  await expect(rows.locator("[aria-rowindex='4'] [aria-colindex='433']")).toHaveText(String(((2 * 31 + 431 * 7) % 97) / 10));
+  await expect(rows.locator("[aria-rowindex='4'] [aria-colindex='433']")).toHaveText(
+    String(((2 * 31 + 431 * 7) % 97) / 10),
+  );
   expect(await axe(page)).toEqual([]);
   await page.getByRole("button", { name: "all columns summed up" }).click();
   const summary = page.getByRole("region", { name: "All columns summed up" });
@@ -42,14 +58,18 @@ test("a table of hundreds of columns: a column is found by name, and one measure
   await expect(page.getByText("600 of 601 are ticked.")).toBeVisible();
   await page.getByRole("button", { name: "write it into the sheet" }).click();
   await expect(page.getByText("24,000 rows of 3 columns")).toBeVisible();
-  await expect.poll(() => keptText(page)).toContain("- unpivot: {columns: {all_but: [sample]}, name: name, value: value}");
+  await expect
+    .poll(() => keptText(page))
+    .toContain("- unpivot: {columns: {all_but: [sample]}, name: name, value: value}");
 });
 
 test("a wide table that begins a report is offered to be made long before its first charts", async ({ page }) => {
   await openDesk(page);
   const months = Array.from({ length: 12 }, (_, at) => `2024-${String(at + 1).padStart(2, "0")}`);
   const csv = `berth,${months.join(",")}\n${["North", "South", "East"].map((berth, row) => `${berth},${months.map((_, at) => 100 + row * 13 + at * 5).join(",")}`).join("\n")}\n`;
-  await page.locator("input[data-pick=new]").setInputFiles({ name: "throughput.csv", mimeType: "text/csv", buffer: Buffer.from(csv) });
+  await page
+    .locator("input[data-pick=new]")
+    .setInputFiles({ name: "throughput.csv", mimeType: "text/csv", buffer: Buffer.from(csv) });
   const first = page.getByRole("region", { name: "First charts" });
   await expect(first).toContainText("2024-01, 2024-02 and 10 more columns look like one measure in many columns");
   await first.getByRole("button", { name: "make it long" }).click();

@@ -18,7 +18,9 @@ test("a misspelt column is named with its place and mended by one press", async 
   const before = (await kept(page))?.text ?? "";
   await exchange(desk, "x: bin(waited, $bins)", "x: bin(wated, $bins)");
   await expect(desk.findings).toContainText('calls has no column "wated"; did you mean waited?');
-  await expect(page.getByRole("navigation", { name: "Stations" }).getByRole("button", { name: /Charts 5 1 to mend/ })).toBeVisible();
+  await expect(
+    page.getByRole("navigation", { name: "Stations" }).getByRole("button", { name: /Charts 5 1 to mend/ }),
+  ).toBeVisible();
   // The rest is still drawn, the broken piece shows its finding in its own place.
   await expect(desk.proof.locator("section[data-piece=waiting]")).toContainText('no column "wated"');
   await expect(desk.proof.getByRole("heading", { name: "Cargo by month" })).toBeVisible();
@@ -46,7 +48,10 @@ test("every finding leads to its place, by press and by key", async ({ page }) =
   const desk = await openDesk(page);
   await exchange(desk, "draw: figure", "draw: figur");
   await expect(desk.findings).toContainText('"figur" is not one of');
-  await desk.findings.getByRole("button", { name: /go to line/ }).first().click();
+  await desk.findings
+    .getByRole("button", { name: /go to line/ })
+    .first()
+    .click();
   await expect(desk.sheet).toBeFocused();
   expect(await page.evaluate(() => getSelection()?.toString())).toBe("figur");
   await page.keyboard.press("F8");
@@ -125,7 +130,11 @@ test("workbench and shell have policies of their own", async ({ request }) => {
   expect(shell.headers()["content-security-policy"]).toContain("default-src 'none'");
   expect(shell.headers()["content-security-policy"]).toContain("frame-ancestors 'self'");
   expect(await shell.text()).not.toContain("demo");
-  const policies = await Promise.all([request.get(ADDRESS), request.get(ADDRESS)].map(async (answer) => (await answer).headers()["content-security-policy"] ?? ""));
+  const policies = await Promise.all(
+    [request.get(ADDRESS), request.get(ADDRESS)].map(
+      async (answer) => (await answer).headers()["content-security-policy"] ?? "",
+    ),
+  );
   for (const policy of policies) {
     expect(policy).toMatch(/script-src 'nonce-[^']+' 'strict-dynamic'/);
     expect(policy).not.toContain("unsafe-eval");

@@ -8,13 +8,29 @@ mkdirSync(".build", { recursive: true });
 const withoutShuffler = {
   name: "without-shuffler",
   setup({ onLoad }) {
-    onLoad({ filter: /d3-array[\\/](dist|src)[\\/].*\.m?js$/ }, ({ path }) => ({ contents: readFileSync(path, "utf8").replaceAll("shuffler(Math.random)", "/* @__PURE__ */ shuffler(Math.random)"), loader: "js" }));
+    onLoad({ filter: /d3-array[\\/](dist|src)[\\/].*\.m?js$/ }, ({ path }) => ({
+      contents: readFileSync(path, "utf8").replaceAll("shuffler(Math.random)", "/* @__PURE__ */ shuffler(Math.random)"),
+      loader: "js",
+    }));
   },
 };
 
-const node = { bundle: true, platform: "node", format: "esm", packages: "external", target: "node20", logLevel: "warning" };
+const node = {
+  bundle: true,
+  platform: "node",
+  format: "esm",
+  packages: "external",
+  target: "node20",
+  logLevel: "warning",
+};
 // Processes that are started again and again hold their packages in one file: they begin in two thirds of the time.
-const whole = { ...node, packages: "bundle", banner: { js: 'import { createRequire as makeRequire } from "node:module"; const require = makeRequire(import.meta.url);' } };
+const whole = {
+  ...node,
+  packages: "bundle",
+  banner: {
+    js: 'import { createRequire as makeRequire } from "node:module"; const require = makeRequire(import.meta.url);',
+  },
+};
 await Promise.all([
   build({
     entryPoints: ["src/viewer/main.ts"],
@@ -38,5 +54,6 @@ await Promise.all([
 
 // The workbench opens on the demo report: its files and the viewer are served as they are.
 mkdirSync("public/demo", { recursive: true });
-for (const file of ["quay-calls.still.yaml", "calls.csv"]) copyFileSync(`examples/quay-calls/${file}`, `public/demo/${file}`);
+for (const file of ["quay-calls.still.yaml", "calls.csv"])
+  copyFileSync(`examples/quay-calls/${file}`, `public/demo/${file}`);
 if (existsSync(".build/viewer.js")) copyFileSync(".build/viewer.js", "public/demo/viewer.js");

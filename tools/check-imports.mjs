@@ -8,7 +8,9 @@ import { mkdirSync, readdirSync, readFileSync, rmSync, writeFileSync } from "nod
 import { dirname, join } from "node:path";
 import { transformSync } from "esbuild";
 
-const sources = readdirSync("src", { recursive: true }).filter((file) => /\.tsx?$/.test(file) && !/\.test\.ts$/.test(file));
+const sources = readdirSync("src", { recursive: true }).filter(
+  (file) => /\.tsx?$/.test(file) && !/\.test\.ts$/.test(file),
+);
 let failed = false;
 for (const kind of ["direction", "circles"]) {
   const root = `.build/imports/${kind}`;
@@ -16,12 +18,19 @@ for (const kind of ["direction", "circles"]) {
   for (const file of sources) {
     let text = readFileSync(join("src", file), "utf8");
     if (kind === "direction") text = text.replace(/^(?:import|export) type [^;]*? from ("[^"]+");/gm, "import $1;");
-    const { code } = transformSync(text, { loader: file.endsWith("x") ? "tsx" : "ts", tsconfigRaw: { compilerOptions: { verbatimModuleSyntax: kind === "direction", jsx: "react-jsx" } } });
+    const { code } = transformSync(text, {
+      loader: file.endsWith("x") ? "tsx" : "ts",
+      tsconfigRaw: { compilerOptions: { verbatimModuleSyntax: kind === "direction", jsx: "react-jsx" } },
+    });
     const out = join(root, "src", file.replace(/\.tsx?$/, ".js"));
     mkdirSync(dirname(out), { recursive: true });
     writeFileSync(out, code);
   }
-  const run = spawnSync("npx", ["depcruise", "src", "--config", "../../../.dependency-cruiser.cjs"], { cwd: root, encoding: "utf8", env: { ...process.env, IMPORT_RULES: kind } });
+  const run = spawnSync("npx", ["depcruise", "src", "--config", "../../../.dependency-cruiser.cjs"], {
+    cwd: root,
+    encoding: "utf8",
+    env: { ...process.env, IMPORT_RULES: kind },
+  });
   const cruised = /\((\d+) modules/.exec(run.stdout);
   if (run.status !== 0 || !cruised || Number(cruised[1]) < sources.length) {
     failed = true;

@@ -7,7 +7,14 @@ import { readFileSync, writeFileSync } from "node:fs";
 import { create } from "fontkit";
 import subsetFont from "subset-font";
 
-const RANGES: [number, number][] = [[0x20, 0x7e], [0xa0, 0xff], [0x152, 0x153], [0x160, 0x161], [0x178, 0x178], [0x17d, 0x17e]];
+const RANGES: [number, number][] = [
+  [0x20, 0x7e],
+  [0xa0, 0xff],
+  [0x152, 0x153],
+  [0x160, 0x161],
+  [0x178, 0x178],
+  [0x17d, 0x17e],
+];
 const EXTRA = "–—‘’“”„…×−≤≥·•→↑↓";
 
 function characters(): string {
@@ -36,7 +43,11 @@ for (const face of faces) {
   const bytes = readFileSync(`node_modules/${face.file}`);
   const subset = await subsetFont(bytes, face.text, { targetFormat: "woff2", noLayoutClosure: false });
   packed[face.name] = Buffer.from(subset).toString("base64");
-  const font = create(bytes) as unknown as { unitsPerEm: number; layout: (text: string, features?: string[]) => { advanceWidth: number }; hasGlyphForCodePoint: (code: number) => boolean };
+  const font = create(bytes) as unknown as {
+    unitsPerEm: number;
+    layout: (text: string, features?: string[]) => { advanceWidth: number };
+    hasGlyphForCodePoint: (code: number) => boolean;
+  };
   const table: Record<string, number> = {};
   for (const character of face.text) {
     if (!font.hasGlyphForCodePoint(character.codePointAt(0) as number)) continue;
@@ -53,5 +64,13 @@ const widthTables = Object.entries(widths).map(([name, table]) => {
   return `  ${name}: { characters: ${JSON.stringify(entries.map(([character]) => character).join(""))}, widths: [${entries.map(([, width]) => width).join(", ")}] },`;
 });
 const note = "// Made by tools/make-fonts.ts from the font packages; not edited by hand.\n";
-writeFileSync("src/core/scene/font-widths.ts", `${note}\n/** Advance widths in thousandths of the type size, figures tabular. */\nexport const FONT_WIDTHS = {\n${widthTables.join("\n")}\n};\n`);
-writeFileSync("src/core/dashboard/packed-fonts.ts", `${note}\n/** Subsets of the type as base64 of woff2. */\nexport const PACKED_FONTS = {\n${Object.entries(packed).map(([name, text]) => `  ${name}: "${text}",`).join("\n")}\n};\n`);
+writeFileSync(
+  "src/core/scene/font-widths.ts",
+  `${note}\n/** Advance widths in thousandths of the type size, figures tabular. */\nexport const FONT_WIDTHS = {\n${widthTables.join("\n")}\n};\n`,
+);
+writeFileSync(
+  "src/core/dashboard/packed-fonts.ts",
+  `${note}\n/** Subsets of the type as base64 of woff2. */\nexport const PACKED_FONTS = {\n${Object.entries(packed)
+    .map(([name, text]) => `  ${name}: "${text}",`)
+    .join("\n")}\n};\n`,
+);

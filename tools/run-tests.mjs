@@ -38,11 +38,29 @@ function suite(name, args, report, count, env) {
 
 check("types", "npx", ["tsc", "-p", ".", "--incremental", "false"]);
 check("lint", "npx", ["biome", "lint", "."]);
+check("format", "npx", ["biome", "format", "."]);
 check("import direction", "node", ["tools/check-imports.mjs"]);
 check("unused code", "npx", ["knip"]);
-suite("unit tests", ["vitest", "run", "--reporter=json", "--reporter=default", "--outputFile.json=.build/unit.json"], ".build/unit.json", (report) => [report.numPassedTests, report.numFailedTests + report.testResults.filter(({ status, assertionResults }) => status === "failed" && assertionResults.length === 0).length]);
-suite("browser tests", ["playwright", "test"], ".build/e2e.json", (report) => [report.stats.expected, report.stats.unexpected + report.stats.flaky]);
+suite(
+  "unit tests",
+  ["vitest", "run", "--reporter=json", "--reporter=default", "--outputFile.json=.build/unit.json"],
+  ".build/unit.json",
+  (report) => [
+    report.numPassedTests,
+    report.numFailedTests +
+      report.testResults.filter(({ status, assertionResults }) => status === "failed" && assertionResults.length === 0)
+        .length,
+  ],
+);
+suite("browser tests", ["playwright", "test"], ".build/e2e.json", (report) => [
+  report.stats.expected,
+  report.stats.unexpected + report.stats.flaky,
+]);
 // Whatever was installed, built and tested: a checkout stays as it was checked out.
-if (process.env.STILL_LEAVES_TREE === "1") check("the checkout is unchanged", "node", ["-e", 'const { status, stdout } = require("node:child_process").spawnSync("git", ["status", "--porcelain"], { encoding: "utf8" }); process.stdout.write(stdout); process.exit(status || stdout !== "" ? 1 : 0)']);
+if (process.env.STILL_LEAVES_TREE === "1")
+  check("the checkout is unchanged", "node", [
+    "-e",
+    'const { status, stdout } = require("node:child_process").spawnSync("git", ["status", "--porcelain"], { encoding: "utf8" }); process.stdout.write(stdout); process.exit(status || stdout !== "" ? 1 : 0)',
+  ]);
 console.log(`${passed} passed, ${failed} failed`);
 process.exit(failed ? 1 : 0);

@@ -21,7 +21,11 @@ describe("the demo data", () => {
     expect(lines.some((line) => /,,/.test(line))).toBe(true);
   });
   test("stand in the order of arrival and name known berths", () => {
-    const berths = new Set(berthLines().slice(1).map((line) => line.split(",")[1]));
+    const berths = new Set(
+      berthLines()
+        .slice(1)
+        .map((line) => line.split(",")[1]),
+    );
     for (const line of lines.slice(1, 50)) expect(berths.has(line.split(",")[2])).toBe(true);
   });
   test("have the shapes that their readers expect", () => {
@@ -40,12 +44,20 @@ describe("the random stream", () => {
     const draws = Array.from({ length: 20_000 }, () => random.next());
     expect(Math.min(...draws)).toBeGreaterThanOrEqual(0);
     expect(Math.max(...draws)).toBeLessThan(1);
-    const tenths = Array.from({ length: 10 }, (_, tenth) => draws.filter((value) => Math.floor(value * 10) === tenth).length);
+    const tenths = Array.from(
+      { length: 10 },
+      (_, tenth) => draws.filter((value) => Math.floor(value * 10) === tenth).length,
+    );
     for (const count of tenths) expect(Math.abs(count - 2000)).toBeLessThan(200);
   });
   test("picks by weight", () => {
     const random = new Random(9);
-    const picks = Array.from({ length: 4000 }, () => random.weighted([["a", 3], ["b", 1]] as const));
+    const picks = Array.from({ length: 4000 }, () =>
+      random.weighted([
+        ["a", 3],
+        ["b", 1],
+      ] as const),
+    );
     expect(Math.abs(picks.filter((pick) => pick === "a").length - 3000)).toBeLessThan(150);
   });
 });

@@ -14,13 +14,28 @@ export function officeThroughput(): string {
   const random = new Random(37);
   const months = Array.from({ length: 36 }, (_, i) => `${2023 + Math.floor(i / 12)}-${two((i % 12) + 1)}`);
   const heads = ["Cargo", "Quay", ...months, "Total"].join(";");
-  const kinds: [string, string, number][] = [["grain", "Granary", 520], ["grain", "Salt Steps", 180], ["fuel", "North Mole", 610], ["timber", "Long Quay", 380], ["timber", "Old Dock", 90], ["salt", "Salt Steps", 210], ["containers", "East Basin", 240], ["stone", "Ballast Pier", 35]];
+  const kinds: [string, string, number][] = [
+    ["grain", "Granary", 520],
+    ["grain", "Salt Steps", 180],
+    ["fuel", "North Mole", 610],
+    ["timber", "Long Quay", 380],
+    ["timber", "Old Dock", 90],
+    ["salt", "Salt Steps", 210],
+    ["containers", "East Basin", 240],
+    ["stone", "Ballast Pier", 35],
+  ];
   const totals = new Array<number>(months.length + 1).fill(0);
   const rows = kinds.map(([cargo, quay, base]) => {
-    const values = months.map((_, i) => (random.next() < 0.02 ? undefined : Math.round(base * (1 + 0.2 * Math.sin(i / 2)) * random.between(0.85, 1.15) * 100)));
+    const values = months.map((_, i) =>
+      random.next() < 0.02
+        ? undefined
+        : Math.round(base * (1 + 0.2 * Math.sin(i / 2)) * random.between(0.85, 1.15) * 100),
+    );
     const sum = values.reduce<number>((total, value) => total + (value ?? 0), 0);
     for (const [at, value] of [...values, sum].entries()) totals[at] = (totals[at] as number) + (value ?? 0);
-    return [cargo, quay, ...values.map((value) => (value === undefined ? "-" : grouped(value))), grouped(sum)].join(";");
+    return [cargo, quay, ...values.map((value) => (value === undefined ? "-" : grouped(value))), grouped(sum)].join(
+      ";",
+    );
   });
   rows.splice(4, 0, heads);
   return `\ufeffMerrow Sound Harbour Office;;\nTonnes landed by month;;\n${heads}\n${rows.join("\n")}\n${["Total", "", ...totals.map(grouped)].join(";")}\n`;
@@ -50,7 +65,11 @@ const serial = (year: number, month: number, day: number) => Date.UTC(year, mont
  */
 export function trialsWorkbook(): Uint8Array {
   const random = new Random(53);
-  const rows: string[][] = [[textCell("Fenmoor Seed Library, germination trials")], [], ["lot", "species", "treatment", "sown", "counted", "seeds", "sprouted", "remark"].map(textCell)];
+  const rows: string[][] = [
+    [textCell("Fenmoor Seed Library, germination trials")],
+    [],
+    ["lot", "species", "treatment", "sown", "counted", "seeds", "sprouted", "remark"].map(textCell),
+  ];
   let lot = 100;
   for (const year of [2023, 2024, 2025]) {
     if (year > 2023) rows.push([]);
@@ -60,11 +79,30 @@ export function trialsWorkbook(): Uint8Array {
           lot += random.whole(1, 3);
           const sown = serial(year, random.whole(2, 4), random.whole(1, 28));
           const seeds = random.pick([25, 50, 50, 100]);
-          const share = Math.min(0.98, Math.max(0.02, base + (gain as number) * (code === 7 || code === 12 ? 1.6 : 0.5) + random.normal() * 0.07 - (year - 2023) * 0.02));
+          const share = Math.min(
+            0.98,
+            Math.max(
+              0.02,
+              base +
+                (gain as number) * (code === 7 || code === 12 ? 1.6 : 0.5) +
+                random.normal() * 0.07 -
+                (year - 2023) * 0.02,
+            ),
+          );
           const lost = random.next() < 0.03;
           rows.push([
-            textCell(`L${String(lot).padStart(4, "0")}`), numberCell(random.next() < 0.01 ? 99 : code), numberCell(treatment), numberCell(sown, 1),
-            ...(lost ? ["", numberCell(seeds), "", textCell(random.pick(["tray dropped", "label lost"]))] : [numberCell(sown + random.whole(20, 45), 1), numberCell(seeds), numberCell(Math.round(seeds * share)), ""]),
+            textCell(`L${String(lot).padStart(4, "0")}`),
+            numberCell(random.next() < 0.01 ? 99 : code),
+            numberCell(treatment),
+            numberCell(sown, 1),
+            ...(lost
+              ? ["", numberCell(seeds), "", textCell(random.pick(["tray dropped", "label lost"]))]
+              : [
+                  numberCell(sown + random.whole(20, 45), 1),
+                  numberCell(seeds),
+                  numberCell(Math.round(seeds * share)),
+                  "",
+                ]),
           ]);
         }
       }
@@ -72,7 +110,17 @@ export function trialsWorkbook(): Uint8Array {
   }
   return workbook({
     Trials: rows,
-    Codes: [["code", "name", "habitat"].map(textCell), ...SPECIES.map(([code, name, habitat]) => [numberCell(code), textCell(name.replace("'", "&apos;")), textCell(habitat)])],
-    Treatments: [["code", "treatment"].map(textCell), ...TREATMENTS.map(([code, name]) => [numberCell(code), textCell(name)])],
+    Codes: [
+      ["code", "name", "habitat"].map(textCell),
+      ...SPECIES.map(([code, name, habitat]) => [
+        numberCell(code),
+        textCell(name.replace("'", "&apos;")),
+        textCell(habitat),
+      ]),
+    ],
+    Treatments: [
+      ["code", "treatment"].map(textCell),
+      ...TREATMENTS.map(([code, name]) => [numberCell(code), textCell(name)]),
+    ],
   });
 }

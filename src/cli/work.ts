@@ -52,7 +52,10 @@ function filesOf(folder: string, taken: Set<string | undefined>): Pick<CompileIn
   const list = (below: string, depth: number): string[] =>
     readdirSync(join(folder, below), { withFileTypes: true }).flatMap((entry) => {
       const path = below === "" ? entry.name : `${below}/${entry.name}`;
-      if (entry.isDirectory()) return depth < DEEPEST && !entry.name.startsWith(".") && entry.name !== "node_modules" ? list(path, depth + 1) : [];
+      if (entry.isDirectory())
+        return depth < DEEPEST && !entry.name.startsWith(".") && entry.name !== "node_modules"
+          ? list(path, depth + 1)
+          : [];
       return [path];
     });
   return {
@@ -69,7 +72,15 @@ function report(findings: readonly Finding[], path: string, text: string, option
   if (options.json) {
     const said = findings.map((finding) => {
       const { line, column } = placeOf(text, finding.span?.start ?? 0);
-      return { file: finding.file ?? path, line, column, severity: finding.severity, code: finding.code, message: finding.message, ...(finding.fix ? { fix: finding.fix } : {}) };
+      return {
+        file: finding.file ?? path,
+        line,
+        column,
+        severity: finding.severity,
+        code: finding.code,
+        message: finding.message,
+        ...(finding.fix ? { fix: finding.fix } : {}),
+      };
     });
     process.stdout.write(`${JSON.stringify(said, null, 2)}\n`);
   } else for (const finding of findings) process.stderr.write(`${lineOf(finding, path, text)}\n`);
@@ -85,11 +96,14 @@ function viewerScript(): string {
 function refuseOut(out: string, taken: ReadonlySet<string | undefined>) {
   if (SHEET_ENDING.test(out)) fail(`-o ${out}: that is the name of a sheet; a dashboard is written as NAME.html`);
   const there = statSync(out, { throwIfNoEntry: false });
-  if (there?.isDirectory()) fail(`-o ${out}: that is a folder; say the file in it, such as ${join(out, "dashboard.html")}`);
-  if (there && taken.has(fileBehind(out))) fail(`-o ${out}: this report is made of that file, which stays as it is; say another name`);
+  if (there?.isDirectory())
+    fail(`-o ${out}: that is a folder; say the file in it, such as ${join(out, "dashboard.html")}`);
+  if (there && taken.has(fileBehind(out)))
+    fail(`-o ${out}: this report is made of that file, which stays as it is; say another name`);
 }
 
-const kilobytes = (bytes: number) => (bytes < 1_000_000 ? `${Math.round(bytes / 1000)} kB` : `${(bytes / 1_000_000).toFixed(1)} MB`);
+const kilobytes = (bytes: number) =>
+  bytes < 1_000_000 ? `${Math.round(bytes / 1000)} kB` : `${(bytes / 1_000_000).toFixed(1)} MB`;
 
 async function build(path: string, options: Options) {
   const { text, folder } = readSheetFile(path);
@@ -118,7 +132,15 @@ async function check(path: string, options: Options) {
 /** What to say of what was not foreseen: the system's refusals in words, and our own faults as such. */
 function faultText(fault: unknown): string {
   const { code, path } = fault as NodeJS.ErrnoException;
-  const words: Record<string, string> = { EACCES: "it may not be read or written by you", EPERM: "it may not be read or written by you", ENOSPC: "there is no room left", EROFS: "it lies where nothing can be written", ENOTDIR: "a part of its path is no folder", ENAMETOOLONG: "its name is too long", EMFILE: "too many files are open" };
+  const words: Record<string, string> = {
+    EACCES: "it may not be read or written by you",
+    EPERM: "it may not be read or written by you",
+    ENOSPC: "there is no room left",
+    EROFS: "it lies where nothing can be written",
+    ENOTDIR: "a part of its path is no folder",
+    ENAMETOOLONG: "its name is too long",
+    EMFILE: "too many files are open",
+  };
   if (code !== undefined && words[code]) return `${path ?? "the file"}: ${words[code]}`;
   return "this sheet meets a fault of ours, and nothing was written; STILL_TRACE=1 shows where it lies";
 }
@@ -132,7 +154,12 @@ for (const [name, says, act] of [
   ["build", "compiles a sheet into one HTML file", build],
   ["check", "reads a sheet and its tables and says what is wrong", check],
 ] as const) {
-  const command = program.command(name).description(says).argument("<sheet>", "NAME.still.yaml").option("--json", "findings as JSON on standard output").option("--strict", "warnings count as errors");
+  const command = program
+    .command(name)
+    .description(says)
+    .argument("<sheet>", "NAME.still.yaml")
+    .option("--json", "findings as JSON on standard output")
+    .option("--strict", "warnings count as errors");
   if (name === "build") command.option("-o, --out <file>", "the file to write");
   command.action(act);
 }

@@ -20,7 +20,9 @@ export function memoryLimit({ most, share }: { most: number; share: number }): n
 export const engineLimit = (limit: number): string => `--max-old-space-size=${Math.round(limit / 5e5)}`;
 
 /** True if a process was ended for want of memory: by our watch, by the engine, or by the system. */
-export const endedByMemory = (signal: NodeJS.Signals | null): boolean => signal !== null && [OVER_MEMORY, "SIGKILL", "SIGABRT", "SIGTRAP"].includes(signal);
+export const endedByMemory = (signal: NodeJS.Signals | null): boolean =>
+  signal !== null && [OVER_MEMORY, "SIGKILL", "SIGABRT", "SIGTRAP"].includes(signal);
 
 /** What is said of a build that was ended. */
-export const overMemoryMessage = (limit: number): string => `the build needed more than ${(limit / 1e9).toFixed(1)} GB of memory and was ended; keep or group rows earlier, or take fewer columns`;
+export const overMemoryMessage = (limit: number): string =>
+  `the build needed more than ${(limit / 1e9).toFixed(1)} GB of memory and was ended; keep or group rows earlier, or take fewer columns`;

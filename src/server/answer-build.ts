@@ -10,9 +10,14 @@ const turns = new Turns(LIMITS.atOnce, LIMITS.waiting);
 /** How busy the server is; for its health. */
 export const load = () => turns.load;
 
-const json = (status: number, body: object, headers: Record<string, string> = {}) => new Response(JSON.stringify(body), { status, headers: { "content-type": "application/json; charset=utf-8", "cache-control": "no-store", ...headers } });
+const json = (status: number, body: object, headers: Record<string, string> = {}) =>
+  new Response(JSON.stringify(body), {
+    status,
+    headers: { "content-type": "application/json; charset=utf-8", "cache-control": "no-store", ...headers },
+  });
 
-const refused = ({ status, code, message }: Refusal, headers?: Record<string, string>) => json(status, { error: { code, message } }, headers);
+const refused = ({ status, code, message }: Refusal, headers?: Record<string, string>) =>
+  json(status, { error: { code, message } }, headers);
 
 /** Nobody reads the answer of who went away; the number stands in the log. */
 const left = () => new Response(null, { status: 499 });
@@ -27,33 +32,72 @@ interface Parts {
  * Answers a build request: the dashboard (200), what is wrong with the sheet (422), or why the
  * request was not taken (4xx, 503, 504, 507). Who goes away gives the turn back. Every answer is logged without anything of its content.
  */
-export async function answerBuild(request: Request, { limits = LIMITS, queue = turns, run = runBuild }: Parts = {}): Promise<Response> {
+export async function answerBuild(
+  request: Request,
+  { limits = LIMITS, queue = turns, run = runBuild }: Parts = {},
+): Promise<Response> {
   const started = performance.now();
   const done = (response: Response, more: object = {}) => {
-    log.info({ event: "build", status: response.status, milliseconds: Math.round(performance.now() - started), ...more });
+    log.info({
+      event: "build",
+      status: response.status,
+      milliseconds: Math.round(performance.now() - started),
+      ...more,
+    });
     return response;
   };
   const job = await readRequest(request, limits);
   if (isRefusal(job)) return done(refused(job), { code: job.code });
-  const sent = { files: job.files.length, bytes: job.files.reduce((sum, [, bytes]) => sum + bytes.length, job.text.length) };
-  if (!(await queue.take(request.signal))) return request.signal.aborted ? done(left(), sent) : done(refused({ status: 503, code: "busy", message: "other builds are under way; ask again in a moment" }, { "retry-after": "5" }), sent);
+  const sent = {
+    files: job.files.length,
+    bytes: job.files.reduce((sum, [, bytes]) => sum + bytes.length, job.text.length),
+  };
+  if (!(await queue.take(request.signal)))
+    return request.signal.aborted
+      ? done(left(), sent)
+      : done(
+          refused(
+            { status: 503, code: "busy", message: "other builds are under way; ask again in a moment" },
+            { "retry-after": "5" },
+          ),
+          sent,
+        );
   let result: RunResult;
   try {
     result = await run(job, limits, request.signal);
   } finally {
     queue.give();
   }
-  if (result.type === "late") return done(refused({ status: 504, code: "too-slow", message: `this took longer than ${limits.seconds} seconds; build it from the terminal` }), sent);
+  if (result.type === "late")
+    return done(
+      refused({
+        status: 504,
+        code: "too-slow",
+        message: `this took longer than ${limits.seconds} seconds; build it from the terminal`,
+      }),
+      sent,
+    );
   if (result.type === "gone") return done(left(), sent);
-  if (result.type === "memory") return done(refused({ status: 507, code: "too-much-memory", message: overMemoryMessage(result.limit) }), sent);
+  if (result.type === "memory")
+    return done(refused({ status: 507, code: "too-much-memory", message: overMemoryMessage(result.limit) }), sent);
   if (result.type === "failed") {
     log.error({ event: "build-failed", reason: result.reason });
-    return done(refused({ status: 500, code: "failed", message: "the build came to a stop; nothing of it was kept" }), sent);
+    return done(
+      refused({ status: 500, code: "failed", message: "the build came to a stop; nothing of it was kept" }),
+      sent,
+    );
   }
   const { html, findings } = result.answer;
   const codes = [...new Set(findings.map(({ code }) => code))];
   if (html === undefined) return done(json(422, { findings }), { ...sent, codes });
   // The file is for keeping: opened from here it would run as a page of this site, so it is sandboxed and offered.
-  const headers = { "content-type": "text/html; charset=utf-8", "content-disposition": 'attachment; filename="dashboard.html"', "content-security-policy": "sandbox", "x-content-type-options": "nosniff", "cache-control": "no-store", "x-findings": String(findings.length) };
+  const headers = {
+    "content-type": "text/html; charset=utf-8",
+    "content-disposition": 'attachment; filename="dashboard.html"',
+    "content-security-policy": "sandbox",
+    "x-content-type-options": "nosniff",
+    "cache-control": "no-store",
+    "x-findings": String(findings.length),
+  };
   return done(new Response(html, { headers }), { ...sent, codes, out: html.length });
 }

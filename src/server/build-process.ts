@@ -33,12 +33,24 @@ const SHEET = "sheet";
 
 async function answer({ job, viewerFile }: BuildOrder): Promise<BuildAnswer> {
   const files = new Map(job.files);
-  const input = { text: job.text, fileName: SHEET, readFile: (path: string) => files.get(path), listFiles: () => [...files.keys()] };
+  const input = {
+    text: job.text,
+    fileName: SHEET,
+    readFile: (path: string) => files.get(path),
+    listFiles: () => [...files.keys()],
+  };
   await prepareFiles(input);
   const built = buildDashboard(input, { viewer: readFileSync(viewerFile, "utf8") });
   const findings = built.findings.map((finding): SentFinding => {
     const place = finding.file ? { line: 1, column: 1 } : placeOf(job.text, finding.span?.start ?? 0);
-    return { file: finding.file ?? SHEET, ...place, severity: finding.severity, code: finding.code, message: finding.message, ...(finding.fix ? { fix: finding.fix.title } : {}) };
+    return {
+      file: finding.file ?? SHEET,
+      ...place,
+      severity: finding.severity,
+      code: finding.code,
+      message: finding.message,
+      ...(finding.fix ? { fix: finding.fix.title } : {}),
+    };
   });
   return { html: built.html, findings };
 }

@@ -14,4 +14,12 @@ export interface Limits {
   waiting: number;
 }
 
-export const LIMITS: Limits = { bytes: 200_000_000, files: 100, sheetBytes: 4_000_000, seconds: 60, memory: MEMORY.server.most, atOnce: 2, waiting: 4 };
+export const LIMITS: Limits = {
+  bytes: 200_000_000,
+  files: 100,
+  sheetBytes: 4_000_000,
+  seconds: 60,
+  memory: MEMORY.server.most,
+  atOnce: 2,
+  waiting: 4,
+};

@@ -11,7 +11,11 @@ const plan: SelectionPlan = {
   gesture: "click",
   table: "calls",
   axes: { x: { type: "column", name: "w" }, y: { type: "column", name: "d" } },
-  keys: { berth: { type: "column", name: "berth" }, "bin(w, 3)": { type: "column", name: "w" }, "by_month(d)": { type: "column", name: "d" } },
+  keys: {
+    berth: { type: "column", name: "berth" },
+    "bin(w, 3)": { type: "column", name: "w" },
+    "by_month(d)": { type: "column", name: "d" },
+  },
   by: [],
   effects: [],
   words: {
@@ -26,8 +30,13 @@ const plan: SelectionPlan = {
 const text = fc.string({ unit: "grapheme", maxLength: 10 });
 const number = fc.double({ noNaN: true, noDefaultInfinity: true }).map((value) => value + 0);
 const range = fc.tuple(number, number).map(([a, b]): [number, number] => [Math.min(a, b), Math.max(a, b)]);
-const days = fc.tuple(fc.nat(30000), fc.nat(30000)).map(([a, b]): [number, number] => [Math.min(a, b) * 86400, Math.max(a, b) * 86400]);
-const key = fc.record({ berth: fc.oneof(text, fc.constant(null)), "bin(w, 3)": fc.oneof(range, number, fc.constant(null)) }, { requiredKeys: ["berth"] });
+const days = fc
+  .tuple(fc.nat(30000), fc.nat(30000))
+  .map(([a, b]): [number, number] => [Math.min(a, b) * 86400, Math.max(a, b) * 86400]);
+const key = fc.record(
+  { berth: fc.oneof(text, fc.constant(null)), "bin(w, 3)": fc.oneof(range, number, fc.constant(null)) },
+  { requiredKeys: ["berth"] },
+);
 const state: fc.Arbitrary<SelectionState> = fc.oneof(
   fc.record({ x: range, y: days }),
   fc.record({ x: range }),
@@ -53,31 +62,46 @@ describe("the address", () => {
     expect(writeSelection(plan, { y: [0, 86400] })).toBe("y:1970-01-01..1970-01-02");
   });
   test("names of any kind come back", () => {
-    fc.assert(fc.property(fc.array(fc.oneof(text, fc.constant(null)), { minLength: 1 }), (names) => {
-      if (names.length === 1 && names[0] === "") return;
-      expect(readNames(writeNames(names))).toEqual(names);
-    }));
+    fc.assert(
+      fc.property(fc.array(fc.oneof(text, fc.constant(null)), { minLength: 1 }), (names) => {
+        if (names.length === 1 && names[0] === "") return;
+        expect(readNames(writeNames(names))).toEqual(names);
+      }),
+    );
   });
-  test.each(["", "%", "x:", "x:9..1", "nothing:3", "x:a..b|rows:-1", "berth", "rows:1.5"])("%s cannot be read and breaks nothing", (wrong) => {
-    expect(readSelection(plan, wrong)).toBeUndefined();
-  });
+  test.each(["", "%", "x:", "x:9..1", "nothing:3", "x:a..b|rows:-1", "berth", "rows:1.5"])(
+    "%s cannot be read and breaks nothing",
+    (wrong) => {
+      expect(readSelection(plan, wrong)).toBeUndefined();
+    },
+  );
   test("rows picked in another build are left out, the rest stays", () => {
     expect(readSelection(plan, "rows:3,4@aaaa", "bbbb")).toBeUndefined();
     expect(readSelection(plan, "rows:3,4", "bbbb")).toBeUndefined();
     expect(readSelection(plan, "x:1..2|rows:3@aaaa", "bbbb")).toEqual({ x: [1, 2] });
   });
-  test.each(["constructor:a", "__proto__:a", "toString:1;hasOwnProperty:2", "keys:constructor:~missing"])("%s names no column, and breaks nothing", (text) => {
-    expect(readSelection(plan, text)).toBeUndefined();
-  });
+  test.each(["constructor:a", "__proto__:a", "toString:1;hasOwnProperty:2", "keys:constructor:~missing"])(
+    "%s names no column, and breaks nothing",
+    (text) => {
+      expect(readSelection(plan, text)).toBeUndefined();
+    },
+  );
   test("a column may have any name, and so its keys", () => {
-    const odd: SelectionPlan = { ...plan, keys: Object.fromEntries([["__proto__", { type: "column" as const, name: "__proto__" }]]), words: {} };
+    const odd: SelectionPlan = {
+      ...plan,
+      keys: Object.fromEntries([["__proto__", { type: "column" as const, name: "__proto__" }]]),
+      words: {},
+    };
     const held: SelectionState = { keys: [Object.fromEntries([["__proto__", "a"]])] };
     expect(readSelection(odd, writeSelection(odd, held))).toEqual(held);
     expect(selectionText(odd, held)).toBe("__proto__ is a");
   });
   test("what can be read beside what cannot stays", () => {
     expect(readSelection(plan, "x:a..b|rows:4@ff", "ff")).toEqual({ rows: [4] });
-    expect([...readAddress("#a=1&%&=2&b=3")]).toEqual([["a", "1"], ["b", "3"]]);
+    expect([...readAddress("#a=1&%&=2&b=3")]).toEqual([
+      ["a", "1"],
+      ["b", "3"],
+    ]);
   });
 });
 
@@ -94,12 +118,25 @@ describe("words", () => {
 
 describe("CSV", () => {
   test("quotes what needs it and leaves missing empty", () => {
-    expect(csvText(["a", 'b"'], [['x,"y"', null], [1.5, true]])).toBe('\ufeffa,"b"""\r\n"x,""y""",\r\n1.5,true\r\n');
+    expect(
+      csvText(
+        ["a", 'b"'],
+        [
+          ['x,"y"', null],
+          [1.5, true],
+        ],
+      ),
+    ).toBe('\ufeffa,"b"""\r\n"x,""y""",\r\n1.5,true\r\n');
   });
-  test.each(["=1+2", "+49", "-x", "@now", "\t=1", "\r=1", '=HYPERLINK("x")'])("%j is a text and no formula, as a cell and as a head; numbers stay numbers", (text) => {
-    const [head = "", cells = ""] = csvText([text], [[text], [-5]]).slice(1).split(/\r\n(?!=)/);
-    const plain = (cell: string) => cell.replace(/^"(.*)"$/s, "$1").replaceAll('""', '"');
-    expect([plain(head), plain(cells)]).toEqual([`'${text}`, `'${text}`]);
-    expect(csvText([text], [[-5]])).toContain("\r\n-5\r\n");
-  });
+  test.each(["=1+2", "+49", "-x", "@now", "\t=1", "\r=1", '=HYPERLINK("x")'])(
+    "%j is a text and no formula, as a cell and as a head; numbers stay numbers",
+    (text) => {
+      const [head = "", cells = ""] = csvText([text], [[text], [-5]])
+        .slice(1)
+        .split(/\r\n(?!=)/);
+      const plain = (cell: string) => cell.replace(/^"(.*)"$/s, "$1").replaceAll('""', '"');
+      expect([plain(head), plain(cells)]).toEqual([`'${text}`, `'${text}`]);
+      expect(csvText([text], [[-5]])).toContain("\r\n-5\r\n");
+    },
+  );
 });

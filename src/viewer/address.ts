@@ -9,7 +9,8 @@ import type { Scalar } from "../core/table/column";
  * Every value is percent-encoded, so that the signs between values keep their meaning.
  */
 
-const encode = (text: string) => encodeURIComponent(text).replace(/[!'()*.~]/g, (sign) => `%${sign.charCodeAt(0).toString(16).toUpperCase()}`);
+const encode = (text: string) =>
+  encodeURIComponent(text).replace(/[!'()*.~]/g, (sign) => `%${sign.charCodeAt(0).toString(16).toUpperCase()}`);
 
 function decode(text: string): string | undefined {
   try {
@@ -35,7 +36,8 @@ export function textNumber(kind: string, text: string): number {
   return text.trim() === "" ? Number.NaN : Number(text);
 }
 
-const rangeText = (kind: string, [low, high]: [number, number]) => `${encodeNumber(numberText(kind, low))}..${encodeNumber(numberText(kind, high))}`;
+const rangeText = (kind: string, [low, high]: [number, number]) =>
+  `${encodeNumber(numberText(kind, low))}..${encodeNumber(numberText(kind, high))}`;
 const encodeNumber = (text: string) => encodeURIComponent(text);
 
 function readRange(kind: string, text: string): [number, number] | undefined {
@@ -63,8 +65,18 @@ const kindOf = (plan: SelectionPlan, name: string) => ownOf(plan.words, name)?.k
 /** `x:8..20`, `berth:Salt%20Steps;berth:Granary`, `rows:3,17@SEAL`: row numbers hold for one build only. */
 export function writeSelection(plan: SelectionPlan, state: SelectionState, seal = ""): string {
   const parts: string[] = [];
-  for (const axis of ["x", "y"] as const) if (state[axis]) parts.push(`${axis}:${rangeText(kindOf(plan, axis), state[axis])}`);
-  if (state.keys) parts.push(`keys:${state.keys.map((key) => Object.entries(key).map(([name, value]) => `${encode(name)}:${valueText(value, kindOf(plan, name))}`).join("+")).join(";")}`);
+  for (const axis of ["x", "y"] as const)
+    if (state[axis]) parts.push(`${axis}:${rangeText(kindOf(plan, axis), state[axis])}`);
+  if (state.keys)
+    parts.push(
+      `keys:${state.keys
+        .map((key) =>
+          Object.entries(key)
+            .map(([name, value]) => `${encode(name)}:${valueText(value, kindOf(plan, name))}`)
+            .join("+"),
+        )
+        .join(";")}`,
+    );
   if (state.rows) parts.push(`rows:${state.rows.join(",")}@${seal}`);
   const only = parts[0] ?? "";
   return parts.length === 1 && only.startsWith("keys:") && state.keys?.length ? only.slice(5) : parts.join("|");
@@ -82,7 +94,13 @@ export function readSelection(plan: SelectionPlan, text: string, seal = ""): Sel
       if (range) state[head] = range;
     } else if (head === "rows") {
       const [numbers = "", of] = rest.split("@");
-      const rows = of === seal ? numbers.split(",").map(Number).filter((row) => Number.isInteger(row) && row >= 0) : [];
+      const rows =
+        of === seal
+          ? numbers
+              .split(",")
+              .map(Number)
+              .filter((row) => Number.isInteger(row) && row >= 0)
+          : [];
       if (rows.length) state.rows = rows;
     } else {
       const keys = head === "keys" && rest === "" ? [] : readKeys(plan, head === "keys" ? rest : part);
@@ -110,7 +128,8 @@ function readKeys(plan: SelectionPlan, text: string): Key[] | undefined {
 }
 
 /** A list of names, `salt,fuel`; missing is `~missing`. */
-export const writeNames = (names: readonly (string | null)[]): string => names.map((name) => (name === null ? "~missing" : encode(name))).join(",");
+export const writeNames = (names: readonly (string | null)[]): string =>
+  names.map((name) => (name === null ? "~missing" : encode(name))).join(",");
 
 export function readNames(text: string): (string | null)[] {
   return text === "" ? [] : text.split(",").map((part) => (part === "~missing" ? null : (decode(part) ?? "")));

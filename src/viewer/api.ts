@@ -29,12 +29,19 @@ export interface StillHarbor {
 
 function known<T>(map: ReadonlyMap<string, T>, name: string, what: string): T {
   const found = map.get(name);
-  if (found === undefined) throw new RangeError(`there is no ${what} "${name}"; there are ${[...map.keys()].filter((key) => !key.startsWith("#")).join(", ")}`);
+  if (found === undefined)
+    throw new RangeError(
+      `there is no ${what} "${name}"; there are ${[...map.keys()].filter((key) => !key.startsWith("#")).join(", ")}`,
+    );
   return found;
 }
 
 /** The functions behind `window.stillHarbor`, once the dashboard runs. */
-export function makeApi(app: App, controls: ReadonlyMap<string, ControlView>, keeper: StateKeeper): Omit<StillHarbor, "ready"> {
+export function makeApi(
+  app: App,
+  controls: ReadonlyMap<string, ControlView>,
+  keeper: StateKeeper,
+): Omit<StillHarbor, "ready"> {
   const selecting = (name: string, what: Selecting): SelectionState => {
     const plan = known(app.model.selections, name, "selection");
     const state: SelectionState = {};
@@ -43,18 +50,23 @@ export function makeApi(app: App, controls: ReadonlyMap<string, ControlView>, ke
       if (!range) continue;
       if (!plan.axes[axis]) throw new RangeError(`the selection "${name}" has no ${axis}`);
       const kind = plan.words[axis]?.kind ?? "number";
-      const [low, high] = range.map((end) => (typeof end === "number" && kind !== "date" && kind !== "datetime" ? end : textNumber(kind, String(end)))) as [number, number];
+      const [low, high] = range.map((end) =>
+        typeof end === "number" && kind !== "date" && kind !== "datetime" ? end : textNumber(kind, String(end)),
+      ) as [number, number];
       if (!(low <= high)) throw new RangeError(`${JSON.stringify(range)} are not two ends on ${axis} of "${name}"`);
       state[axis] = [low, high];
     }
     if (what.keys) {
       const table = app.model.engine.tableOf(plan.table);
       for (const key of what.keys) {
-        for (const column of Object.keys(key)) if (!Object.hasOwn(plan.keys, column) && !table.columns.has(column)) throw new RangeError(`"${column}" is no column of ${plan.table} in this file`);
+        for (const column of Object.keys(key))
+          if (!Object.hasOwn(plan.keys, column) && !table.columns.has(column))
+            throw new RangeError(`"${column}" is no column of ${plan.table} in this file`);
       }
       state.keys = plan.by.length ? widened(app, plan.table, plan.by, what.keys) : (what.keys as Key[]);
     }
-    if (!state.x && !state.y && !state.keys) throw new RangeError("select takes {x: [from, to]}, {y: …} or {keys: [{column: value}]}");
+    if (!state.x && !state.y && !state.keys)
+      throw new RangeError("select takes {x: [from, to]}, {y: …} or {keys: [{column: value}]}");
     return app.model.wholePeriods(plan, state);
   };
   const finish = () => {
@@ -112,7 +124,12 @@ function widened(app: App, tableName: string, by: readonly string[], keys: NonNu
     });
     for (let row = 0; row < table.rowCount; row++) {
       if (!tests.every((test) => test(row))) continue;
-      const wide: Key = Object.fromEntries(by.map((name) => [name, plainValue(table.columns.get(name) as NonNullable<ReturnType<typeof table.columns.get>>, row)]));
+      const wide: Key = Object.fromEntries(
+        by.map((name) => [
+          name,
+          plainValue(table.columns.get(name) as NonNullable<ReturnType<typeof table.columns.get>>, row),
+        ]),
+      );
       found.set(JSON.stringify(wide), wide);
     }
   }

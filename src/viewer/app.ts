@@ -151,7 +151,12 @@ export class App {
       this.touch("#sentence");
     }
     this.model.settle();
-    if (this.plan.pieces.some(({ plan }) => plan.type === "chart" && (plan.axes.x?.range === "left" || plan.axes.y?.range === "left"))) this.touchAll();
+    if (
+      this.plan.pieces.some(
+        ({ plan }) => plan.type === "chart" && (plan.axes.x?.range === "left" || plan.axes.y?.range === "left"),
+      )
+    )
+      this.touchAll();
     this.flush();
     for (const listener of this.listeners) listener();
     this.settling = false;
@@ -160,7 +165,8 @@ export class App {
   setCrosshair(value: number | undefined, targets: readonly string[] = []) {
     const before = this.crosshair;
     this.crosshair = value === undefined ? undefined : { value, targets: new Set(targets) };
-    for (const name of new Set([...(before?.targets ?? []), ...targets])) (this.views.get(name) as View & { drawCrosshair?: () => void })?.drawCrosshair?.();
+    for (const name of new Set([...(before?.targets ?? []), ...targets]))
+      (this.views.get(name) as View & { drawCrosshair?: () => void })?.drawCrosshair?.();
   }
 
   /** Returns every selection and pick to its start; legends come back whole. */

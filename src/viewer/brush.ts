@@ -10,7 +10,16 @@ import { svgPart } from "./dom";
 type Axis = "x" | "y";
 /** Numbers of edges at both ends, an axis each. */
 type Span = Partial<Record<Axis, [number, number]>>;
-type Drag = { mode: "draw" | "move" | "resize"; axes: Axis[]; ends: Partial<Record<Axis, 0 | 1>>; start: { x: number; y: number }; span: Span; moved: boolean; before: SelectionState | undefined; pointer: number };
+type Drag = {
+  mode: "draw" | "move" | "resize";
+  axes: Axis[];
+  ends: Partial<Record<Axis, 0 | 1>>;
+  start: { x: number; y: number };
+  span: Span;
+  moved: boolean;
+  before: SelectionState | undefined;
+  pointer: number;
+};
 
 const GRIP = 6;
 
@@ -56,7 +65,9 @@ export class Brush {
     const [axis] = this.axes as [Axis];
     const { engine } = this.app.model;
     for (const selection of this.selections) engine.activate(selection.name, axis, this.edgesNow[axis] as Float64Array);
-    const waiting = [...this.app.plan.pages[this.app.page]?.areas.map(({ piece }) => piece) ?? []].flatMap((piece) => this.app.model.askedBy(piece));
+    const waiting = [...(this.app.plan.pages[this.app.page]?.areas.map(({ piece }) => piece) ?? [])].flatMap((piece) =>
+      this.app.model.askedBy(piece),
+    );
     waiting.push(...this.app.model.countsAsked());
     const next = () => {
       for (let asked = waiting[0]; asked; asked = waiting[0]) {
@@ -102,7 +113,16 @@ export class Brush {
       else if (Math.abs(place - span[1]) <= GRIP) near[axis] = 1;
     }
     const mode = !inside ? "draw" : Object.keys(near).length ? "resize" : "move";
-    this.drag = { mode, axes: this.axes, ends: near, start: at, span: this.edgeSpan(drawn, spans), moved: false, before: this.state(), pointer: event.pointerId };
+    this.drag = {
+      mode,
+      axes: this.axes,
+      ends: near,
+      start: at,
+      span: this.edgeSpan(drawn, spans),
+      moved: false,
+      before: this.state(),
+      pointer: event.pointerId,
+    };
     document.addEventListener("keydown", this.escape, true);
   }
 
@@ -125,7 +145,8 @@ export class Brush {
     for (const axis of this.axes) {
       const edges = this.edgesNow[axis];
       const range = state?.[axis];
-      if (spans[axis] && edges && range && drawn[axis]) result[axis] = [nearestEdge(edges, range[0]), nearestEdge(edges, range[1])];
+      if (spans[axis] && edges && range && drawn[axis])
+        result[axis] = [nearestEdge(edges, range[0]), nearestEdge(edges, range[1])];
     }
     return result;
   }
@@ -183,10 +204,17 @@ export class Brush {
     const spans = this.pixelSpan(drawn);
     const { style } = this.view.catcher;
     const full = this.axes.every((axis) => spans[axis]);
-    const inside = full && this.axes.every((axis) => at[axis] >= (spans[axis]?.[0] ?? 0) - GRIP && at[axis] <= (spans[axis]?.[1] ?? 0) + GRIP);
+    const inside =
+      full &&
+      this.axes.every(
+        (axis) => at[axis] >= (spans[axis]?.[0] ?? 0) - GRIP && at[axis] <= (spans[axis]?.[1] ?? 0) + GRIP,
+      );
     if (!inside) style.cursor = "";
     else {
-      const edge = this.axes.find((axis) => Math.min(Math.abs(at[axis] - (spans[axis]?.[0] ?? 0)), Math.abs(at[axis] - (spans[axis]?.[1] ?? 0))) <= GRIP);
+      const edge = this.axes.find(
+        (axis) =>
+          Math.min(Math.abs(at[axis] - (spans[axis]?.[0] ?? 0)), Math.abs(at[axis] - (spans[axis]?.[1] ?? 0))) <= GRIP,
+      );
       style.cursor = edge === "x" ? "ew-resize" : edge === "y" ? "ns-resize" : "grab";
     }
   }
@@ -243,7 +271,12 @@ export class Brush {
       this.view.drawOverlay();
       return true;
     }
-    const axis: Axis | undefined = event.key === "ArrowLeft" || event.key === "ArrowRight" ? "x" : event.key === "ArrowUp" || event.key === "ArrowDown" ? "y" : undefined;
+    const axis: Axis | undefined =
+      event.key === "ArrowLeft" || event.key === "ArrowRight"
+        ? "x"
+        : event.key === "ArrowUp" || event.key === "ArrowDown"
+          ? "y"
+          : undefined;
     if (!axis || !this.axes.includes(axis) || !this.refreshEdges()) return false;
     const spans = this.edgeSpan(drawn, this.pixelSpan(drawn));
     const span = spans[axis];
@@ -278,7 +311,9 @@ export class Brush {
 
   private sayRange() {
     const state = this.state();
-    this.app.say(`Brush ${this.axes.map((axis) => (state?.[axis] ? this.view.rangeWords(axis, state[axis]) : "")).join(", ")}`);
+    this.app.say(
+      `Brush ${this.axes.map((axis) => (state?.[axis] ? this.view.rangeWords(axis, state[axis]) : "")).join(", ")}`,
+    );
   }
 
   /** The brass outline with its grips and what it holds in words. */
@@ -291,15 +326,40 @@ export class Brush {
     const [top, bottom] = spans.y ?? [plot.y, plot.y + plot.height];
     const brass = paintOf("brass", this.app.ground);
     const sheet = paintOf("sheet", this.app.ground);
-    const add = (tag: string, attributes: Record<string, string | number>) => this.overlay.append(svgPart(tag, attributes));
-    add("rect", { x: left, y: top, width: Math.max(1, right - left), height: Math.max(1, bottom - top), fill: brass, "fill-opacity": 0.08, stroke: brass, "stroke-width": this.inHand ? 2.5 : 1.5 });
-    const grip = (x: number, y: number, across: boolean) => add("rect", { class: "grip", x: x - (across ? 3 : 8), y: y - (across ? 8 : 3), width: across ? 6 : 16, height: across ? 16 : 6, fill: sheet, stroke: brass, "stroke-width": 1.5 });
+    const add = (tag: string, attributes: Record<string, string | number>) =>
+      this.overlay.append(svgPart(tag, attributes));
+    add("rect", {
+      x: left,
+      y: top,
+      width: Math.max(1, right - left),
+      height: Math.max(1, bottom - top),
+      fill: brass,
+      "fill-opacity": 0.08,
+      stroke: brass,
+      "stroke-width": this.inHand ? 2.5 : 1.5,
+    });
+    const grip = (x: number, y: number, across: boolean) =>
+      add("rect", {
+        class: "grip",
+        x: x - (across ? 3 : 8),
+        y: y - (across ? 8 : 3),
+        width: across ? 6 : 16,
+        height: across ? 16 : 6,
+        fill: sheet,
+        stroke: brass,
+        "stroke-width": 1.5,
+      });
     if (spans.x) for (const x of [left, right]) grip(x, (top + bottom) / 2, true);
     if (spans.y) for (const y of [top, bottom]) grip((left + right) / 2, y, false);
     const words = this.axes.map((axis) => (state?.[axis] ? this.view.rangeWords(axis, state[axis]) : "")).join(" · ");
     const room = textWidth(words, 12) + 8;
     // Beside the box where there is room, else inside it.
-    const [x, anchor] = right + room < plot.x + plot.width ? [right + 6, "start"] : left - room > 0 ? [left - 6, "end"] : [left + 6, "start"];
+    const [x, anchor] =
+      right + room < plot.x + plot.width
+        ? [right + 6, "start"]
+        : left - room > 0
+          ? [left - 6, "end"]
+          : [left + 6, "start"];
     const text = svgPart("text", { x, y: top + 12, "font-size": 12, fill: brass, "text-anchor": anchor });
     text.textContent = words;
     this.overlay.append(text);

@@ -14,31 +14,41 @@ function byLook(marks: Marks, draw: (indices: number[], color: string, alpha: nu
     if (bucket) bucket.push(i);
     else buckets.set(key, [i]);
   }
-  for (const [key, indices] of buckets) draw(indices, paintOf(marks.paints[key >> 1] as string, ground), (key & 1 ? FAINT : 1) * marks.opacity);
+  for (const [key, indices] of buckets)
+    draw(indices, paintOf(marks.paints[key >> 1] as string, ground), (key & 1 ? FAINT : 1) * marks.opacity);
 }
 
 function drawBars(context: CanvasRenderingContext2D, marks: BarMarks, ground: Ground) {
-  byLook(marks, (indices, color, alpha) => {
-    context.globalAlpha = alpha;
-    context.fillStyle = color;
-    context.beginPath();
-    for (const i of indices) context.rect(marks.x[i] as number, marks.y[i] as number, marks.width[i] as number, marks.height[i] as number);
-    context.fill();
-  }, ground);
+  byLook(
+    marks,
+    (indices, color, alpha) => {
+      context.globalAlpha = alpha;
+      context.fillStyle = color;
+      context.beginPath();
+      for (const i of indices)
+        context.rect(marks.x[i] as number, marks.y[i] as number, marks.width[i] as number, marks.height[i] as number);
+      context.fill();
+    },
+    ground,
+  );
 }
 
 function drawPoints(context: CanvasRenderingContext2D, marks: PointMarks, ground: Ground) {
-  byLook(marks, (indices, color, alpha) => {
-    context.globalAlpha = alpha;
-    context.fillStyle = color;
-    context.beginPath();
-    for (const i of indices) {
-      const [x, y, radius] = [marks.x[i] as number, marks.y[i] as number, marks.radius];
-      context.moveTo(x + radius, y);
-      context.arc(x, y, radius, 0, 2 * Math.PI);
-    }
-    context.fill();
-  }, ground);
+  byLook(
+    marks,
+    (indices, color, alpha) => {
+      context.globalAlpha = alpha;
+      context.fillStyle = color;
+      context.beginPath();
+      for (const i of indices) {
+        const [x, y, radius] = [marks.x[i] as number, marks.y[i] as number, marks.radius];
+        context.moveTo(x + radius, y);
+        context.arc(x, y, radius, 0, 2 * Math.PI);
+      }
+      context.fill();
+    },
+    ground,
+  );
 }
 
 function drawLines(context: CanvasRenderingContext2D, marks: LineMarks, ground: Ground) {
@@ -69,7 +79,8 @@ function drawLines(context: CanvasRenderingContext2D, marks: LineMarks, ground: 
   }
 }
 
-const rgb = (hex: string): [number, number, number] => [1, 3, 5].map((at) => Number.parseInt(hex.slice(at, at + 2), 16)) as [number, number, number];
+const rgb = (hex: string): [number, number, number] =>
+  [1, 3, 5].map((at) => Number.parseInt(hex.slice(at, at + 2), 16)) as [number, number, number];
 
 /** Lets every cell reach over a square of cells to its right and below. */
 function spreadSquares(plane: Float32Array, width: number, height: number, side: number) {
@@ -91,7 +102,10 @@ function drawCounts(context: CanvasRenderingContext2D, marks: PointMarks, scene:
   // Points at the very edge are drawn whole, as paths would draw them.
   const border = 6;
   const [left, top] = [Math.floor((scene.plot.x - border) * ratio), Math.floor((scene.plot.y - border) * ratio)];
-  const [width, height] = [Math.ceil((scene.plot.width + 2 * border) * ratio), Math.ceil((scene.plot.height + 2 * border) * ratio)];
+  const [width, height] = [
+    Math.ceil((scene.plot.width + 2 * border) * ratio),
+    Math.ceil((scene.plot.height + 2 * border) * ratio),
+  ];
   const paints = marks.paints.map((paint) => rgb(paintOf(paint, ground)));
   const size = width * height;
   const counts = new Float32Array(size);

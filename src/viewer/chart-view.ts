@@ -47,7 +47,13 @@ export class ChartView implements View {
     const selections = app.selectionsOf(this.name);
     const brushing = selections.filter(({ gesture }) => gesture.startsWith("brush"));
     const clicking = selections.some(({ gesture }) => gesture === "click");
-    this.catcher = element("div", { class: `catch${brushing.length ? " brushes" : clicking ? " clicks" : ""}`, tabindex: "0", role: "application", "aria-roledescription": "chart", "aria-label": this.help(brushing.length > 0, clicking) });
+    this.catcher = element("div", {
+      class: `catch${brushing.length ? " brushes" : clicking ? " clicks" : ""}`,
+      tabindex: "0",
+      role: "application",
+      "aria-roledescription": "chart",
+      "aria-label": this.help(brushing.length > 0, clicking),
+    });
     const host = section.querySelector<HTMLElement>(".legend");
     this.legend = host ? new Legend(app, piece, host) : undefined;
     this.brush = brushing.length ? new Brush(app, this, brushing, this.overlay) : undefined;
@@ -82,7 +88,8 @@ export class ChartView implements View {
     if (!drawn) return;
     this.drawn = drawn;
     const { ground } = this.app;
-    if (this.canvas.parentElement !== this.plot) this.plot.replaceChildren(this.back, this.canvas, this.front, this.overlay, this.catcher);
+    if (this.canvas.parentElement !== this.plot)
+      this.plot.replaceChildren(this.back, this.canvas, this.front, this.overlay, this.catcher);
     drawMarks(this.canvas, drawn.scene, ground);
     // Written by our own functions from escaped words; presentation attributes only.
     this.back.innerHTML = backSvg(drawn.scene, ground);
@@ -105,13 +112,24 @@ export class ChartView implements View {
     const shown = drawn.layers.map(({ marks, values }) => ({ ids: marks.ids, values }));
     if (!input.layers.some((layer) => layer.base)) return chartRows(this.plan, shown, places);
     // Faded charts are drawn twice: everything faintly, then what is selected.
-    const faint = drawChart({ ...input, layers: input.layers.map((layer) => ({ ...layer, current: layer.base?.answer ?? layer.current })) });
+    const faint = drawChart({
+      ...input,
+      layers: input.layers.map((layer) => ({ ...layer, current: layer.base?.answer ?? layer.current })),
+    });
     const rows: PlainRow[] = [];
     faint.layers.forEach(({ marks, values }, at) => {
       const full = new Set(values.prepared.query.grouped ? [] : drawn.layers[at]?.marks.ids);
-      rows.push(...chartRows(this.plan, [{ ids: marks.ids.filter((id) => !full.has(id)), values, picked: false }], [at]));
+      rows.push(
+        ...chartRows(this.plan, [{ ids: marks.ids.filter((id) => !full.has(id)), values, picked: false }], [at]),
+      );
     });
-    rows.push(...chartRows(this.plan, shown.map((layer) => ({ ...layer, picked: true })), places));
+    rows.push(
+      ...chartRows(
+        this.plan,
+        shown.map((layer) => ({ ...layer, picked: true })),
+        places,
+      ),
+    );
     return rows;
   }
 
@@ -163,14 +181,22 @@ export class ChartView implements View {
   }
 
   /** A rule at the nearest value along x, here and in every chart that shares it. */
-  private hoverAlong(drawn: Drawn, at: { x: number; y: number }, clientX: number, clientY: number, selections: readonly SelectionPlan[]) {
+  private hoverAlong(
+    drawn: Drawn,
+    at: { x: number; y: number },
+    clientX: number,
+    clientY: number,
+    selections: readonly SelectionPlan[],
+  ) {
     const found = marksAtX(drawn, at.x);
     const first = found[0];
     if (!first || !drawn.x) return this.leave();
     const { values } = drawn.layers[first.layer] as Drawn["layers"][number];
     const column = values.get("x");
     if (!column || column.kind === "text") return this.leave();
-    const targets = selections.flatMap(({ effects }) => effects.filter(({ effect }) => effect === "crosshair").map(({ target }) => target));
+    const targets = selections.flatMap(({ effects }) =>
+      effects.filter(({ effect }) => effect === "crosshair").map(({ target }) => target),
+    );
     this.app.setCrosshair(column.values[first.id] as number, targets);
     const lines = this.seriesLines(drawn, found);
     this.app.tooltip.show(lines.lines, lines.caption, clientX, clientY);
@@ -178,18 +204,29 @@ export class ChartView implements View {
   }
 
   /** One line a series at the same x: its colour's name and its measured value. */
-  private seriesLines(drawn: Drawn, found: readonly Found[]): { caption: string; lines: (TooltipLine & { color?: string })[] } {
+  private seriesLines(
+    drawn: Drawn,
+    found: readonly Found[],
+  ): { caption: string; lines: (TooltipLine & { color?: string })[] } {
     let caption = "";
     const sorted = [...found].sort((a, b) => a.y - b.y);
     const lines = sorted.map((one) => {
       const layer = this.plan.layers[one.layer] as LayerPlan;
       const { values, marks } = drawn.layers[one.layer] as Drawn["layers"][number];
-      const all = tooltipLines({ ...layer, tooltip: ["x", "y"].filter((name) => name in layer.query.channels) }, values, one.id);
+      const all = tooltipLines(
+        { ...layer, tooltip: ["x", "y"].filter((name) => name in layer.query.channels) },
+        values,
+        one.id,
+      );
       caption = all[0]?.text ?? caption;
       const color = values.get("color");
       const measured = all.at(-1) as TooltipLine;
       const label = color ? (nameAt(color, one.id) ?? "missing") : measured.label;
-      return { ...measured, label, ...(color ? { color: paintOf(marks.paints[marks.color[one.mark] as number] as string, this.app.ground) } : {}) };
+      return {
+        ...measured,
+        label,
+        ...(color ? { color: paintOf(marks.paints[marks.color[one.mark] as number] as string, this.app.ground) } : {}),
+      };
     });
     return { caption, lines };
   }
@@ -202,7 +239,12 @@ export class ChartView implements View {
       return;
     }
     const { values } = this.drawn.layers[found.layer] as Drawn["layers"][number];
-    this.app.tooltip.show(tooltipLines(this.plan.layers[found.layer] as LayerPlan, values, found.id), "", clientX, clientY);
+    this.app.tooltip.show(
+      tooltipLines(this.plan.layers[found.layer] as LayerPlan, values, found.id),
+      "",
+      clientX,
+      clientY,
+    );
     this.drawOverlay();
   }
 
@@ -212,7 +254,8 @@ export class ChartView implements View {
       this.hovered = undefined;
       this.drawOverlay();
     }
-    if (this.app.crosshair && this.app.selectionsOf(this.name).some(({ gesture }) => gesture === "hover x")) this.app.setCrosshair(undefined);
+    if (this.app.crosshair && this.app.selectionsOf(this.name).some(({ gesture }) => gesture === "hover x"))
+      this.app.setCrosshair(undefined);
   }
 
   private press(event: PointerEvent) {
@@ -248,7 +291,9 @@ export class ChartView implements View {
   }
 
   private unpick() {
-    for (const selection of this.app.selectionsOf(this.name)) if (selection.gesture === "click" && this.app.model.engine.isActive(selection.name)) this.app.select(selection.name, undefined);
+    for (const selection of this.app.selectionsOf(this.name))
+      if (selection.gesture === "click" && this.app.model.engine.isActive(selection.name))
+        this.app.select(selection.name, undefined);
     this.app.settle();
   }
 
@@ -262,7 +307,9 @@ export class ChartView implements View {
       const found = new Map<string, Key>();
       for (let row = 0; row < prepared.groups.length; row++) {
         if (prepared.groups[row] !== id) continue;
-        const key: Key = Object.fromEntries(columns.map(([name, column]) => [name, column ? plainValue(column, row) : null]));
+        const key: Key = Object.fromEntries(
+          columns.map(([name, column]) => [name, column ? plainValue(column, row) : null]),
+        );
         found.set(JSON.stringify(key), key);
       }
       return { keys: [...found.values()] };
@@ -275,7 +322,10 @@ export class ChartView implements View {
       if (!channel || !column) continue;
       const edges = prepared.edges.get(name);
       const binned = edges && !edges.grain && column.kind !== "text";
-      key.push([channel.text, binned ? [column.values[id] as number, stretchEnd(edges, column.values[id] as number)] : plainValue(column, id)]);
+      key.push([
+        channel.text,
+        binned ? [column.values[id] as number, stretchEnd(edges, column.values[id] as number)] : plainValue(column, id),
+      ]);
     }
     return { keys: [Object.fromEntries(key)] };
   }
@@ -308,9 +358,15 @@ export class ChartView implements View {
   private walk(step: number) {
     const { drawn } = this;
     if (!drawn) return;
-    const flat = drawn.layers.flatMap(({ marks }, layer) => Array.from({ length: Math.min(marks.ids.length, 5000) }, (_, mark) => ({ layer, mark })));
+    const flat = drawn.layers.flatMap(({ marks }, layer) =>
+      Array.from({ length: Math.min(marks.ids.length, 5000) }, (_, mark) => ({ layer, mark })),
+    );
     if (flat.length === 0) return;
-    const now = this.focused ? flat.findIndex((one) => one.layer === this.focused?.layer && one.mark === this.focused.mark) : step > 0 ? -1 : 0;
+    const now = this.focused
+      ? flat.findIndex((one) => one.layer === this.focused?.layer && one.mark === this.focused.mark)
+      : step > 0
+        ? -1
+        : 0;
     this.focused = flat[(now + step + flat.length) % flat.length] as { layer: number; mark: number };
     const { marks, values } = drawn.layers[this.focused.layer] as Drawn["layers"][number];
     const id = marks.ids[this.focused.mark] as number;
@@ -321,7 +377,11 @@ export class ChartView implements View {
     this.app.tooltip.show(lines, "", box.left + middle.x, box.top + middle.y);
     const hovers = this.app.selectionsOf(this.name).filter(({ gesture }) => gesture === "hover x");
     const column = values.get("x");
-    if (hovers.length && column && column.kind !== "text") this.app.setCrosshair(column.values[id] as number, hovers.flatMap(({ effects }) => effects.map(({ target }) => target)));
+    if (hovers.length && column && column.kind !== "text")
+      this.app.setCrosshair(
+        column.values[id] as number,
+        hovers.flatMap(({ effects }) => effects.map(({ target }) => target)),
+      );
     this.app.say(lines.map(({ label, text, unit }) => `${label} ${text}${unit ? ` ${unit}` : ""}`).join(", "));
     this.drawOverlay();
   }
@@ -359,8 +419,20 @@ export class ChartView implements View {
     const marks = drawn.layers[hovered.layer]?.marks;
     if (!marks || hovered.mark >= marks.ids.length) return;
     const ink = { fill: "none", stroke: this.color("ink"), "stroke-width": 1.5 };
-    if (marks.shape === "bars") this.overlay.append(svgPart("rect", { x: marks.x[hovered.mark] as number, y: marks.y[hovered.mark] as number, width: marks.width[hovered.mark] as number, height: marks.height[hovered.mark] as number, ...ink }));
-    else this.overlay.append(svgPart("circle", { cx: marks.x[hovered.mark] as number, cy: marks.y[hovered.mark] as number, r: 5, ...ink }));
+    if (marks.shape === "bars")
+      this.overlay.append(
+        svgPart("rect", {
+          x: marks.x[hovered.mark] as number,
+          y: marks.y[hovered.mark] as number,
+          width: marks.width[hovered.mark] as number,
+          height: marks.height[hovered.mark] as number,
+          ...ink,
+        }),
+      );
+    else
+      this.overlay.append(
+        svgPart("circle", { cx: marks.x[hovered.mark] as number, cy: marks.y[hovered.mark] as number, r: 5, ...ink }),
+      );
   }
 
   private crosshairInto(drawn: Drawn) {
@@ -369,11 +441,23 @@ export class ChartView implements View {
     const { plot } = drawn.scene;
     const x = drawn.x.place(crosshair.value);
     if (!(x >= plot.x - 1 && x <= plot.x + plot.width + 1)) return;
-    this.overlay.append(svgPart("line", { x1: x, x2: x, y1: plot.y, y2: plot.y + plot.height, stroke: this.color("ink") }));
+    this.overlay.append(
+      svgPart("line", { x1: x, x2: x, y1: plot.y, y2: plot.y + plot.height, stroke: this.color("ink") }),
+    );
     const found = marksAtX(drawn, x).filter((one) => Math.abs(one.x - x) < 1);
     for (const one of found) {
       const { marks } = drawn.layers[one.layer] as Drawn["layers"][number];
-      if (marks.shape !== "bars") this.overlay.append(svgPart("circle", { cx: one.x, cy: one.y, r: 3.5, fill: paintOf(marks.paints[marks.color[one.mark] as number] as string, this.app.ground), stroke: this.color("sheet"), "stroke-width": 1 }));
+      if (marks.shape !== "bars")
+        this.overlay.append(
+          svgPart("circle", {
+            cx: one.x,
+            cy: one.y,
+            r: 3.5,
+            fill: paintOf(marks.paints[marks.color[one.mark] as number] as string, this.app.ground),
+            stroke: this.color("sheet"),
+            "stroke-width": 1,
+          }),
+        );
     }
     const first = found[0];
     if (!first) return;
@@ -381,7 +465,13 @@ export class ChartView implements View {
     const { values } = drawn.layers[first.layer] as Drawn["layers"][number];
     const caption = tooltipLines({ ...layer, tooltip: ["x"] }, values, first.id)[0]?.text ?? "";
     const right = x > plot.x + plot.width / 2;
-    const text = svgPart("text", { x: right ? x - 6 : x + 6, y: plot.y + 11, "font-size": 12, fill: this.color("ink"), "text-anchor": right ? "end" : "start" });
+    const text = svgPart("text", {
+      x: right ? x - 6 : x + 6,
+      y: plot.y + 11,
+      "font-size": 12,
+      fill: this.color("ink"),
+      "text-anchor": right ? "end" : "start",
+    });
     text.textContent = caption;
     this.overlay.append(text);
   }

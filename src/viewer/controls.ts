@@ -37,7 +37,12 @@ export class PickList implements ControlView {
     this.name = control.name;
     const found = app.model.controlValues(control.name);
     const column = found?.all.prepared.keys.get("key");
-    this.names = column ? namesOf(categoriesOf(column, control.channel.order).map(({ name }) => name), control.split) : [];
+    this.names = column
+      ? namesOf(
+          categoriesOf(column, control.channel.order).map(({ name }) => name),
+          control.split,
+        )
+      : [];
     this.ticked = control.start ? [...control.start] : undefined;
     if (control.as === "menu") this.menu(host);
     else this.list(host);
@@ -49,10 +54,14 @@ export class PickList implements ControlView {
       const input = element("input", { type: "checkbox" });
       const count = element("span", { class: "count" });
       input.addEventListener("change", () => this.toggle(name, input.checked));
-      list.append(element("li", {}, element("label", {}, input, element("span", { class: "name" }, name ?? "missing"), count)));
+      list.append(
+        element("li", {}, element("label", {}, input, element("span", { class: "name" }, name ?? "missing"), count)),
+      );
       this.boxes.set(name, { input, count });
     }
-    host.replaceChildren(element("fieldset", { class: "control" }, element("legend", {}, this.control.label, " ", this.all), list));
+    host.replaceChildren(
+      element("fieldset", { class: "control" }, element("legend", {}, this.control.label, " ", this.all), list),
+    );
   }
 
   private menu(host: HTMLElement) {
@@ -60,7 +69,12 @@ export class PickList implements ControlView {
     if (this.names.length > 8) {
       // Long lists can be typed into.
       const list = element("datalist", { id: `list-${this.name}` });
-      this.typed = element("input", { type: "search", id: `control-${this.name}`, list: `list-${this.name}`, placeholder: "all · type to find" });
+      this.typed = element("input", {
+        type: "search",
+        id: `control-${this.name}`,
+        list: `list-${this.name}`,
+        placeholder: "all · type to find",
+      });
       this.typed.addEventListener("change", () => {
         const text = this.typed?.value.trim() ?? "";
         const name = this.names.find((one) => (one ?? "missing").toLowerCase() === text.toLowerCase());
@@ -80,7 +94,9 @@ export class PickList implements ControlView {
 
   private toggle(name: string | null, on: boolean) {
     const now = this.ticked ?? this.names;
-    this.change(on ? this.names.filter((other) => other === name || now.includes(other)) : now.filter((other) => other !== name));
+    this.change(
+      on ? this.names.filter((other) => other === name || now.includes(other)) : now.filter((other) => other !== name),
+    );
   }
 
   private change(names: (string | null)[] | undefined) {
@@ -117,14 +133,22 @@ export class PickList implements ControlView {
   value(): unknown {
     const start = this.control.start;
     if (this.ticked === undefined) return start ? "all" : undefined;
-    if (start && start.length === this.ticked.length && this.ticked.every((name) => name !== null && start.includes(name))) return undefined;
+    if (
+      start &&
+      start.length === this.ticked.length &&
+      this.ticked.every((name) => name !== null && start.includes(name))
+    )
+      return undefined;
     return this.ticked;
   }
 
   /** Takes over what stands in the model after clear all or an address. */
   private follow() {
     const state = this.app.model.engine.state(this.name);
-    if (state?.keys) this.ticked = this.names.filter((name) => state.keys?.some((key) => Object.values(key)[0] === this.valueOf(name)));
+    if (state?.keys)
+      this.ticked = this.names.filter((name) =>
+        state.keys?.some((key) => Object.values(key)[0] === this.valueOf(name)),
+      );
     else if (this.ticked && this.ticked.length > 0) this.ticked = undefined;
   }
 
@@ -135,7 +159,10 @@ export class PickList implements ControlView {
     const column = found.answer.prepared.keys.get("key");
     const numbers = new LayerValues(found.answer, found.all).numbers("n");
     const counts = new Map<string | null, number>();
-    if (column && numbers) for (let group = 0; group < numbers.length; group++) for (const name of namesOf([nameAt(column, group)], this.control.split)) counts.set(name, (counts.get(name) ?? 0) + (numbers[group] as number));
+    if (column && numbers)
+      for (let group = 0; group < numbers.length; group++)
+        for (const name of namesOf([nameAt(column, group)], this.control.split))
+          counts.set(name, (counts.get(name) ?? 0) + (numbers[group] as number));
     const now = this.ticked ?? this.names;
     this.all.hidden = this.ticked === undefined;
     for (const [name, { input, count }] of this.boxes) {
@@ -144,11 +171,18 @@ export class PickList implements ControlView {
     }
     const label = (name: string | null) => `${name ?? "missing"} (${writeCount(counts.get(name) ?? 0)})`;
     const chosen = this.ticked?.length === 1 ? this.names.indexOf(this.ticked[0] as string | null) : -1;
-    this.select?.replaceChildren(element("option", { value: "-1", ...(chosen < 0 ? { selected: "" } : {}) }, "all"), ...this.names.map((name, at) => element("option", { value: String(at), ...(at === chosen ? { selected: "" } : {}) }, label(name))));
+    this.select?.replaceChildren(
+      element("option", { value: "-1", ...(chosen < 0 ? { selected: "" } : {}) }, "all"),
+      ...this.names.map((name, at) =>
+        element("option", { value: String(at), ...(at === chosen ? { selected: "" } : {}) }, label(name)),
+      ),
+    );
     if (this.typed) {
       if (document.activeElement !== this.typed) this.typed.value = chosen < 0 ? "" : (this.names[chosen] ?? "missing");
       const list = this.typed.list;
-      list?.replaceChildren(...this.names.map((name) => element("option", { value: name ?? "missing", label: label(name) })));
+      list?.replaceChildren(
+        ...this.names.map((name) => element("option", { value: name ?? "missing", label: label(name) })),
+      );
     }
   }
 }
@@ -156,7 +190,9 @@ export class PickList implements ControlView {
 /** The values that a reader can pick: of cells that hold several, each by itself. */
 function namesOf(names: readonly (string | null)[], split: string | undefined): (string | null)[] {
   if (split === undefined) return [...names];
-  return [...new Set(names.flatMap((name) => (name === null ? [null] : valuesIn(name, split))))].sort((a, b) => Number(a === null) - Number(b === null) || ((a ?? "") < (b ?? "") ? -1 : 1));
+  return [...new Set(names.flatMap((name) => (name === null ? [null] : valuesIn(name, split))))].sort(
+    (a, b) => Number(a === null) - Number(b === null) || ((a ?? "") < (b ?? "") ? -1 : 1),
+  );
 }
 
 /** A range with two ends over numbers, lengths of time or dates. */
@@ -187,7 +223,13 @@ export class PickRange implements ControlView {
     this.to = Math.ceil(high / this.step) || this.from + 1;
     if (kind === "datetime") this.to = Math.floor(high / this.step);
     const make = (which: "from" | "to") => {
-      const input = element("input", { type: "range", min: String(this.from), max: String(this.to), step: "1", "aria-label": `${control.label}, ${which}` });
+      const input = element("input", {
+        type: "range",
+        min: String(this.from),
+        max: String(this.to),
+        step: "1",
+        "aria-label": `${control.label}, ${which}`,
+      });
       input.addEventListener("input", () => this.moved(which));
       input.addEventListener("change", () => app.settle());
       return input;
@@ -196,7 +238,15 @@ export class PickRange implements ControlView {
     this.high = make("to");
     this.low.value = String(this.from);
     this.high.value = String(this.to);
-    host.replaceChildren(element("fieldset", { class: "control" }, element("legend", {}, control.channel.unit ? `${control.label}, ${control.channel.unit}` : control.label), element("div", { class: "track" }, element("span", { class: "rail" }), this.held, this.low, this.high), element("div", { class: "ends" }, ...this.texts)));
+    host.replaceChildren(
+      element(
+        "fieldset",
+        { class: "control" },
+        element("legend", {}, control.channel.unit ? `${control.label}, ${control.channel.unit}` : control.label),
+        element("div", { class: "track" }, element("span", { class: "rail" }), this.held, this.low, this.high),
+        element("div", { class: "ends" }, ...this.texts),
+      ),
+    );
   }
 
   private at(place: number): number {
@@ -226,7 +276,8 @@ export class PickRange implements ControlView {
     }
     const pair = Array.isArray(value) ? { from: value[0], to: value[1] } : (value as { from?: unknown; to?: unknown });
     if (typeof pair !== "object") return `${this.name} takes {from, to}`;
-    const read = (end: unknown, otherwise: number) => (end === undefined || end === null ? otherwise : textNumber(this.control.channel.kind, String(end)));
+    const read = (end: unknown, otherwise: number) =>
+      end === undefined || end === null ? otherwise : textNumber(this.control.channel.kind, String(end));
     const [low, high] = [read(pair.from, this.at(this.from)), read(pair.to, this.at(this.to))];
     if (!(low <= high)) return `${this.name} cannot hold ${JSON.stringify(value)}`;
     const full = low <= this.extent[0] && inclusiveEnd(this.control.channel.kind, high) > this.extent[1];
@@ -300,8 +351,22 @@ export class SettingControl implements ControlView {
       host.replaceChildren(element("div", { class: "control" }, label, this.input));
     } else {
       const [low, high] = control.range ?? [0, 1];
-      this.input = element("input", { id, type: "range", min: String(low), max: String(high), step: String(control.step ?? 1) });
-      host.replaceChildren(element("div", { class: "control" }, label, element("div", { class: "track" }, element("span", { class: "rail" }), this.held, this.input), element("div", { class: "ends" }, this.shown)));
+      this.input = element("input", {
+        id,
+        type: "range",
+        min: String(low),
+        max: String(high),
+        step: String(control.step ?? 1),
+      });
+      host.replaceChildren(
+        element(
+          "div",
+          { class: "control" },
+          label,
+          element("div", { class: "track" }, element("span", { class: "rail" }), this.held, this.input),
+          element("div", { class: "ends" }, this.shown),
+        ),
+      );
     }
     this.input.addEventListener("input", () => this.app.setSetting(this.name, this.read(this.input.value)));
     this.input.addEventListener("change", () => this.app.settle());

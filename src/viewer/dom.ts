@@ -2,14 +2,22 @@
 
 type Children = (Node | string)[];
 
-export function element<K extends keyof HTMLElementTagNameMap>(tag: K, attributes: Record<string, string> = {}, ...children: Children): HTMLElementTagNameMap[K] {
+export function element<K extends keyof HTMLElementTagNameMap>(
+  tag: K,
+  attributes: Record<string, string> = {},
+  ...children: Children
+): HTMLElementTagNameMap[K] {
   const made = document.createElement(tag);
   for (const [name, value] of Object.entries(attributes)) made.setAttribute(name, value);
   made.append(...children);
   return made;
 }
 
-export function button(label: string, press: (event: MouseEvent) => void, attributes: Record<string, string> = {}): HTMLButtonElement {
+export function button(
+  label: string,
+  press: (event: MouseEvent) => void,
+  attributes: Record<string, string> = {},
+): HTMLButtonElement {
   const made = element("button", { type: "button", ...attributes }, label);
   made.addEventListener("click", press);
   return made;

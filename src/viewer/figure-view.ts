@@ -27,7 +27,10 @@ export class FigureView implements View {
     if (!texts) return;
     const number = this.section.querySelector(".number");
     const compare = this.section.querySelector(".compare");
-    number?.replaceChildren(element("span", {}, texts.value), ...(texts.unit ? [" ", element("small", {}, texts.unit)] : []));
+    number?.replaceChildren(
+      element("span", {}, texts.value),
+      ...(texts.unit ? [" ", element("small", {}, texts.unit)] : []),
+    );
     if (compare) compare.textContent = texts.compare;
   }
 

@@ -23,7 +23,8 @@ export function listenToFrame(app: App, keeper: StateKeeper) {
     if (event.source !== window.parent) return;
     if (data?.stillHarbor === "restore" && typeof data.hash === "string") keeper.read(`#${data.hash}`);
     if (data?.stillHarbor === "alone") showAlone(app, typeof data.piece === "string" ? data.piece : undefined);
-    if (data?.stillHarbor === "scroll" && typeof data.places === "object" && data.places !== null) scrollTo(data.places as Record<string, number>);
+    if (data?.stillHarbor === "scroll" && typeof data.places === "object" && data.places !== null)
+      scrollTo(data.places as Record<string, number>);
     if (data?.stillHarbor === "mark") mark(app, typeof data.piece === "string" ? data.piece : undefined);
   });
   const tell = (event: Event) => {
@@ -31,7 +32,11 @@ export function listenToFrame(app: App, keeper: StateKeeper) {
     const name = piece?.dataset.piece ?? piece?.dataset.control;
     if (name) window.parent.postMessage({ stillHarbor: "piece", piece: name }, "*");
   };
-  document.addEventListener("scroll", () => window.parent.postMessage({ stillHarbor: "scroll", places: places() }, "*"), { capture: true, passive: true });
+  document.addEventListener(
+    "scroll",
+    () => window.parent.postMessage({ stillHarbor: "scroll", places: places() }, "*"),
+    { capture: true, passive: true },
+  );
   document.addEventListener("keydown", (event) => {
     if (!isForFrame(event)) return;
     event.preventDefault();
@@ -67,7 +72,9 @@ function scrollTo(wanted: Record<string, number>) {
 
 /** Keys that belong to the page around: a reader of the proof can go on working with them. */
 function isForFrame({ key, ctrlKey, metaKey, altKey, target }: KeyboardEvent): boolean {
-  const writes = (target as Element | null)?.closest("input:not([type=checkbox],[type=range],[type=radio]), textarea, select") !== null;
+  const writes =
+    (target as Element | null)?.closest("input:not([type=checkbox],[type=range],[type=radio]), textarea, select") !==
+    null;
   if (altKey) return /^[1-5]$/.test(key);
   if (ctrlKey || metaKey) return /^[skezy]$/i.test(key) && !(writes && /^[zy]$/i.test(key));
   return key === "F8" || (key === "?" && !writes);
@@ -112,7 +119,11 @@ export function spareBox(): HTMLElement {
 }
 
 export function spareSection(box: HTMLElement, { name, words, plan }: PlanPiece): HTMLElement {
-  const section = element("section", { class: `piece ${plan.type}`, "data-piece": name, "aria-label": words.title }, element("header", {}, element("h2", {}, words.title)));
+  const section = element(
+    "section",
+    { class: `piece ${plan.type}`, "data-piece": name, "aria-label": words.title },
+    element("header", {}, element("h2", {}, words.title)),
+  );
   if (plan.type === "figure") section.append(element("p", { class: "number" }), element("p", { class: "compare" }));
   else section.append(element("div", { class: plan.type === "table" ? "rows" : "plot" }));
   box.append(section);

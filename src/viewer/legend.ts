@@ -18,11 +18,17 @@ export class Legend {
     if (plan.legend.press === "nothing") return;
     host.replaceChildren(
       ...color.names.map((name, at) => {
-        const button = element("button", { type: "button", "aria-pressed": "true", title: `press to ${plan.legend.press === "fade" ? "fade" : "remove"} or bring back; press twice, or with Shift, to see it alone` });
+        const button = element("button", {
+          type: "button",
+          "aria-pressed": "true",
+          title: `press to ${plan.legend.press === "fade" ? "fade" : "remove"} or bring back; press twice, or with Shift, to see it alone`,
+        });
         const square = svgPart("svg", { viewBox: "0 0 10 10", "aria-hidden": "true" });
         square.append(svgPart("path", { d: "M0 0h10v10H0z", fill: paintOf(color.paints[at] as string, app.ground) }));
         button.append(square, nameText(name));
-        button.addEventListener("click", (event) => (event.shiftKey ? this.alone(name, color.names) : this.press(name)));
+        button.addEventListener("click", (event) =>
+          event.shiftKey ? this.alone(name, color.names) : this.press(name),
+        );
         button.addEventListener("dblclick", () => this.alone(name, color.names));
         this.buttons.push({ name, button });
         return button;

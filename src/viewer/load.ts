@@ -11,7 +11,15 @@ async function inflate(bytes: Uint8Array<ArrayBuffer>): Promise<Uint8Array> {
 
 /** Reads plan and tables out of the page itself. */
 export async function load(): Promise<{ plan: Plan; tables: Map<string, Table>; seal: string }> {
-  const { plan, tables: packed, seal } = JSON.parse(document.getElementById("plan")?.textContent ?? "") as { plan: Plan; tables: PackedTable[]; seal: string };
+  const {
+    plan,
+    tables: packed,
+    seal,
+  } = JSON.parse(document.getElementById("plan")?.textContent ?? "") as {
+    plan: Plan;
+    tables: PackedTable[];
+    seal: string;
+  };
   const blocks = [...document.querySelectorAll<HTMLTemplateElement>("template[data-column]")];
   const inflated = await Promise.all(
     blocks.map((block) => {

@@ -30,9 +30,11 @@ async function start(): Promise<Omit<StillHarbor, "ready">> {
     app.add(view);
   }
   for (const piece of plan.pieces) {
-    const section = document.querySelector<HTMLElement>(`[data-piece="${CSS.escape(piece.name)}"]`) ?? spareSection(spare, piece);
+    const section =
+      document.querySelector<HTMLElement>(`[data-piece="${CSS.escape(piece.name)}"]`) ?? spareSection(spare, piece);
     if (piece.plan.type === "chart") app.add(new ChartView(app, piece, section));
-    else app.add(piece.plan.type === "figure" ? new FigureView(app, piece, section) : new TableView(app, piece, section));
+    else
+      app.add(piece.plan.type === "figure" ? new FigureView(app, piece, section) : new TableView(app, piece, section));
   }
   const sentence = document.querySelector<HTMLElement>(".sentence");
   if (sentence) app.add(new Sentence(app, sentence));
@@ -56,11 +58,15 @@ async function start(): Promise<Omit<StillHarbor, "ready">> {
 
 function foldable(side: Element) {
   const page = side.parentElement as HTMLElement;
-  const fold = button("fold away", () => {
-    const folded = page.classList.toggle("folded");
-    fold.textContent = folded ? "controls" : "fold away";
-    fold.setAttribute("aria-expanded", String(!folded));
-  }, { class: "plain fold", "aria-expanded": "true" });
+  const fold = button(
+    "fold away",
+    () => {
+      const folded = page.classList.toggle("folded");
+      fold.textContent = folded ? "controls" : "fold away";
+      fold.setAttribute("aria-expanded", String(!folded));
+    },
+    { class: "plain fold", "aria-expanded": "true" },
+  );
   side.append(fold);
 }
 

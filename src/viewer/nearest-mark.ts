@@ -13,13 +13,22 @@ export interface Found {
 
 /** The middle of a mark, where its tooltip points. */
 export function middleOf(marks: Marks, mark: number): { x: number; y: number } {
-  if (marks.shape === "bars") return { x: (marks.x[mark] as number) + (marks.width[mark] as number) / 2, y: (marks.y[mark] as number) + (marks.height[mark] as number) / 2 };
+  if (marks.shape === "bars")
+    return {
+      x: (marks.x[mark] as number) + (marks.width[mark] as number) / 2,
+      y: (marks.y[mark] as number) + (marks.height[mark] as number) / 2,
+    };
   return { x: marks.x[mark] as number, y: marks.y[mark] as number };
 }
 
 function distanceTo(marks: Marks, mark: number, x: number, y: number, along: "x" | "y"): number {
   if (marks.shape !== "bars") return Math.hypot((marks.x[mark] as number) - x, (marks.y[mark] as number) - y);
-  const [left, top, width, height] = [marks.x[mark] as number, marks.y[mark] as number, marks.width[mark] as number, marks.height[mark] as number];
+  const [left, top, width, height] = [
+    marks.x[mark] as number,
+    marks.y[mark] as number,
+    marks.width[mark] as number,
+    marks.height[mark] as number,
+  ];
   const dx = Math.max(left - x, 0, x - left - width);
   const dy = Math.max(top - y, 0, y - top - height);
   // Beside a bar, but over its place on the axis, is near enough: thin bars need not be hit.

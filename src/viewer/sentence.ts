@@ -30,10 +30,18 @@ export function selectionText(plan: SelectionPlan, state: SelectionState): strin
   for (const axis of ["x", "y"] as const) {
     const range = state[axis];
     const words = plan.words[axis];
-    if (range) parts.push(`${words?.label ?? axis} ${number(words, range[0])} to ${number(words, range[1])}${words?.unit ? ` ${words.unit}` : ""}`);
+    if (range)
+      parts.push(
+        `${words?.label ?? axis} ${number(words, range[0])} to ${number(words, range[1])}${words?.unit ? ` ${words.unit}` : ""}`,
+      );
   }
   if (state.keys) parts.push(keysText(plan, state.keys));
-  if (state.rows) parts.push(state.rows.length === 1 ? `one row of ${plan.source.replaceAll("_", " ")}` : `${writeCount(state.rows.length)} rows of ${plan.source.replaceAll("_", " ")}`);
+  if (state.rows)
+    parts.push(
+      state.rows.length === 1
+        ? `one row of ${plan.source.replaceAll("_", " ")}`
+        : `${writeCount(state.rows.length)} rows of ${plan.source.replaceAll("_", " ")}`,
+    );
   return parts.join(" and ");
 }
 
@@ -48,7 +56,13 @@ function keysText(plan: SelectionPlan, keys: readonly Key[]): string {
     return values.length > 3 ? `${labels[0]} is one of ${values.length}` : `${labels[0]} is ${values.join(" or ")}`;
   }
   if (keys.length > 2) return `${keys.length} of ${labels.join(" and ")}`;
-  return keys.map((key) => names.map((name, at) => `${labels[at]} is ${keyValue(ownOf(plan.words, name), key[name] as Key[string])}`).join(" and ")).join(", or ");
+  return keys
+    .map((key) =>
+      names
+        .map((name, at) => `${labels[at]} is ${keyValue(ownOf(plan.words, name), key[name] as Key[string])}`)
+        .join(" and "),
+    )
+    .join(", or ");
 }
 
 /** The line at the top that is always true: how many rows pass, and why. */
@@ -73,7 +87,11 @@ export class Sentence implements View {
       parts.push(button("×", () => this.drop(plan), { "aria-label": `drop ${text}`, title: `drop ${text}` }));
     });
     const pressed = [...this.app.off.values()].some((set) => set.size > 0);
-    if (active.length || pressed) parts.push(" ", button("clear all", () => this.app.clearAll(), { class: "plain" }));
+    if (active.length || pressed)
+      parts.push(
+        " ",
+        button("clear all", () => this.app.clearAll(), { class: "plain" }),
+      );
     if (this.app.notice) parts.push(" ", element("span", { class: "notice" }, this.app.notice));
     this.host.replaceChildren(...parts);
   }

@@ -1,6 +1,17 @@
 import type { SelectionState } from "../core/link/selection";
 import type { App } from "./app";
-import { decodePart, encodePart, keyOf, numberText, readAddress, readNames, readSelection, writeAddress, writeNames, writeSelection } from "./address";
+import {
+  decodePart,
+  encodePart,
+  keyOf,
+  numberText,
+  readAddress,
+  readNames,
+  readSelection,
+  writeAddress,
+  writeNames,
+  writeSelection,
+} from "./address";
 import type { ControlView } from "./controls";
 import { isoDate, isoDatetime } from "../core/table/calendar";
 
@@ -30,14 +41,18 @@ export class StateKeeper {
     for (const selection of app.plan.selections) {
       if (selection.gesture.startsWith("hover")) continue;
       const state = app.model.engine.state(selection.name);
-      if (selection.gesture !== "control" && state) texts[keyOf(selection.name)] = writeSelection(selection, state, this.seal);
+      if (selection.gesture !== "control" && state)
+        texts[keyOf(selection.name)] = writeSelection(selection, state, this.seal);
     }
     for (const [name, control] of this.controls) {
       const value = control.value();
       if (value === undefined) continue;
       const plan = app.plan.controls.find((one) => one.name === name);
       if (value === "all" && plan?.type === "pick") texts[keyOf(name)] = "~all";
-      else if (plan?.type === "pick" && plan.as === "range") texts[keyOf(name)] = (value as [number, number]).map((end) => encodePart(numberText(plan.channel.kind, end)).replaceAll("%2E", ".")).join("..");
+      else if (plan?.type === "pick" && plan.as === "range")
+        texts[keyOf(name)] = (value as [number, number])
+          .map((end) => encodePart(numberText(plan.channel.kind, end)).replaceAll("%2E", "."))
+          .join("..");
       else texts[keyOf(name)] = Array.isArray(value) ? writeNames(value) : encodePart(String(value));
     }
     for (const [piece, off] of app.off) if (off.size) texts[`${piece}.off`] = writeNames([...off]);
@@ -51,13 +66,20 @@ export class StateKeeper {
     const state: Record<string, unknown> = { page: app.plan.pages[app.page]?.name };
     for (const selection of app.plan.selections) {
       const held = app.model.engine.state(selection.name);
-      if (held && selection.gesture !== "control" && !selection.gesture.startsWith("hover")) state[keyOf(selection.name)] = plainState(held, (axis) => selection.words[axis]?.kind ?? "number");
+      if (held && selection.gesture !== "control" && !selection.gesture.startsWith("hover"))
+        state[keyOf(selection.name)] = plainState(held, (axis) => selection.words[axis]?.kind ?? "number");
     }
     for (const [name, control] of this.controls) {
       const value = control.value();
       if (value === undefined) continue;
       const plan = app.plan.controls.find((one) => one.name === name);
-      state[keyOf(name)] = plan?.type === "pick" && plan.as === "range" && Array.isArray(value) ? { from: plainEnd(plan.channel.kind, value[0] as number), to: plainEnd(plan.channel.kind, value[1] as number) } : value;
+      state[keyOf(name)] =
+        plan?.type === "pick" && plan.as === "range" && Array.isArray(value)
+          ? {
+              from: plainEnd(plan.channel.kind, value[0] as number),
+              to: plainEnd(plan.channel.kind, value[1] as number),
+            }
+          : value;
     }
     for (const [piece, off] of app.off) if (off.size) state[`${piece}.off`] = [...off];
     for (const [piece, { sort }] of app.tables) if (sort) state[`${piece}.sort`] = sort;
@@ -88,8 +110,14 @@ export class StateKeeper {
       if (selection.gesture === "control") continue;
       const text = parts.get(keyOf(selection.name));
       const state = text === undefined ? undefined : readSelection(selection, text, this.seal);
-      if (text !== undefined && /(?:^|\|)rows:/.test(text) && !state?.rows) app.notice = "rows picked in another build of this report were dropped";
-      app.select(selection.name, state?.rows && !this.hasRows(selection.table, state) ? undefined : state && app.model.wholePeriods(selection, state));
+      if (text !== undefined && /(?:^|\|)rows:/.test(text) && !state?.rows)
+        app.notice = "rows picked in another build of this report were dropped";
+      app.select(
+        selection.name,
+        state?.rows && !this.hasRows(selection.table, state)
+          ? undefined
+          : state && app.model.wholePeriods(selection, state),
+      );
     }
     for (const [name, control] of this.controls) this.readControl(name, control, parts.get(keyOf(name)));
     for (const piece of app.plan.pieces) {

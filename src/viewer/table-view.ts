@@ -61,11 +61,17 @@ export class TableView implements View {
     const found = this.app.model.plainAnswer(this.name);
     if (!found) return { columns: [], ids: new Int32Array(0) };
     const values = new LayerValues(found.answer, found.all);
-    const columns = this.plan.columns.map(({ channel, key }) => ({ key, channel: this.plan.query.channels[channel] as Channel, column: values.get(channel) as Column }));
+    const columns = this.plan.columns.map(({ channel, key }) => ({
+      key,
+      channel: this.plan.query.channels[channel] as Channel,
+      column: values.get(channel) as Column,
+    }));
     const { counts, prepared } = found.answer;
     const ids = new Int32Array(counts.length);
     let count = 0;
-    for (let id = 0; id < counts.length; id++) if ((counts[id] as number) > 0 && (prepared.query.grouped || (prepared.groups[id] as number) >= 0)) ids[count++] = id;
+    for (let id = 0; id < counts.length; id++)
+      if ((counts[id] as number) > 0 && (prepared.query.grouped || (prepared.groups[id] as number) >= 0))
+        ids[count++] = id;
     return { columns, ids: this.sorted(columns, ids.slice(0, count)) };
   }
 
@@ -113,14 +119,42 @@ export class TableView implements View {
     const heads = columns.map(({ key, channel, column }) => {
       const direction = sort === key ? "ascending" : sort === `-${key}` ? "descending" : "none";
       const words = channel.unit ? `${channel.label}, ${channel.unit}` : channel.label;
-      const head = element("th", { scope: "col", "aria-sort": direction, ...(column.kind === "text" ? {} : { class: "number" }) });
-      head.append(button(direction === "ascending" ? `${words} ↑` : direction === "descending" ? `${words} ↓` : words, () => this.sortBy(key), { "data-key": key }));
+      const head = element("th", {
+        scope: "col",
+        "aria-sort": direction,
+        ...(column.kind === "text" ? {} : { class: "number" }),
+      });
+      head.append(
+        button(
+          direction === "ascending" ? `${words} ↑` : direction === "descending" ? `${words} ↓` : words,
+          () => this.sortBy(key),
+          { "data-key": key },
+        ),
+      );
       return head;
     });
     const body = element("tbody");
-    this.rowsBox.replaceChildren(element("table", this.picks ? { "aria-multiselectable": "true", role: "grid" } : {}, element("thead", {}, element("tr", {}, ...heads)), body));
+    this.rowsBox.replaceChildren(
+      element(
+        "table",
+        this.picks ? { "aria-multiselectable": "true", role: "grid" } : {},
+        element("thead", {}, element("tr", {}, ...heads)),
+        body,
+      ),
+    );
     this.drawRows(body, columns);
-    if (this.app.printing && ids.length > size) body.append(element("tr", {}, element("td", { colspan: String(columns.length) }, `… the first ${writeCount(size)} of ${writeCount(ids.length)} rows; all of them can be taken as CSV`)));
+    if (this.app.printing && ids.length > size)
+      body.append(
+        element(
+          "tr",
+          {},
+          element(
+            "td",
+            { colspan: String(columns.length) },
+            `… the first ${writeCount(size)} of ${writeCount(ids.length)} rows; all of them can be taken as CSV`,
+          ),
+        ),
+      );
     this.drawFoot(ids.length, from, size, pages);
   }
 
@@ -152,14 +186,22 @@ export class TableView implements View {
     if (!body?.querySelector("[data-spacer]")) return;
     const first = Math.max(0, Math.floor(this.rowsBox.scrollTop / ROW_HEIGHT) - 20);
     const last = Math.min(this.pageIds.length, first + WINDOW);
-    body.replaceChildren(this.spacer(first), ...Array.from(this.pageIds.subarray(first, last), (id) => this.row(id)), this.spacer(this.pageIds.length - last));
+    body.replaceChildren(
+      this.spacer(first),
+      ...Array.from(this.pageIds.subarray(first, last), (id) => this.row(id)),
+      this.spacer(this.pageIds.length - last),
+    );
   }
 
   private row(id: number): HTMLElement {
     const row = element("tr");
     for (const { channel, column } of this.columnsNow) {
       const text = writeAt(channel, column, id);
-      const cell = element("td", column.kind === "text" ? {} : { class: "number" }, text.length > LONGEST_CELL ? `${text.slice(0, LONGEST_CELL)}…` : text);
+      const cell = element(
+        "td",
+        column.kind === "text" ? {} : { class: "number" },
+        text.length > LONGEST_CELL ? `${text.slice(0, LONGEST_CELL)}…` : text,
+      );
       if (channel.image && PICTURE.test(text)) {
         const picture = element("img", { alt: "" });
         picture.src = text;
@@ -186,7 +228,11 @@ export class TableView implements View {
 
   /** The keys of a grouped table's row, by the texts of its grouping channels. */
   private keyOf(id: number): Record<string, ReturnType<typeof plainValue>> {
-    return Object.fromEntries(this.columnsNow.filter(({ channel }) => !channel.aggregate).map(({ channel, column }) => [channel.text, plainValue(column, id)]));
+    return Object.fromEntries(
+      this.columnsNow
+        .filter(({ channel }) => !channel.aggregate)
+        .map(({ channel, column }) => [channel.text, plainValue(column, id)]),
+    );
   }
 
   private pick(id: number, add: boolean) {
@@ -239,7 +285,13 @@ export class TableView implements View {
 
   private drawFoot(count: number, from: number, size: number, pages: number) {
     const shownTo = Math.min(count, from + size);
-    const parts: (Node | string)[] = [element("span", {}, count ? `${writeCount(from + 1)}–${writeCount(shownTo)} of ${writeCount(count)} rows` : "0 rows")];
+    const parts: (Node | string)[] = [
+      element(
+        "span",
+        {},
+        count ? `${writeCount(from + 1)}–${writeCount(shownTo)} of ${writeCount(count)} rows` : "0 rows",
+      ),
+    ];
     if (pages > 1) {
       const before = button("before", () => this.turn(this.page - 1), { class: "plain" });
       const after = button("next", () => this.turn(this.page + 1), { class: "plain" });
@@ -248,7 +300,17 @@ export class TableView implements View {
       parts.push(before, after);
     }
     if (this.plan.pages.length > 1) {
-      const select = element("select", { "aria-label": "Rows a page" }, ...this.plan.pages.map((page) => element("option", { value: String(page), ...(page === this.pageSize ? { selected: "" } : {}) }, page === "all" ? "all rows" : `${page} a page`)));
+      const select = element(
+        "select",
+        { "aria-label": "Rows a page" },
+        ...this.plan.pages.map((page) =>
+          element(
+            "option",
+            { value: String(page), ...(page === this.pageSize ? { selected: "" } : {}) },
+            page === "all" ? "all rows" : `${page} a page`,
+          ),
+        ),
+      );
       select.addEventListener("change", () => {
         this.pageSize = select.value === "all" ? "all" : Number(select.value);
         this.turn(0);
@@ -256,7 +318,15 @@ export class TableView implements View {
       parts.push(select);
     }
     parts.push(element("span", { class: "space" }));
-    if (this.plan.take.includes("csv") && count) parts.push(element("span", {}, `take all ${writeCount(count)}: `, button("CSV", () => this.save(), { class: "plain" })));
+    if (this.plan.take.includes("csv") && count)
+      parts.push(
+        element(
+          "span",
+          {},
+          `take all ${writeCount(count)}: `,
+          button("CSV", () => this.save(), { class: "plain" }),
+        ),
+      );
     this.foot.replaceChildren(...parts);
   }
 

@@ -38,7 +38,13 @@ const Main = styled.main`
   overflow: hidden;
 `;
 
-const STATION = { tables: TablesStation, charts: ChartsStation, links: LinksStation, pages: PagesStation, publish: PublishStation };
+const STATION = {
+  tables: TablesStation,
+  charts: ChartsStation,
+  links: LinksStation,
+  pages: PagesStation,
+  publish: PublishStation,
+};
 const NAMES = { tables: "Tables", charts: "Charts", links: "Links", pages: "Pages", publish: "Publish" };
 
 function Bench() {

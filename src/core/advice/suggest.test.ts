@@ -10,7 +10,8 @@ const suggestionsFor = (csv: string) => suggestCharts("t", readCsv("t.csv", csv)
 /** A sheet with the suggestions taken. */
 function compiledWith(csv: string) {
   let text = "still: 1\nreport: R\ntables:\n  t: {read: t.csv}\n";
-  for (const { name, spec } of suggestionsFor(csv)) text = applyEdits(text, setValue(text, ["charts", name], spec as SheetValue) ?? []);
+  for (const { name, spec } of suggestionsFor(csv))
+    text = applyEdits(text, setValue(text, ["charts", name], spec as SheetValue) ?? []);
   return compileText(text, { "t.csv": csv });
 }
 
@@ -34,7 +35,9 @@ describe("first charts for a table", () => {
   });
 
   it("average what cannot be added up", () => {
-    const found = suggestionsFor(`berth,speed\n${Array.from({ length: 12 }, (_, n) => `${n % 2 ? "a" : "b"},${n * 3}`).join("\n")}\n`);
+    const found = suggestionsFor(
+      `berth,speed\n${Array.from({ length: 12 }, (_, n) => `${n % 2 ? "a" : "b"},${n * 3}`).join("\n")}\n`,
+    );
     expect(found[0]?.spec.value).toBe("mean(speed)");
   });
 

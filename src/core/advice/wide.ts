@@ -30,7 +30,11 @@ export function wideColumns(columns: readonly Head[]): string[] {
     else families.set(word, [column]);
   }
   // Months in words are one family, though their words differ.
-  const months = columns.filter(({ name }) => /^(?:jan|feb|mar|apr|may|jun|jul|aug|sep|oct|nov|dec)\p{L}*[ _-]?\d{0,4}$/iu.test(name.trim()));
-  const [longest = []] = [months, ...families.values()].filter(isOfOneKind).sort((one, other) => other.length - one.length);
+  const months = columns.filter(({ name }) =>
+    /^(?:jan|feb|mar|apr|may|jun|jul|aug|sep|oct|nov|dec)\p{L}*[ _-]?\d{0,4}$/iu.test(name.trim()),
+  );
+  const [longest = []] = [months, ...families.values()]
+    .filter(isOfOneKind)
+    .sort((one, other) => other.length - one.length);
   return longest.length >= LEAST ? longest.map(({ name }) => name) : [];
 }

@@ -12,7 +12,8 @@ export function axisCategories(input: ChartInput, channel: "x" | "y" | "color"):
     const column = layer.all.prepared.keys.get(channel);
     const plan = layer.all.prepared.query.channels[channel];
     if (!column || !plan) continue;
-    for (const category of cachedCategories(layer, channel, plan)) if (!found.has(category.name)) found.set(category.name, category);
+    for (const category of cachedCategories(layer, channel, plan))
+      if (!found.has(category.name)) found.set(category.name, category);
   }
   const categories = [...found.values()];
   return sortCategories(input, channel, categories);
@@ -48,7 +49,8 @@ function sortCategories(input: ChartInput, channel: "x" | "y" | "color", categor
   const keys = answer.prepared.keys.get("key");
   if (!values || !keys || values.kind === "text") return categories;
   const byName = new Map<string | null, number>();
-  for (let group = 0; group < answer.prepared.groupCount; group++) byName.set(nameAt(keys, group), values.values[group] as number);
+  for (let group = 0; group < answer.prepared.groupCount; group++)
+    byName.set(nameAt(keys, group), values.values[group] as number);
   const direction = sort.descending ? -1 : 1;
   return [...categories].sort((a, b) => {
     const [left, right] = [byName.get(a.name) ?? Number.NaN, byName.get(b.name) ?? Number.NaN];

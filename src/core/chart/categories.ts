@@ -46,8 +46,14 @@ export function categoriesOf(column: Column, order?: readonly string[]): Categor
       else used[code] = 1;
     }
     const places = textPlaces(column.dictionary, column.ordered === true, order);
-    const codes = [...used.keys()].filter((code) => used[code]).sort((a, b) => (places[a] as number) - (places[b] as number));
-    for (const code of codes) found.set(column.dictionary[code] as string, { name: column.dictionary[code] as string, value: column.dictionary[code] as string });
+    const codes = [...used.keys()]
+      .filter((code) => used[code])
+      .sort((a, b) => (places[a] as number) - (places[b] as number));
+    for (const code of codes)
+      found.set(column.dictionary[code] as string, {
+        name: column.dictionary[code] as string,
+        value: column.dictionary[code] as string,
+      });
     if (missing) found.set(null, { name: null, value: null });
     return [...found.values()];
   }
@@ -64,7 +70,9 @@ export function categoriesOf(column: Column, order?: readonly string[]): Categor
   });
   if (order) {
     const places = new Map(order.map((name, place) => [name, place]));
-    names.sort((a, b) => (places.get(a.name as string) ?? order.length) - (places.get(b.name as string) ?? order.length));
+    names.sort(
+      (a, b) => (places.get(a.name as string) ?? order.length) - (places.get(b.name as string) ?? order.length),
+    );
   }
   return missing ? [...names, { name: null, value: null }] : names;
 }

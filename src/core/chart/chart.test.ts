@@ -19,22 +19,45 @@ function formula(text: string): Formula {
 
 describe("categories", () => {
   test("texts by code unit, missing last", () => {
-    expect(categoriesOf(textColumn(["b", null, "a", "B", "a"], 5)).map(({ name }) => name)).toEqual(["B", "a", "b", null]);
+    expect(categoriesOf(textColumn(["b", null, "a", "B", "a"], 5)).map(({ name }) => name)).toEqual([
+      "B",
+      "a",
+      "b",
+      null,
+    ]);
   });
   test("named values come first in the order given", () => {
     expect(categoriesOf(textColumn(["b", "a", "c"], 3), ["c", "b"]).map(({ name }) => name)).toEqual(["c", "b", "a"]);
   });
   test("ordered texts keep their own order, and only those in use stand there", () => {
-    const months = { kind: "text" as const, codes: Int32Array.of(3, 0), dictionary: ["January", "February", "March", "April"], ordered: true };
+    const months = {
+      kind: "text" as const,
+      codes: Int32Array.of(3, 0),
+      dictionary: ["January", "February", "March", "April"],
+      ordered: true,
+    };
     expect(categoriesOf(months).map(({ name }) => name)).toEqual(["January", "April"]);
   });
   test("numbers by value, flags and dates by their names", () => {
-    expect(categoriesOf({ kind: "number", values: Float64Array.of(10, 9, N, 10) }).map(({ value }) => value)).toEqual([9, 10, null]);
-    expect(categoriesOf({ kind: "boolean", values: Float64Array.of(1, 0) }).map(({ name, value }) => [name, value])).toEqual([["false", false], ["true", true]]);
-    expect(categoriesOf({ kind: "date", values: Float64Array.of(day("2024-03-01T00:00"), 0) }).map(({ name }) => name)).toEqual(["1970-01-01", "2024-03-01"]);
+    expect(categoriesOf({ kind: "number", values: Float64Array.of(10, 9, N, 10) }).map(({ value }) => value)).toEqual([
+      9,
+      10,
+      null,
+    ]);
+    expect(
+      categoriesOf({ kind: "boolean", values: Float64Array.of(1, 0) }).map(({ name, value }) => [name, value]),
+    ).toEqual([
+      ["false", false],
+      ["true", true],
+    ]);
+    expect(
+      categoriesOf({ kind: "date", values: Float64Array.of(day("2024-03-01T00:00"), 0) }).map(({ name }) => name),
+    ).toEqual(["1970-01-01", "2024-03-01"]);
   });
   test("values as scripts see them", () => {
-    expect(plainValue({ kind: "datetime", values: Float64Array.of(day("2024-03-01T06:30")) }, 0)).toBe("2024-03-01T06:30:00");
+    expect(plainValue({ kind: "datetime", values: Float64Array.of(day("2024-03-01T06:30")) }, 0)).toBe(
+      "2024-03-01T06:30:00",
+    );
     expect(plainValue({ kind: "duration", values: Float64Array.of(90) }, 0)).toBe(90);
     expect(plainValue({ kind: "boolean", values: Float64Array.of(1) }, 0)).toBe(true);
     expect(plainValue({ kind: "number", values: Float64Array.of(N) }, 0)).toBeNull();
@@ -43,7 +66,10 @@ describe("categories", () => {
 });
 
 describe("stretches", () => {
-  const table = (kind: "number" | "datetime", values: number[]) => frameOf(makeTable(values.length, [["x", { kind, values: Float64Array.from(values) }]]), (name) => (name === "n" ? 3 : "quarter"));
+  const table = (kind: "number" | "datetime", values: number[]) =>
+    frameOf(makeTable(values.length, [["x", { kind, values: Float64Array.from(values) }]]), (name) =>
+      name === "n" ? 3 : "quarter",
+    );
   const edgesOf = (text: string, kind: "number" | "datetime", values: number[]) => {
     const interval = intervalOf(formula(text));
     if (!interval) throw new Error("no interval");
@@ -63,30 +89,42 @@ describe("stretches", () => {
     expect(edgesOf("bin(x, 3)", "number", [N])).toBeUndefined();
   });
   test("of widths begin at multiples, below zero too", () => {
-    expect(edgesOf("bin_width(x, 2)", "number", [-3, 3])).toMatchObject({ starts: Float64Array.of(-4, -2, 0, 2), end: 4 });
+    expect(edgesOf("bin_width(x, 2)", "number", [-3, 3])).toMatchObject({
+      starts: Float64Array.of(-4, -2, 0, 2),
+      end: 4,
+    });
     expect(edgesOf("bin_width(x, 0)", "number", [1])).toBeUndefined();
   });
   test("of periods fill every one between the first and the last", () => {
     const edges = edgesOf("by_month(x)", "datetime", [day("2023-11-15T00:00"), day("2024-02-01T00:00")]);
     expect(edges?.starts).toHaveLength(4);
     expect(edges?.end).toBe(day("2024-03-01T00:00"));
-    expect(edgesOf("by($grain, x)", "datetime", [day("2023-11-15T00:00"), day("2024-02-01T00:00")])?.starts).toHaveLength(2);
+    expect(
+      edgesOf("by($grain, x)", "datetime", [day("2023-11-15T00:00"), day("2024-02-01T00:00")])?.starts,
+    ).toHaveLength(2);
   });
   test("every value lies in the stretch that it is given", () => {
     fc.assert(
-      fc.property(fc.array(fc.integer({ min: -5000, max: 5000 }).map((value) => value / 10), { minLength: 1, maxLength: 30 }), fc.integer({ min: 1, max: 12 }), (values, count) => {
-        const interval = intervalOf(formula(`bin(x, ${count})`));
-        const frame = table("number", values);
-        const edges = interval && intervalEdges(interval, frame);
-        if (!interval || !edges) throw new Error("no edges");
-        const starts = startsOf(interval, edges, frame);
-        if (starts.kind === "text") throw new Error("not numbers");
-        values.forEach((value, row) => {
-          const start = starts.values[row] as number;
-          expect(start).toBeLessThanOrEqual(value);
-          expect(value).toBeLessThanOrEqual(stretchEnd(edges, start) + 1e-9);
-        });
-      }),
+      fc.property(
+        fc.array(
+          fc.integer({ min: -5000, max: 5000 }).map((value) => value / 10),
+          { minLength: 1, maxLength: 30 },
+        ),
+        fc.integer({ min: 1, max: 12 }),
+        (values, count) => {
+          const interval = intervalOf(formula(`bin(x, ${count})`));
+          const frame = table("number", values);
+          const edges = interval && intervalEdges(interval, frame);
+          if (!interval || !edges) throw new Error("no edges");
+          const starts = startsOf(interval, edges, frame);
+          if (starts.kind === "text") throw new Error("not numbers");
+          values.forEach((value, row) => {
+            const start = starts.values[row] as number;
+            expect(start).toBeLessThanOrEqual(value);
+            expect(value).toBeLessThanOrEqual(stretchEnd(edges, start) + 1e-9);
+          });
+        },
+      ),
     );
   });
   test("of all rows hold the rows that are left, too", () => {

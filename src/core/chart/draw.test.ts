@@ -14,22 +14,38 @@ b,x,-2,2024-03-02
 c,,4,2024-04-09
 ,y,3,2024-04-10`;
 
-function drawn(chart: string, setup: (model: Model) => void = () => undefined, off: (string | null)[] = [], links = "") {
-  const compiled = compileText(sheetOver(CSV, `charts:\n  one: ${chart}\n  two: {from: calls, draw: points, x: v, y: v}\n${links}`));
+function drawn(
+  chart: string,
+  setup: (model: Model) => void = () => undefined,
+  off: (string | null)[] = [],
+  links = "",
+) {
+  const compiled = compileText(
+    sheetOver(CSV, `charts:\n  one: ${chart}\n  two: {from: calls, draw: points, x: v, y: v}\n${links}`),
+  );
   expect(compiled.findings.filter(({ severity }) => severity === "error").map(({ message }) => message)).toEqual([]);
   const model = new Model(compiled.plan, compiled.tables);
   setup(model);
   const input = model.chartInput("one", 400, 200, new Set(off));
   if (!input) throw new Error("no chart");
   const result = drawChart(input);
-  const rows = chartRows(input.plan as ChartPlan, result.layers.map(({ marks, values }) => ({ ids: marks.ids, values })), result.layers.map((_, at) => at));
+  const rows = chartRows(
+    input.plan as ChartPlan,
+    result.layers.map(({ marks, values }) => ({ ids: marks.ids, values })),
+    result.layers.map((_, at) => at),
+  );
   return { ...result, rows, input };
 }
 
 describe("bars", () => {
   test("stand along categories in order, missing last, and begin at zero", () => {
     const { rows, scene, y } = drawn("{from: calls, draw: bars, x: k, y: count()}");
-    expect(rows).toEqual([{ x: "a", y: 2 }, { x: "b", y: 2 }, { x: "c", y: 1 }, { x: null, y: 1 }]);
+    expect(rows).toEqual([
+      { x: "a", y: 2 },
+      { x: "b", y: 2 },
+      { x: "c", y: 1 },
+      { x: null, y: 1 },
+    ]);
     expect(y?.domain[0]).toBe(0);
     const marks = scene.marks[0] as BarMarks;
     expect(marks.height[0]).toBeCloseTo((marks.height[2] as number) * 2, 6);
@@ -57,11 +73,28 @@ describe("bars", () => {
     expect(marks.y[0] as number).toBeGreaterThan(marks.y[1] as number);
   });
   test("empty periods are zero for counts and gaps for means", () => {
-    expect(drawn("{from: calls, draw: bars, x: by_month(d), y: count()}").rows).toEqual([{ x: "2024-01-01", y: 2 }, { x: "2024-02-01", y: 0 }, { x: "2024-03-01", y: 2 }, { x: "2024-04-01", y: 2 }]);
-    expect(drawn("{from: calls, draw: bars, x: by_month(d), y: mean(v)}").rows.map(({ x }) => x)).toEqual(["2024-01-01", "2024-03-01", "2024-04-01"]);
+    expect(drawn("{from: calls, draw: bars, x: by_month(d), y: count()}").rows).toEqual([
+      { x: "2024-01-01", y: 2 },
+      { x: "2024-02-01", y: 0 },
+      { x: "2024-03-01", y: 2 },
+      { x: "2024-04-01", y: 2 },
+    ]);
+    expect(drawn("{from: calls, draw: bars, x: by_month(d), y: mean(v)}").rows.map(({ x }) => x)).toEqual([
+      "2024-01-01",
+      "2024-03-01",
+      "2024-04-01",
+    ]);
   });
   test("a bin is its start", () => {
-    expect(drawn('{from: calls, draw: bars, x: "bin(v, 7)", y: count()}').rows.map(({ x, y }) => [x, y])).toEqual([[-2, 1], [-1, 0], [0, 0], [1, 1], [2, 1], [3, 1], [4, 2]]);
+    expect(drawn('{from: calls, draw: bars, x: "bin(v, 7)", y: count()}').rows.map(({ x, y }) => [x, y])).toEqual([
+      [-2, 1],
+      [-1, 0],
+      [0, 0],
+      [1, 1],
+      [2, 1],
+      [3, 1],
+      [4, 2],
+    ]);
   });
 });
 
@@ -70,7 +103,12 @@ describe("lines and points", () => {
     const { scene, rows } = drawn("{from: calls, draw: line, x: by_month(d), y: sum(v), color: c}");
     const marks = scene.marks[0] as LineMarks;
     expect(marks.starts).toHaveLength(4);
-    expect(rows.filter(({ color }) => color === "x").map(({ x, y }) => [x, y])).toEqual([["2024-01-01", 1], ["2024-02-01", 0], ["2024-03-01", 3], ["2024-04-01", 0]]);
+    expect(rows.filter(({ color }) => color === "x").map(({ x, y }) => [x, y])).toEqual([
+      ["2024-01-01", 1],
+      ["2024-02-01", 0],
+      ["2024-03-01", 3],
+      ["2024-04-01", 0],
+    ]);
   });
   test("points without a value are counted out, and a log axis takes what is above zero", () => {
     const { scene } = drawn("{from: calls, draw: points, x: v, y: v, axes: {x: {scale: log}}}");
@@ -78,7 +116,9 @@ describe("lines and points", () => {
     expect([...(scene.marks[0] as PointMarks).x].every(Number.isFinite)).toBe(true);
   });
   test("layers name themselves in rows", () => {
-    const { rows } = drawn("{from: calls, x: by_month(d), y: count(), layers: [{draw: line}, {draw: points, name: dots}]}");
+    const { rows } = drawn(
+      "{from: calls, x: by_month(d), y: count(), layers: [{draw: line}, {draw: points, name: dots}]}",
+    );
     expect(new Set(rows.map(({ layer }) => layer))).toEqual(new Set([0, "dots"]));
   });
 });
@@ -91,21 +131,42 @@ describe("what is selected", () => {
     const brushed = drawn(chart, (model) => model.engine.select("two", { x: [0, 1.5] }), [], links);
     expect(brushed.y?.domain).toEqual(all);
     expect(brushed.rows).toEqual([{ x: "a", y: 1 }]);
-    const picked = drawn(chart, (model) => model.engine.select("k", { keys: [{ k: "b" }] }), [], `${links}controls:\n  k: {pick: k, from: calls}\n`);
+    const picked = drawn(
+      chart,
+      (model) => model.engine.select("k", { keys: [{ k: "b" }] }),
+      [],
+      `${links}controls:\n  k: {pick: k, from: calls}\n`,
+    );
     expect(picked.y?.domain[1]).toBeLessThan(all?.[1] as number);
   });
   test("a removed legend entry leaves, and the axis closes", () => {
     const chart = "{from: calls, draw: bars, x: k, y: count(), color: c}";
     const { rows, y } = drawn(chart, undefined, ["x", null]);
-    expect(rows).toEqual([{ x: "a", y: 1, color: "y" }, { x: null, y: 1, color: "y" }]);
+    expect(rows).toEqual([
+      { x: "a", y: 1, color: "y" },
+      { x: null, y: 1, color: "y" },
+    ]);
     expect(y?.domain[1]).toBeLessThan(drawn(chart).y?.domain[1] as number);
   });
   test("fade draws all faintly and the selected part over it", () => {
-    const { scene } = drawn("{from: calls, draw: bars, x: k, y: count()}", (model) => model.engine.select("two", { x: [0, 1.5] }), [], "links:\n  - brush x on two -> fade 0.3 one\n");
-    expect(scene.marks.map(({ opacity, ids }) => [opacity, ids.length])).toEqual([[0.3, 4], [1, 1]]);
+    const { scene } = drawn(
+      "{from: calls, draw: bars, x: k, y: count()}",
+      (model) => model.engine.select("two", { x: [0, 1.5] }),
+      [],
+      "links:\n  - brush x on two -> fade 0.3 one\n",
+    );
+    expect(scene.marks.map(({ opacity, ids }) => [opacity, ids.length])).toEqual([
+      [0.3, 4],
+      [1, 1],
+    ]);
   });
   test("nothing left says so", () => {
-    const { scene } = drawn("{from: calls, draw: bars, x: k, y: count(), empty: Nobody came}", (model) => model.engine.select("two", { x: [50, 60] }), [], links);
+    const { scene } = drawn(
+      "{from: calls, draw: bars, x: k, y: count(), empty: Nobody came}",
+      (model) => model.engine.select("two", { x: [50, 60] }),
+      [],
+      links,
+    );
     expect(scene.message).toBe("Nobody came");
   });
 });
@@ -113,26 +174,62 @@ describe("what is selected", () => {
 describe("scales", () => {
   test("places and values are each other's inverse", () => {
     for (const scale of ["linear", "log", "time"] as const) {
-      const made = continuousScale({ kind: scale === "time" ? "date" : "number", scale, domain: [2, 5000], range: [10, 310], nice: false, tickCount: 5 });
+      const made = continuousScale({
+        kind: scale === "time" ? "date" : "number",
+        scale,
+        domain: [2, 5000],
+        range: [10, 310],
+        nice: false,
+        tickCount: 5,
+      });
       expect(made.invert(made.place(77))).toBeCloseTo(77, 8);
       expect(made.place(2)).toBeCloseTo(10, 8);
     }
   });
   test("ticks are round and written with just the decimals they need", () => {
-    const texts = (low: number, high: number) => continuousScale({ kind: "number", scale: "linear", domain: [low, high], range: [0, 300], nice: true, tickCount: 4 }).ticks.map(({ text }) => text);
+    const texts = (low: number, high: number) =>
+      continuousScale({
+        kind: "number",
+        scale: "linear",
+        domain: [low, high],
+        range: [0, 300],
+        nice: true,
+        tickCount: 4,
+      }).ticks.map(({ text }) => text);
     expect(texts(0, 1)).toEqual(["0.0", "0.2", "0.4", "0.6", "0.8", "1.0"]);
     expect(texts(0, 20000)).toEqual(["0", "5,000", "10,000", "15,000", "20,000"]);
-    const clock = continuousScale({ kind: "duration", scale: "linear", domain: [0, 7200], range: [0, 300], nice: true, tickCount: 4 });
+    const clock = continuousScale({
+      kind: "duration",
+      scale: "linear",
+      domain: [0, 7200],
+      range: [0, 300],
+      nice: true,
+      tickCount: 4,
+    });
     expect(clock.ticks.map(({ text }) => text)).toEqual(["0:00", "0:30", "1:00", "1:30", "2:00"]);
   });
   test("counts have whole ticks, however few there are", () => {
-    const texts = (high: number) => continuousScale({ kind: "number", scale: "linear", domain: [0, high], range: [0, 300], nice: true, whole: true, tickCount: 6 }).ticks.map(({ text }) => text);
+    const texts = (high: number) =>
+      continuousScale({
+        kind: "number",
+        scale: "linear",
+        domain: [0, high],
+        range: [0, 300],
+        nice: true,
+        whole: true,
+        tickCount: 6,
+      }).ticks.map(({ text }) => text);
     expect(texts(1)).toEqual(["0", "1"]);
     expect(texts(2)).toEqual(["0", "1", "2"]);
     expect(texts(2500)).toEqual(["0", "500", "1,000", "1,500", "2,000", "2,500"]);
   });
   test.each(["linear", "log"])("a %s axis stands even where controls leave nothing", (scale) => {
-    const { y, scene } = drawn(`{from: calls, draw: points, x: v, y: v, axes: {y: {scale: ${scale}}}}`, (model) => model.engine.select("k", { keys: [] }), [], "controls:\n  k: {pick: k, from: calls}\n");
+    const { y, scene } = drawn(
+      `{from: calls, draw: points, x: v, y: v, axes: {y: {scale: ${scale}}}}`,
+      (model) => model.engine.select("k", { keys: [] }),
+      [],
+      "controls:\n  k: {pick: k, from: calls}\n",
+    );
     expect(y?.domain.every(Number.isFinite)).toBe(true);
     expect(scene.message).toBe("No rows pass");
   });
@@ -142,7 +239,14 @@ describe("scales", () => {
     expect(scale.invert(199)).toBe(3);
   });
   test("one value alone still has an axis", () => {
-    const scale = continuousScale({ kind: "number", scale: "linear", domain: [5, 5], range: [0, 100], nice: true, tickCount: 4 });
+    const scale = continuousScale({
+      kind: "number",
+      scale: "linear",
+      domain: [5, 5],
+      range: [0, 100],
+      nice: true,
+      tickCount: 4,
+    });
     expect(Number.isFinite(scale.place(5))).toBe(true);
     expect(scale.domain[0]).toBeLessThan(scale.domain[1]);
   });

@@ -25,7 +25,13 @@ function axisTitle(axis: AxisPlan): string {
   return axis.unit ? `${axis.title}, ${axis.unit}` : axis.title;
 }
 
-function makeScale(input: ChartInput, name: "x" | "y", axis: AxisPlan, categories: Category[] | undefined, range: [number, number]): Scale {
+function makeScale(
+  input: ChartInput,
+  name: "x" | "y",
+  axis: AxisPlan,
+  categories: Category[] | undefined,
+  range: [number, number],
+): Scale {
   const along = axis.reverse ? ([range[1], range[0]] as [number, number]) : range;
   if (categories) return categoryScale(categories.map(labelOf), along);
   const length = Math.abs(range[1] - range[0]);
@@ -67,7 +73,15 @@ export function drawChart(input: ChartInput): Drawn {
   const top = yTitle ? 22 : 8;
   const bottom = (xAxis && !xAxis.hidden ? 22 : 4) + (xTitle ? 16 : 0);
   const plotHeight = Math.max(10, height - top - bottom);
-  const yScale = yAxis ? makeScale(input, "y", yAxis, categories.y, yAxis.scale === "category" ? [top, top + plotHeight] : [top + plotHeight, top]) : undefined;
+  const yScale = yAxis
+    ? makeScale(
+        input,
+        "y",
+        yAxis,
+        categories.y,
+        yAxis.scale === "category" ? [top, top + plotHeight] : [top + plotHeight, top],
+      )
+    : undefined;
   const widest = yScale && !yAxis?.hidden ? Math.max(0, ...yScale.ticks.map((tick) => textWidth(tick.text, TEXT))) : 0;
   const left = Math.ceil(Math.min(widest, width * MOST_LABEL) + (yScale && !yAxis?.hidden ? 10 : 2));
   const right = 14;
@@ -80,33 +94,83 @@ export function drawChart(input: ChartInput): Drawn {
   const upper = yScale && yAxis && !yAxis.hidden;
   if (upper) {
     for (const tick of yScale.ticks) {
-      if (yAxis.grid && yScale.type !== "category") grid.push({ x1: plot.x, y1: Math.round(tick.place) + 0.5, x2: plot.x + plot.width, y2: Math.round(tick.place) + 0.5, paint: "rule" });
+      if (yAxis.grid && yScale.type !== "category")
+        grid.push({
+          x1: plot.x,
+          y1: Math.round(tick.place) + 0.5,
+          x2: plot.x + plot.width,
+          y2: Math.round(tick.place) + 0.5,
+          paint: "rule",
+        });
     }
     const shown = yScale.type === "category" ? everyNth(yScale) : yScale.ticks;
-    for (const tick of shown) texts.push({ x: left - 8, y: tick.place + 4, text: cutText(tick.text, left - 10, TEXT), size: TEXT, paint: yScale.type === "category" ? "ink" : "quiet", anchor: "end" });
+    for (const tick of shown)
+      texts.push({
+        x: left - 8,
+        y: tick.place + 4,
+        text: cutText(tick.text, left - 10, TEXT),
+        size: TEXT,
+        paint: yScale.type === "category" ? "ink" : "quiet",
+        anchor: "end",
+      });
     if (yTitle) texts.push({ x: 0, y: 11, text: cutText(yTitle, width, TEXT), size: TEXT, paint: "quiet" });
   }
   if (xScale && xAxis && !xAxis.hidden) {
     const below = plot.y + plot.height;
     for (const tick of xScale.ticks) {
-      if (xAxis.grid && xScale.type !== "category") grid.push({ x1: Math.round(tick.place) + 0.5, y1: plot.y, x2: Math.round(tick.place) + 0.5, y2: below, paint: "rule" });
+      if (xAxis.grid && xScale.type !== "category")
+        grid.push({
+          x1: Math.round(tick.place) + 0.5,
+          y1: plot.y,
+          x2: Math.round(tick.place) + 0.5,
+          y2: below,
+          paint: "rule",
+        });
     }
     const room = xScale.type === "category" ? xScale.band - 4 : Number.POSITIVE_INFINITY;
     const narrow = xScale.type === "category" && xScale.ticks.some((tick) => textWidth(tick.text, TEXT) > room);
-    const shown = narrow ? xScale.ticks.map((tick) => ({ ...tick, text: cutText(tick.text, Math.max(12, room), TEXT) })).filter((_, i) => room > 12 || i % Math.ceil(16 / xScale.band) === 0) : spacedTicks(xScale);
+    const shown = narrow
+      ? xScale.ticks
+          .map((tick) => ({ ...tick, text: cutText(tick.text, Math.max(12, room), TEXT) }))
+          .filter((_, i) => room > 12 || i % Math.ceil(16 / xScale.band) === 0)
+      : spacedTicks(xScale);
     for (const tick of shown) {
       const half = textWidth(tick.text, TEXT) / 2;
-      texts.push({ x: Math.max(half, Math.min(width - half, tick.place)), y: below + 17, text: tick.text, size: TEXT, paint: xScale.type === "category" ? "ink" : "quiet", anchor: "middle" });
+      texts.push({
+        x: Math.max(half, Math.min(width - half, tick.place)),
+        y: below + 17,
+        text: tick.text,
+        size: TEXT,
+        paint: xScale.type === "category" ? "ink" : "quiet",
+        anchor: "middle",
+      });
     }
-    if (xTitle) texts.push({ x: plot.x + plot.width, y: below + 33, text: cutText(xTitle, plot.width, TEXT), size: TEXT, paint: "quiet", anchor: "end" });
-    if (plan.along === "x" || !yScale) axisLines.push({ x1: plot.x, y1: Math.round(below) + 0.5, x2: plot.x + plot.width, y2: Math.round(below) + 0.5, paint: "quiet" });
+    if (xTitle)
+      texts.push({
+        x: plot.x + plot.width,
+        y: below + 33,
+        text: cutText(xTitle, plot.width, TEXT),
+        size: TEXT,
+        paint: "quiet",
+        anchor: "end",
+      });
+    if (plan.along === "x" || !yScale)
+      axisLines.push({
+        x1: plot.x,
+        y1: Math.round(below) + 0.5,
+        x2: plot.x + plot.width,
+        y2: Math.round(below) + 0.5,
+        paint: "quiet",
+      });
   }
-  if (plan.along === "y" && yScale) axisLines.push({ x1: plot.x + 0.5, y1: plot.y, x2: plot.x + 0.5, y2: plot.y + plot.height, paint: "quiet" });
+  if (plan.along === "y" && yScale)
+    axisLines.push({ x1: plot.x + 0.5, y1: plot.y, x2: plot.x + 0.5, y2: plot.y + plot.height, paint: "quiet" });
 
   const frames = { ...(xScale ? { x: xScale } : {}), ...(yScale ? { y: yScale } : {}), categories };
   const marks: Marks[] = [];
   input.layers.forEach((layer, place) => {
-    if (layer.base) marks.push(layerMarks(input, layer, layer.base.answer, frames, place, layer.base.opacity, false).marks);
+    if (layer.base)
+      marks.push(layerMarks(input, layer, layer.base.answer, frames, place, layer.base.opacity, false).marks);
   });
   const layers = input.layers.map((layer, place) => layerMarks(input, layer, layer.current, frames, place, 1, true));
   for (const layer of layers) marks.push(layer.marks);

@@ -47,7 +47,9 @@ const seriesCache = new WeakMap<Prepared, { of: Int32Array; count: number }>();
 function seriesOf(prepared: Prepared, others: readonly Column[]): { of: Int32Array; count: number } {
   let series = seriesCache.get(prepared);
   if (!series) {
-    series = others.length ? groupRows(others, prepared.groupCount) : { of: new Int32Array(prepared.groupCount), count: 1 };
+    series = others.length
+      ? groupRows(others, prepared.groupCount)
+      : { of: new Int32Array(prepared.groupCount), count: 1 };
     seriesCache.set(prepared, series);
   }
   return series;

@@ -38,7 +38,15 @@ export function grainOf(interval: Interval & { type: "period" }, frame: Frame): 
 }
 
 /** Seconds of the shortest period of each grain, in which stretches are counted before they are made. */
-const SHORTEST: Record<Grain, number> = { minute: 60, hour: 3600, day: DAY, week: 7 * DAY, month: 28 * DAY, quarter: 90 * DAY, year: 365 * DAY };
+const SHORTEST: Record<Grain, number> = {
+  minute: 60,
+  hour: 3600,
+  day: DAY,
+  week: 7 * DAY,
+  month: 28 * DAY,
+  quarter: 90 * DAY,
+  year: 365 * DAY,
+};
 
 /** About how many stretches an interval makes over its rows; not fewer than there are, by more than a part. */
 export function stretchCount(interval: Interval, frame: Frame): number {
@@ -47,10 +55,16 @@ export function stretchCount(interval: Interval, frame: Frame): number {
   if (!range) return 0;
   if (interval.type === "bin") return constant(evaluate(interval.count, frame));
   const length = range[1] - range[0];
-  return Math.floor(length / (interval.type === "width" ? constant(evaluate(interval.width, frame)) : SHORTEST[grainOf(interval, frame)])) + 1;
+  return (
+    Math.floor(
+      length /
+        (interval.type === "width" ? constant(evaluate(interval.width, frame)) : SHORTEST[grainOf(interval, frame)]),
+    ) + 1
+  );
 }
 
-const startsIn = (from: number, count: number, edge: (index: number) => number) => Float64Array.from({ length: count }, (_, index) => edge(from + index));
+const startsIn = (from: number, count: number, edge: (index: number) => number) =>
+  Float64Array.from({ length: count }, (_, index) => edge(from + index));
 
 /** All stretches over the known values of all rows; none when nothing is known, or when they are more than can be drawn. */
 export function intervalEdges(interval: Interval, frame: Frame): Edges | undefined {
@@ -107,5 +121,8 @@ export function stretchEnd(edges: Edges, start: number): number {
 export function startsOf(interval: Interval, edges: Edges, frame: Frame): Column {
   const column = columnOf(evaluate(interval.of, frame), frame.length);
   if (column.kind === "text") return column;
-  return { kind: column.kind, values: column.values.map((value) => (value === value ? (edges.starts[stretchOf(edges, value)] as number) : value)) };
+  return {
+    kind: column.kind,
+    values: column.values.map((value) => (value === value ? (edges.starts[stretchOf(edges, value)] as number) : value)),
+  };
 }

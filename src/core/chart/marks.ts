@@ -19,7 +19,8 @@ export interface Frames {
 /** The number of each group's category on an axis; for text through its dictionary. */
 function categoryPlaces(column: Column, categories: readonly Category[], ids: Int32Array): Float64Array {
   const byName = new Map(categories.map(({ name }, place) => [name, place]));
-  const byCode = column.kind === "text" ? Float64Array.from(column.dictionary, (name) => byName.get(name) ?? Number.NaN) : undefined;
+  const byCode =
+    column.kind === "text" ? Float64Array.from(column.dictionary, (name) => byName.get(name) ?? Number.NaN) : undefined;
   const missing = byName.get(null) ?? Number.NaN;
   const places = new Float64Array(ids.length);
   for (let i = 0; i < ids.length; i++) {
@@ -65,7 +66,12 @@ function pixelsOf(values: Float64Array, scale: Scale): Float64Array {
 const RAMP_STEPS = 32;
 
 /** Paints and, for each drawn group, which of them. */
-function paintsOf(input: ChartInput, layer: LayerInput, values: LayerValues, ids: Int32Array): { paints: Paint[]; color: Uint16Array } {
+function paintsOf(
+  input: ChartInput,
+  layer: LayerInput,
+  values: LayerValues,
+  ids: Int32Array,
+): { paints: Paint[]; color: Uint16Array } {
   const { color } = input;
   if (layer.plan.paint) return { paints: [layer.plan.paint], color: new Uint16Array(ids.length) };
   if (!values.get("color") || !color) return { paints: ["quay:0"], color: new Uint16Array(ids.length) };
@@ -76,12 +82,20 @@ function paintsOf(input: ChartInput, layer: LayerInput, values: LayerValues, ids
   const span = color.high - color.low || 1;
   const places = Uint16Array.from(ids, (id) => {
     const value = numbers?.[id] ?? Number.NaN;
-    return value === value ? Math.round(Math.max(0, Math.min(1, (value - color.low) / span)) * RAMP_STEPS) : RAMP_STEPS + 1;
+    return value === value
+      ? Math.round(Math.max(0, Math.min(1, (value - color.low) / span)) * RAMP_STEPS)
+      : RAMP_STEPS + 1;
   });
   return { paints, color: places };
 }
 
-function bars(input: ChartInput, values: LayerValues, ids: Int32Array, frames: Frames, base: Omit<BarMarks, "shape" | "x" | "y" | "width" | "height">): BarMarks {
+function bars(
+  input: ChartInput,
+  values: LayerValues,
+  ids: Int32Array,
+  frames: Frames,
+  base: Omit<BarMarks, "shape" | "x" | "y" | "width" | "height">,
+): BarMarks {
   const { along, stacking } = input.plan;
   const measured = along === "x" ? "y" : "x";
   const [alongScale, measuredScale] = [frames[along], frames[measured]];
@@ -129,27 +143,46 @@ function clampTo(scale: Scale, value: number): number {
   return scale.type === "log" && value <= 0 ? scale.domain[0] : value;
 }
 
-function points(layer: LayerInput, values: LayerValues, ids: Int32Array, frames: Frames, base: Omit<PointMarks, "shape" | "x" | "y" | "radius">): PointMarks {
+function points(
+  layer: LayerInput,
+  values: LayerValues,
+  ids: Int32Array,
+  frames: Frames,
+  base: Omit<PointMarks, "shape" | "x" | "y" | "radius">,
+): PointMarks {
   const pixels = (name: "x" | "y") => {
     const scale = frames[name];
     if (!scale) return new Float64Array(ids.length);
     const column = values.get(name);
     // Rows keep their place while a brush moves; only which of them are drawn changes.
-    if (column && column.kind !== "text" && !frames.categories[name] && !values.prepared.query.grouped) return taken(pixelsOf(column.values, scale), ids);
+    if (column && column.kind !== "text" && !frames.categories[name] && !values.prepared.query.grouped)
+      return taken(pixelsOf(column.values, scale), ids);
     return axisValues(values, name, frames, ids).map(scale.place);
   };
   const area = layer.plan.size ?? (ids.length > 2000 ? 9 : 24);
   return { ...base, shape: "points", x: pixels("x"), y: pixels("y"), radius: Math.sqrt(area / Math.PI) };
 }
 
-function lines(input: ChartInput, values: LayerValues, ids: Int32Array, frames: Frames, base: Omit<LineMarks, "shape" | "x" | "y" | "starts" | "lineColor" | "width">): LineMarks {
+function lines(
+  input: ChartInput,
+  values: LayerValues,
+  ids: Int32Array,
+  frames: Frames,
+  base: Omit<LineMarks, "shape" | "x" | "y" | "starts" | "lineColor" | "width">,
+): LineMarks {
   const { along } = input.plan;
   const alongValues = values.get("along") ? (values.numbers("along") ?? new Float64Array(0)) : undefined;
-  const orderBy = alongValues ? Float64Array.from(ids, (id) => alongValues[id] as number) : axisValues(values, along, frames, ids);
+  const orderBy = alongValues
+    ? Float64Array.from(ids, (id) => alongValues[id] as number)
+    : axisValues(values, along, frames, ids);
   const seriesColumn = values.get("series");
   const seriesOf = seriesColumn ? Int32Array.from(ids, (id) => seriesCode(seriesColumn, id)) : undefined;
   const order = Int32Array.from(ids.keys()).sort(
-    (a, b) => (base.color[a] as number) - (base.color[b] as number) || (seriesOf ? (seriesOf[a] as number) - (seriesOf[b] as number) : 0) || (orderBy[a] as number) - (orderBy[b] as number) || a - b,
+    (a, b) =>
+      (base.color[a] as number) - (base.color[b] as number) ||
+      (seriesOf ? (seriesOf[a] as number) - (seriesOf[b] as number) : 0) ||
+      (orderBy[a] as number) - (orderBy[b] as number) ||
+      a - b,
   );
   const sorted = order.map((i) => ids[i] as number);
   const xs = axisValues(values, "x", frames, sorted);
@@ -159,16 +192,31 @@ function lines(input: ChartInput, values: LayerValues, ids: Int32Array, frames: 
   const lineColor: number[] = [];
   const color = Uint16Array.from(order, (i) => base.color[i] as number);
   for (let i = 0; i < order.length; i++) {
-    const changed = i === 0 || color[i] !== color[i - 1] || (seriesOf && seriesOf[order[i] as number] !== seriesOf[order[i - 1] as number]);
+    const changed =
+      i === 0 ||
+      color[i] !== color[i - 1] ||
+      (seriesOf && seriesOf[order[i] as number] !== seriesOf[order[i - 1] as number]);
     if (changed) {
       starts.push(i);
       lineColor.push(color[i] as number);
     }
-    if (frames.x) xs[i] = middleOf(frames.x, xs[i] as number, along === "x" && edges?.grain === undefined ? edges : undefined);
-    if (frames.y) ys[i] = middleOf(frames.y, ys[i] as number, along === "y" && edges?.grain === undefined ? edges : undefined);
+    if (frames.x)
+      xs[i] = middleOf(frames.x, xs[i] as number, along === "x" && edges?.grain === undefined ? edges : undefined);
+    if (frames.y)
+      ys[i] = middleOf(frames.y, ys[i] as number, along === "y" && edges?.grain === undefined ? edges : undefined);
   }
   starts.push(order.length);
-  return { ...base, shape: "lines", ids: sorted, color, x: xs, y: ys, starts: Int32Array.from(starts), lineColor: Uint16Array.from(lineColor), width: 1.8 };
+  return {
+    ...base,
+    shape: "lines",
+    ids: sorted,
+    color,
+    x: xs,
+    y: ys,
+    starts: Int32Array.from(starts),
+    lineColor: Uint16Array.from(lineColor),
+    width: 1.8,
+  };
 }
 
 function seriesCode(column: Column, id: number): number {
@@ -223,20 +271,43 @@ function inOrder(input: ChartInput, values: LayerValues, ids: Int32Array, frames
   const along = axisValues(values, input.plan.along, frames, ids);
   const colors = colorPlaces(input, values, ids);
   return Int32Array.from(ids.keys())
-    .sort((a, b) => (along[a] as number) - (along[b] as number) || (colors[a] as number) - (colors[b] as number) || a - b)
+    .sort(
+      (a, b) => (along[a] as number) - (along[b] as number) || (colors[a] as number) - (colors[b] as number) || a - b,
+    )
     .map((i) => ids[i] as number);
 }
 
 /** The marks of one layer under an answer, and the values that they stand for. */
-export function layerMarks(input: ChartInput, layer: LayerInput, answer: Answer, frames: Frames, place: number, opacity: number, marksOwnPick: boolean): { marks: Marks; values: LayerValues } {
+export function layerMarks(
+  input: ChartInput,
+  layer: LayerInput,
+  answer: Answer,
+  frames: Frames,
+  place: number,
+  opacity: number,
+  marksOwnPick: boolean,
+): { marks: Marks; values: LayerValues } {
   const values = new LayerValues(answer, layer.all);
   const drawn = leftByLegend(input, answer, drawnIds(answer, input.plan.along));
   const ids = inOrder(input, values, placed(values, drawn, frames), frames);
   const { paints, color } = paintsOf(input, layer, values, ids);
   const picked = marksOwnPick ? layer.picked?.(ids) : undefined;
-  const base = { layer: place, paints, color, opacity: opacity * (layer.plan.opacity ?? 1), ids, ...(picked ? { picked } : {}) };
-  const marks = layer.plan.draw === "bars" ? bars(input, values, ids, frames, base) : layer.plan.draw === "line" ? lines(input, values, ids, frames, base) : points(layer, values, ids, frames, base);
-  if (picked && marks.shape === "lines") marks.picked = layer.picked?.(marks.ids) ?? new Uint8Array(marks.ids.length).fill(1);
+  const base = {
+    layer: place,
+    paints,
+    color,
+    opacity: opacity * (layer.plan.opacity ?? 1),
+    ids,
+    ...(picked ? { picked } : {}),
+  };
+  const marks =
+    layer.plan.draw === "bars"
+      ? bars(input, values, ids, frames, base)
+      : layer.plan.draw === "line"
+        ? lines(input, values, ids, frames, base)
+        : points(layer, values, ids, frames, base);
+  if (picked && marks.shape === "lines")
+    marks.picked = layer.picked?.(marks.ids) ?? new Uint8Array(marks.ids.length).fill(1);
   return { marks: fadeByLegend(input, marks, values), values };
 }
 

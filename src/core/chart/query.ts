@@ -3,7 +3,15 @@ import { AGGREGATES } from "../formula/aggregate-names";
 import { evaluate, type Frame, frameOf, rowsWhere } from "../formula/evaluate";
 import { groupRows } from "../formula/groups";
 import {
-  addTotals, answerScan, answerVector, finishTotals, type Measure, makeMeasure, type RowFilter, type ScanOrder, scanOrder,
+  addTotals,
+  answerScan,
+  answerVector,
+  finishTotals,
+  type Measure,
+  makeMeasure,
+  type RowFilter,
+  type ScanOrder,
+  scanOrder,
 } from "../formula/measures";
 import { printFormula } from "../formula/print";
 import { type Formula, partsOf } from "../formula/tree";
@@ -84,7 +92,12 @@ export interface PrepareOptions {
 }
 
 /** Makes a query ready over all rows of a table. */
-export function prepareQuery(query: Query, table: Table, setting: SettingValues, options: PrepareOptions = {}): Prepared {
+export function prepareQuery(
+  query: Query,
+  table: Table,
+  setting: SettingValues,
+  options: PrepareOptions = {},
+): Prepared {
   const { categoryAxes = new Set<string>(), fillAlong, fixedEdges, given } = options;
   const frame: Frame = { ...frameOf(table, setting), ...(given ? { given } : {}) };
   const length = table.rowCount;
@@ -97,10 +110,17 @@ export function prepareQuery(query: Query, table: Table, setting: SettingValues,
   const rowColumn = (name: string) => {
     const channel = query.channels[name] as Channel;
     const fixed = fixedEdges?.get(name);
-    return fixed && channel.interval ? startsOf(channel.interval, fixed, frame) : columnOf(evaluate(channel.formula, frame), length);
+    return fixed && channel.interval
+      ? startsOf(channel.interval, fixed, frame)
+      : columnOf(evaluate(channel.formula, frame), length);
   };
   const withoutPlace = (name: string, column: Column) => {
-    if (!PLACES.has(name) || isCategoryChannel(query.channels[name] as Channel, categoryAxes.has(name)) || column.kind === "text") return;
+    if (
+      !PLACES.has(name) ||
+      isCategoryChannel(query.channels[name] as Channel, categoryAxes.has(name)) ||
+      column.kind === "text"
+    )
+      return;
     for (let row = 0; row < length; row++) if (Number.isNaN(column.values[row])) leaveOut[row] = 1;
   };
   const edges = new Map<string, Edges>();
@@ -129,13 +149,19 @@ export function prepareQuery(query: Query, table: Table, setting: SettingValues,
   const grouping = groupRows(keyColumns, length, leaveOut);
   // A query without keys has its one group even when no row is there.
   const oneGroup = query.groupBy.length === 0 && grouping.count === 0;
-  const keys = new Map(query.groupBy.map((name, place) => [name, gather(keyColumns[place] as Column, grouping.firstRows)]));
+  const keys = new Map(
+    query.groupBy.map((name, place) => [name, gather(keyColumns[place] as Column, grouping.firstRows)]),
+  );
   const groupCount = oneGroup ? 1 : fillEmpty(keys, grouping.count, fillAlong, edges);
   const calls = new Map<string, Formula & { type: "call" }>();
   for (const channel of Object.values(query.channels)) if (channel.aggregate) aggregatesOf(channel.formula, calls);
   const contributions: (Float64Array | null)[] = [null];
   const measures = [...calls].map(([text, call]): PreparedMeasure => {
-    const measure = makeMeasure(call.name, call.arguments.map((argument) => evaluate(argument, frame)), length);
+    const measure = makeMeasure(
+      call.name,
+      call.arguments.map((argument) => evaluate(argument, frame)),
+      length,
+    );
     if (measure.type === "scan") return { text, measure, slots: [] };
     const slots = measure.contributions.map((contribution) => {
       const place = contributions.indexOf(contribution);
@@ -147,12 +173,20 @@ export function prepareQuery(query: Query, table: Table, setting: SettingValues,
 }
 
 /** Adds groups for stretches without rows, beside every combination of the other keys that is there. */
-function fillEmpty(keys: Map<string, Column>, count: number, along: string | undefined, edges: ReadonlyMap<string, Edges>): number {
+function fillEmpty(
+  keys: Map<string, Column>,
+  count: number,
+  along: string | undefined,
+  edges: ReadonlyMap<string, Edges>,
+): number {
   const found = along === undefined ? undefined : edges.get(along);
   const column = along === undefined ? undefined : keys.get(along);
   if (!found || !column || column.kind === "text" || count === 0) return count;
   const others = [...keys].filter(([name]) => name !== along);
-  const combination = groupRows(others.map(([, other]) => other), count);
+  const combination = groupRows(
+    others.map(([, other]) => other),
+    count,
+  );
   const combinations = others.length ? combination.count : 1;
   const starts = found.starts;
   if (starts.length * combinations > LIMITS.emptyStretches) return count;
@@ -181,7 +215,9 @@ function fillEmpty(keys: Map<string, Column>, count: number, along: string | und
 /** Answers a query over the rows that pass, by going over all of them. */
 export function answerQuery(prepared: Prepared, filter: RowFilter | null): Answer {
   if (!prepared.query.grouped) return { prepared, counts: passingRows(prepared.groups, filter), values: [] };
-  const totals = prepared.contributions.map((contribution) => addTotals(contribution, prepared.groups, prepared.groupCount, filter));
+  const totals = prepared.contributions.map((contribution) =>
+    addTotals(contribution, prepared.groups, prepared.groupCount, filter),
+  );
   return answerFromTotals(prepared, totals, filter);
 }
 
@@ -205,10 +241,19 @@ function passingRows(groups: Int32Array, filter: RowFilter | null): Uint8Array {
 }
 
 /** Answers a query whose totals are known already; only measures that need rows go over them. */
-export function answerFromTotals(prepared: Prepared, totals: readonly Float64Array[], filter: RowFilter | null): Answer {
+export function answerFromTotals(
+  prepared: Prepared,
+  totals: readonly Float64Array[],
+  filter: RowFilter | null,
+): Answer {
   const values = prepared.measures.map((prepared_) => {
     const { measure, slots } = prepared_;
-    if (measure.type === "totals") return finishTotals(measure, slots.map((slot) => totals[slot] as Float64Array), prepared.groupCount);
+    if (measure.type === "totals")
+      return finishTotals(
+        measure,
+        slots.map((slot) => totals[slot] as Float64Array),
+        prepared.groupCount,
+      );
     prepared_.order ??= scanOrder(measure, prepared.groups, prepared.groupCount);
     return answerScan(measure, prepared_.order, prepared.groupCount, filter);
   });
@@ -240,7 +285,9 @@ export function channelValues(name: string, answer: Answer, all: Answer): Column
 }
 
 function hasRowFunction(formula: Formula): boolean {
-  return (formula.type === "call" && Object.hasOwn(ROW_FUNCTIONS, formula.name)) || partsOf(formula).some(hasRowFunction);
+  return (
+    (formula.type === "call" && Object.hasOwn(ROW_FUNCTIONS, formula.name)) || partsOf(formula).some(hasRowFunction)
+  );
 }
 
 /** How functions that look at other rows go over the groups: along x (else the first key), by itself for every combination of the other keys. */
@@ -254,12 +301,17 @@ function alongX({ keys, groupCount }: Prepared): Pick<Frame, "groups" | "order">
 
 function givenBy(answer: Answer, all: Answer): (node: Formula) => Vector | undefined {
   const { prepared } = answer;
-  const keyTexts = new Map(prepared.query.groupBy.map((name) => [(prepared.query.channels[name] as Channel).text, name]));
+  const keyTexts = new Map(
+    prepared.query.groupBy.map((name) => [(prepared.query.channels[name] as Channel).text, name]),
+  );
   const aggregate = (call: Formula, from: Answer): Vector | undefined => {
     const text = printFormula(call);
     const place = from.prepared.measures.findIndex((measure) => measure.text === text);
     if (place < 0) return undefined;
-    const vector = answerVector((from.prepared.measures[place] as PreparedMeasure).measure, from.values[place] as Float64Array);
+    const vector = answerVector(
+      (from.prepared.measures[place] as PreparedMeasure).measure,
+      from.values[place] as Float64Array,
+    );
     return from.prepared === prepared ? vector : inGroupsOf(vector, from.prepared, prepared);
   };
   const share = (call: Formula & { type: "call" }, from: Answer): Vector => {
@@ -272,9 +324,11 @@ function givenBy(answer: Answer, all: Answer): (node: Formula) => Vector | undef
   return (node) => {
     const told = prepared.told?.(node);
     if (told) return told;
-    const from = node.type === "of" ? (node.selection === "all" ? all : (answer.of?.get(node.selection) ?? all)) : answer;
+    const from =
+      node.type === "of" ? (node.selection === "all" ? all : (answer.of?.get(node.selection) ?? all)) : answer;
     const call = node.type === "of" ? node.aggregate : node;
-    if (call.type === "call" && AGGREGATES.has(call.name)) return call.name === "share" ? share(call, from) : aggregate(call, from);
+    if (call.type === "call" && AGGREGATES.has(call.name))
+      return call.name === "share" ? share(call, from) : aggregate(call, from);
     if (node.type !== "call" && node.type !== "column") return undefined;
     const key = keyTexts.get(printFormula(node));
     const column = key === undefined ? undefined : prepared.keys.get(key);
@@ -285,13 +339,26 @@ function givenBy(answer: Answer, all: Answer): (node: Formula) => Vector | undef
 /** Keys of a group as one text, by which groups of two preparations of one query are matched. */
 function groupNames(prepared: Prepared): string[] {
   const columns = [...prepared.keys.values()];
-  return Array.from({ length: prepared.groupCount }, (_, group) => JSON.stringify(columns.map((column) => valueAt(column, group))));
+  return Array.from({ length: prepared.groupCount }, (_, group) =>
+    JSON.stringify(columns.map((column) => valueAt(column, group))),
+  );
 }
 
 /** Values per group of one preparation, in the numbering of another. */
 function inGroupsOf(vector: Vector, from: Prepared, to: Prepared): Vector {
   const places = new Map(groupNames(from).map((name, group) => [name, group]));
   const groups = groupNames(to).map((name) => places.get(name) ?? -1);
-  if (vector.kind === "text") return { ...vector, codes: Int32Array.from(groups, (group) => (group < 0 ? -1 : (vector.codes[group * vector.step] as number))), step: 1 };
-  return { ...vector, values: Float64Array.from(groups, (group) => (group < 0 ? Number.NaN : (vector.values[group * vector.step] as number))), step: 1 };
+  if (vector.kind === "text")
+    return {
+      ...vector,
+      codes: Int32Array.from(groups, (group) => (group < 0 ? -1 : (vector.codes[group * vector.step] as number))),
+      step: 1,
+    };
+  return {
+    ...vector,
+    values: Float64Array.from(groups, (group) =>
+      group < 0 ? Number.NaN : (vector.values[group * vector.step] as number),
+    ),
+    step: 1,
+  };
 }

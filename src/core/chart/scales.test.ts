@@ -5,11 +5,26 @@ import { categoryScale, continuousScale } from "./scales";
 const day = (text: string) => Date.parse(`${text}Z`) / 1000;
 
 function time(from: string, to: string, tickCount = 6): string[] {
-  return continuousScale({ kind: "datetime", scale: "time", domain: [day(from), day(to)], range: [0, 600], nice: false, tickCount }).ticks.map(({ text }) => text);
+  return continuousScale({
+    kind: "datetime",
+    scale: "time",
+    domain: [day(from), day(to)],
+    range: [0, 600],
+    nice: false,
+    tickCount,
+  }).ticks.map(({ text }) => text);
 }
 
 function lengths(high: number, format?: string): string[] {
-  return continuousScale({ kind: "duration", scale: "linear", domain: [0, high], range: [0, 600], nice: true, tickCount: 5, ...(format ? { format } : {}) }).ticks.map(({ text }) => text);
+  return continuousScale({
+    kind: "duration",
+    scale: "linear",
+    domain: [0, high],
+    range: [0, 600],
+    nice: true,
+    tickCount: 5,
+    ...(format ? { format } : {}),
+  }).ticks.map(({ text }) => text);
 }
 
 describe("ticks of time", () => {
@@ -35,7 +50,16 @@ describe("ticks of lengths of time", () => {
 });
 
 describe("ticks of numbers", () => {
-  const ticks = (low: number, high: number, more: object = {}) => continuousScale({ kind: "number", scale: "linear", domain: [low, high], range: [0, 300], nice: true, tickCount: 5, ...more }).ticks.map(({ text }) => text);
+  const ticks = (low: number, high: number, more: object = {}) =>
+    continuousScale({
+      kind: "number",
+      scale: "linear",
+      domain: [low, high],
+      range: [0, 300],
+      nice: true,
+      tickCount: 5,
+      ...more,
+    }).ticks.map(({ text }) => text);
   test("are short where numbers are large", () => {
     expect(ticks(0, 4e7)).toEqual(["0", "10M", "20M", "30M", "40M"]);
     expect(ticks(0, 4e6)).toEqual(["0", "1,000,000", "2,000,000", "3,000,000", "4,000,000"]);
@@ -44,7 +68,15 @@ describe("ticks of numbers", () => {
     expect(ticks(-2, 2)).toEqual(["−2", "−1", "0", "1", "2"]);
   });
   test("of a log axis stand at whole decades, or between where there are few", () => {
-    const log = (low: number, high: number) => continuousScale({ kind: "number", scale: "log", domain: [low, high], range: [0, 300], nice: false, tickCount: 5 }).ticks.map(({ text }) => text);
+    const log = (low: number, high: number) =>
+      continuousScale({
+        kind: "number",
+        scale: "log",
+        domain: [low, high],
+        range: [0, 300],
+        nice: false,
+        tickCount: 5,
+      }).ticks.map(({ text }) => text);
     expect(log(1, 1e8)).toEqual(["1", "10", "100", "1k", "10k", "100k", "1M", "10M", "100M"]);
     expect(log(1, 100)).toEqual(["1", "2", "5", "10", "20", "50", "100"]);
     expect(log(0, 0).length).toBeGreaterThan(0);
@@ -52,11 +84,20 @@ describe("ticks of numbers", () => {
 });
 
 describe("every scale", () => {
-  const domain = fc.tuple(fc.integer({ min: -1e6, max: 1e6 }), fc.integer({ min: 1, max: 1e6 })).map(([low, span]): [number, number] => [low, low + span]);
+  const domain = fc
+    .tuple(fc.integer({ min: -1e6, max: 1e6 }), fc.integer({ min: 1, max: 1e6 }))
+    .map(([low, span]): [number, number] => [low, low + span]);
   test("holds its domain when it is made nice, and places its ends at the ends", () => {
     fc.assert(
       fc.property(domain, fc.integer({ min: 1, max: 12 }), (ends, tickCount) => {
-        const scale = continuousScale({ kind: "number", scale: "linear", domain: ends, range: [10, 410], nice: true, tickCount });
+        const scale = continuousScale({
+          kind: "number",
+          scale: "linear",
+          domain: ends,
+          range: [10, 410],
+          nice: true,
+          tickCount,
+        });
         expect(scale.domain[0]).toBeLessThanOrEqual(ends[0]);
         expect(scale.domain[1]).toBeGreaterThanOrEqual(ends[1]);
         expect(scale.place(scale.domain[0])).toBeCloseTo(10, 6);
@@ -69,13 +110,23 @@ describe("every scale", () => {
     );
   });
   test("runs the other way when its range does", () => {
-    const scale = continuousScale({ kind: "number", scale: "linear", domain: [0, 10], range: [100, 0], nice: false, tickCount: 5 });
+    const scale = continuousScale({
+      kind: "number",
+      scale: "linear",
+      domain: [0, 10],
+      range: [100, 0],
+      nice: false,
+      tickCount: 5,
+    });
     expect([scale.place(0), scale.place(10), scale.invert(25)]).toEqual([100, 0, 7.5]);
   });
   test("of categories finds the band of every place", () => {
     fc.assert(
       fc.property(fc.integer({ min: 1, max: 30 }), fc.boolean(), (count, turned) => {
-        const scale = categoryScale(Array.from({ length: count }, (_, i) => String(i)), turned ? [300, 0] : [0, 300]);
+        const scale = categoryScale(
+          Array.from({ length: count }, (_, i) => String(i)),
+          turned ? [300, 0] : [0, 300],
+        );
         for (let i = 0; i < count; i++) expect(scale.invert(scale.place(i))).toBe(i);
         expect(scale.band).toBeCloseTo(300 / count, 9);
       }),

@@ -29,7 +29,30 @@ export interface Scale {
 
 const HOUR = 3600;
 const DAY = 86400;
-const DURATION_STEPS = [1, 2, 5, 10, 15, 30, 60, 120, 300, 600, 900, 1800, HOUR, 2 * HOUR, 3 * HOUR, 6 * HOUR, 12 * HOUR, DAY, 2 * DAY, 7 * DAY, 14 * DAY, 28 * DAY];
+const DURATION_STEPS = [
+  1,
+  2,
+  5,
+  10,
+  15,
+  30,
+  60,
+  120,
+  300,
+  600,
+  900,
+  1800,
+  HOUR,
+  2 * HOUR,
+  3 * HOUR,
+  6 * HOUR,
+  12 * HOUR,
+  DAY,
+  2 * DAY,
+  7 * DAY,
+  14 * DAY,
+  28 * DAY,
+];
 
 function durationTicks(low: number, high: number, count: number): number[] {
   const wanted = (high - low) / Math.max(1, count);
@@ -81,7 +104,16 @@ interface Continuous {
 }
 
 /** A scale for numbers, lengths of time or moments. */
-export function continuousScale({ kind, scale, domain, range, nice, whole, tickCount: wanted, format: given }: Continuous): Scale {
+export function continuousScale({
+  kind,
+  scale,
+  domain,
+  range,
+  nice,
+  whole,
+  tickCount: wanted,
+  format: given,
+}: Continuous): Scale {
   let [low, high] = domain;
   if (!(low <= high)) [low, high] = [0, 1];
   const tickCount = whole ? Math.max(1, Math.min(wanted, Math.ceil(high - low))) : wanted;
@@ -92,15 +124,30 @@ export function continuousScale({ kind, scale, domain, range, nice, whole, tickC
   }
   if (nice && scale === "linear") {
     // The end moves out to the next step, not in.
-    const step = kind === "duration" ? (durationTicks(low, high, tickCount)[1] ?? high) - (durationTicks(low, high, tickCount)[0] ?? low) : tickStep(low, high, tickCount);
+    const step =
+      kind === "duration"
+        ? (durationTicks(low, high, tickCount)[1] ?? high) - (durationTicks(low, high, tickCount)[0] ?? low)
+        : tickStep(low, high, tickCount);
     if (step > 0) [low, high] = [Math.floor(low / step + 1e-9) * step, Math.ceil(high / step - 1e-9) * step];
   }
   const [from, to] = range;
   const slope = (to - from) / (high - low);
   const place = (value: number) => from + (value - low) * slope;
-  const values = scale === "time" ? utcTicks(new Date(low * 1000), new Date(high * 1000), tickCount).map((date) => date.getTime() / 1000) : kind === "duration" ? durationTicks(low, high, tickCount) : ticks(low, high, tickCount).filter((value) => !whole || Number.isInteger(value));
+  const values =
+    scale === "time"
+      ? utcTicks(new Date(low * 1000), new Date(high * 1000), tickCount).map((date) => date.getTime() / 1000)
+      : kind === "duration"
+        ? durationTicks(low, high, tickCount)
+        : ticks(low, high, tickCount).filter((value) => !whole || Number.isInteger(value));
   const step = values.length > 1 ? Math.abs((values[1] as number) - (values[0] as number)) : high - low;
-  const write = given !== undefined && isFormat(kind, given) ? writer(kind, given) : scale === "time" ? momentText : kind === "duration" ? durationText(step) : numberText(step, Math.max(Math.abs(low), Math.abs(high)));
+  const write =
+    given !== undefined && isFormat(kind, given)
+      ? writer(kind, given)
+      : scale === "time"
+        ? momentText
+        : kind === "duration"
+          ? durationText(step)
+          : numberText(step, Math.max(Math.abs(low), Math.abs(high)));
   return {
     type: scale,
     domain: [low, high],
@@ -112,11 +159,19 @@ export function continuousScale({ kind, scale, domain, range, nice, whole, tickC
   };
 }
 
-function logScale(kind: Kind, low: number, high: number, range: [number, number], tickCount: number, given?: string): Scale {
+function logScale(
+  kind: Kind,
+  low: number,
+  high: number,
+  range: [number, number],
+  tickCount: number,
+  given?: string,
+): Scale {
   const top = high > 0 ? high : 10;
   const bottom = low > 0 ? low : top / 1000;
   const [from, to] = range;
-  const [logLow, logHigh] = bottom === top ? [Math.log10(bottom) - 0.5, Math.log10(top) + 0.5] : [Math.log10(bottom), Math.log10(top)];
+  const [logLow, logHigh] =
+    bottom === top ? [Math.log10(bottom) - 0.5, Math.log10(top) + 0.5] : [Math.log10(bottom), Math.log10(top)];
   const slope = (to - from) / (logHigh - logLow);
   const place = (value: number) => from + (Math.log10(value) - logLow) * slope;
   const decades = logHigh - logLow;

@@ -15,7 +15,8 @@ export function colorPlaces(input: ChartInput, values: LayerValues, ids: Int32Ar
   if (!column || color?.type !== "categories") return places;
   const byName = new Map(color.names.map((name, place) => [name, place]));
   // Dictionary codes repeat a lot; names are looked up once each.
-  const byCode = column.kind === "text" ? Uint16Array.from(column.dictionary, (name) => byName.get(name) ?? 0) : undefined;
+  const byCode =
+    column.kind === "text" ? Uint16Array.from(column.dictionary, (name) => byName.get(name) ?? 0) : undefined;
   for (let i = 0; i < ids.length; i++) {
     const id = ids[i] as number;
     const code = column.kind === "text" ? (column.codes[id] as number) : -1;
@@ -45,7 +46,8 @@ export function stackEnds(input: ChartInput, values: LayerValues, ids: Int32Arra
   const order = Int32Array.from(ids.keys()).sort((a, b) => (colors[a] as number) - (colors[b] as number) || a - b);
   const up = new Map<string | number | null, number>();
   const down = new Map<string | number | null, number>();
-  const keyAt = (id: number) => (along ? (along.kind === "text" ? (along.codes[id] as number) : (along.values[id] as number)) : 0);
+  const keyAt = (id: number) =>
+    along ? (along.kind === "text" ? (along.codes[id] as number) : (along.values[id] as number)) : 0;
   for (const i of order) {
     const id = ids[i] as number;
     const value = numbers[id] as number;

@@ -9,7 +9,11 @@ export function toBase64(bytes: Uint8Array): string {
     const codes: number[] = [];
     const end = Math.min(bytes.length, start + batch);
     for (let at = start; at < end; at += 3) {
-      const [a, b, c] = [bytes[at] as number, at + 1 < end ? (bytes[at + 1] as number) : 0, at + 2 < end ? (bytes[at + 2] as number) : 0];
+      const [a, b, c] = [
+        bytes[at] as number,
+        at + 1 < end ? (bytes[at + 1] as number) : 0,
+        at + 2 < end ? (bytes[at + 2] as number) : 0,
+      ];
       codes.push(
         LETTERS.charCodeAt(a >> 2),
         LETTERS.charCodeAt(((a & 3) << 4) | (b >> 4)),

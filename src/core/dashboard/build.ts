@@ -93,12 +93,21 @@ export function buildDashboard(input: CompileInput, options: BuildOptions): Buil
   } catch (fault) {
     // Formulas of charts are worked out as they are drawn.
     if (!(fault instanceof TooLarge)) throw fault;
-    compiled.findings.push({ code: "too-large", severity: "error", message: `this report cannot be drawn: ${fault.message}` });
+    compiled.findings.push({
+      code: "too-large",
+      severity: "error",
+      message: `this report cannot be drawn: ${fault.message}`,
+    });
     return { ...compiled, ok: false, packing: [] };
   }
 }
 
-function writeDashboard(compiled: Compiled, sheetText: string, viewer: string, cache: CompileCache | undefined): { html: string; packing: PackingLine[] } {
+function writeDashboard(
+  compiled: Compiled,
+  sheetText: string,
+  viewer: string,
+  cache: CompileCache | undefined,
+): { html: string; packing: PackingLine[] } {
   const { plan, tables, neededBy, sheet } = compiled;
   const packing: PackingLine[] = [];
   const packed: PackedTable[] = [];
@@ -110,7 +119,14 @@ function writeDashboard(compiled: Compiled, sheetText: string, viewer: string, c
     result.blocks.forEach((block, at) => {
       const column = result.table.columns[at] as PackedTable["columns"][number];
       const text = blockBase64(block);
-      packing.push({ table: name, column: column.name, rows: table.rowCount, kind: column.kind, bytes: text.length, neededBy: [...(neededBy.get(name)?.get(column.name) ?? [])].sort() });
+      packing.push({
+        table: name,
+        column: column.name,
+        rows: table.rowCount,
+        kind: column.kind,
+        bytes: text.length,
+        neededBy: [...(neededBy.get(name)?.get(column.name) ?? [])].sort(),
+      });
       seals.push(sealOf(block));
       // Base64 needs no escaping, and browsers read a template's text in half the time of a script's.
       blocks.push(`<template data-column>${text}</template>`);
@@ -132,7 +148,9 @@ function writeDashboard(compiled: Compiled, sheetText: string, viewer: string, c
     `<script type="application/json" id="plan">${blockText(JSON.stringify({ plan, tables: packed, seal }))}</script>`,
     ...blocks,
     `<script>${viewer}</script>`,
-    sheet.style.sheet === "leave_out" ? "" : `<script type="application/json" id="sheet">${blockText(JSON.stringify(sheetText))}</script>`,
+    sheet.style.sheet === "leave_out"
+      ? ""
+      : `<script type="application/json" id="sheet">${blockText(JSON.stringify(sheetText))}</script>`,
     "</body></html>\n",
   ].join("\n");
   return { html, packing };

@@ -20,17 +20,27 @@ describe("planes of bytes", () => {
   test("put equal places side by side and come apart again", () => {
     expect([...toPlanes(Uint8Array.of(1, 2, 3, 4, 5, 6), 2)]).toEqual([1, 3, 5, 2, 4, 6]);
     fc.assert(
-      fc.property(fc.constantFrom(1, 2, 4, 8), fc.nat(20), fc.uint8Array({ minLength: 160, maxLength: 160 }), (width, count, bytes) => {
-        const part = bytes.slice(0, width * count);
-        expect([...fromPlanes(toPlanes(part, width), width)]).toEqual([...part]);
-      }),
+      fc.property(
+        fc.constantFrom(1, 2, 4, 8),
+        fc.nat(20),
+        fc.uint8Array({ minLength: 160, maxLength: 160 }),
+        (width, count, bytes) => {
+          const part = bytes.slice(0, width * count);
+          expect([...fromPlanes(toPlanes(part, width), width)]).toEqual([...part]);
+        },
+      ),
     );
   });
 });
 
 describe("the narrowest writing that loses nothing", () => {
   test("small whole numbers take a byte, larger ones two or four", () => {
-    expect(encodingOf(many((row) => jump(row) % 200))).toMatchObject({ width: 1, type: "integer", divisor: 1, base: 0 });
+    expect(encodingOf(many((row) => jump(row) % 200))).toMatchObject({
+      width: 1,
+      type: "integer",
+      divisor: 1,
+      base: 0,
+    });
     expect(encodingOf(many((row) => (jump(row) % 60000) - 30000))).toMatchObject({ width: 2, type: "integer" });
     expect(encodingOf(many((row) => jump(row) * 9999))).toMatchObject({ width: 4, type: "integer" });
   });
@@ -39,8 +49,18 @@ describe("the narrowest writing that loses nothing", () => {
     expect(encodingOf(many((row) => (jump(row) % 20000) / 100))).toMatchObject({ width: 2, divisor: 100 });
   });
   test("what rises steadily is written by its steps", () => {
-    expect(encodingOf(many((row) => 1.7e9 + row * 60 + (row % 7)), "datetime")).toMatchObject({ width: 1, delta: true });
-    expect(encodingOf(many((row) => 1.7e9 + jump(row) * 60), "datetime")).toMatchObject({ delta: false });
+    expect(
+      encodingOf(
+        many((row) => 1.7e9 + row * 60 + (row % 7)),
+        "datetime",
+      ),
+    ).toMatchObject({ width: 1, delta: true });
+    expect(
+      encodingOf(
+        many((row) => 1.7e9 + jump(row) * 60),
+        "datetime",
+      ),
+    ).toMatchObject({ delta: false });
   });
   test("single floats stay single, others stay whole", () => {
     expect(encodingOf(many((row) => Math.fround(Math.sqrt(row + 0.5))))).toMatchObject({ width: 4, type: "float" });
@@ -63,7 +83,12 @@ describe("dictionaries", () => {
     expect(dictionaryOf(wide)?.dictionaryBytes).toBe('["a","b"]'.length);
   });
   test("keep an order of their own", () => {
-    const months: Column = { kind: "text", codes: Int32Array.of(1, 0, 1, 2), dictionary: ["January", "February", "March"], ordered: true };
+    const months: Column = {
+      kind: "text",
+      codes: Int32Array.of(1, 0, 1, 2),
+      dictionary: ["January", "February", "March"],
+      ordered: true,
+    };
     expect(dictionaryOf(months)?.ordered).toBe(true);
     expect(dictionaryOf(textColumn(["a", "b", "c", "d"], 4))?.ordered).toBeUndefined();
   });

@@ -38,7 +38,8 @@ export function toPlanes(bytes: Uint8Array, width: number): Uint8Array {
   if (width === 1) return bytes;
   const count = bytes.length / width;
   const planes = new Uint8Array(bytes.length);
-  for (let plane = 0; plane < width; plane++) for (let i = 0; i < count; i++) planes[plane * count + i] = bytes[i * width + plane] as number;
+  for (let plane = 0; plane < width; plane++)
+    for (let i = 0; i < count; i++) planes[plane * count + i] = bytes[i * width + plane] as number;
   return planes;
 }
 
@@ -47,6 +48,7 @@ export function fromPlanes(planes: Uint8Array, width: number): Uint8Array {
   if (width === 1) return planes;
   const count = planes.length / width;
   const bytes = new Uint8Array(planes.length);
-  for (let plane = 0; plane < width; plane++) for (let i = 0; i < count; i++) bytes[i * width + plane] = planes[plane * count + i] as number;
+  for (let plane = 0; plane < width; plane++)
+    for (let i = 0; i < count; i++) bytes[i * width + plane] = planes[plane * count + i] as number;
   return bytes;
 }

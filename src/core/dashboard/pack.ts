@@ -33,7 +33,9 @@ export function packTable(name: string, table: Table): PackResult {
 
 function packColumn(name: string, column: Column): { column: PackedColumn; block: Uint8Array } {
   const text = column.kind === "text" ? compactText(column) : undefined;
-  const values = text ? Float64Array.from(text.codes, (code) => (code < 0 ? Number.NaN : code)) : (column as Exclude<Column, TextColumn>).values;
+  const values = text
+    ? Float64Array.from(text.codes, (code) => (code < 0 ? Number.NaN : code))
+    : (column as Exclude<Column, TextColumn>).values;
   const missing = missingBits(values);
   const { encoding, bytes } = encodeNumbers(values);
   const dictionary = text ? new TextEncoder().encode(JSON.stringify(text.dictionary)) : new Uint8Array(0);
@@ -42,7 +44,14 @@ function packColumn(name: string, column: Column): { column: PackedColumn; block
   whole.set(bytes, missing.length);
   whole.set(dictionary, missing.length + bytes.length);
   return {
-    column: { name, kind: column.kind, encoding, missingBytes: missing.length, dictionaryBytes: dictionary.length, ...(text?.ordered ? { ordered: true } : {}) },
+    column: {
+      name,
+      kind: column.kind,
+      encoding,
+      missingBytes: missing.length,
+      dictionaryBytes: dictionary.length,
+      ...(text?.ordered ? { ordered: true } : {}),
+    },
     block: deflateSync(whole, DEFLATE),
   };
 }
@@ -95,7 +104,10 @@ function encodeNumbers(values: Float64Array): { encoding: Encoding; bytes: Uint8
   const filled = values.map((value) => (Number.isNaN(value) ? 0 : value));
   const width = single ? 4 : 8;
   const typed = single ? Float32Array.from(filled) : filled;
-  return { encoding: { width, type: "float", divisor: 1, base: 0, delta: false }, bytes: toPlanes(new Uint8Array(typed.buffer, typed.byteOffset, typed.byteLength), width) };
+  return {
+    encoding: { width, type: "float", divisor: 1, base: 0, delta: false },
+    bytes: toPlanes(new Uint8Array(typed.buffer, typed.byteOffset, typed.byteLength), width),
+  };
 }
 
 /** Values times the divisor as whole numbers, missing as the number before; nothing if one is not whole or loses its sign. */
@@ -147,6 +159,13 @@ function encodeWhole(whole: Float64Array, divisor: number): { encoding: Encoding
   const width = delta ? deltaWidth : plainWidth;
   const encoding: Encoding = { width, type: width === 8 ? "float" : "integer", divisor, base: low, delta };
   const shifted = delta ? folded : whole.map((value) => value - low);
-  const typed = width === 1 ? Uint8Array.from(shifted) : width === 2 ? Uint16Array.from(shifted) : width === 4 ? Uint32Array.from(shifted) : shifted;
+  const typed =
+    width === 1
+      ? Uint8Array.from(shifted)
+      : width === 2
+        ? Uint16Array.from(shifted)
+        : width === 4
+          ? Uint32Array.from(shifted)
+          : shifted;
   return { encoding, bytes: toPlanes(new Uint8Array(typed.buffer, typed.byteOffset, typed.byteLength), width) };
 }

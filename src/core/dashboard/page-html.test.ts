@@ -15,7 +15,8 @@ function htmlOf(rest: string) {
 }
 
 /** The markup of one piece. */
-const section = (html: string, name: string) => new RegExp(`<section[^>]*data-piece="${name}".*?</section>`, "s").exec(html)?.[0] ?? "";
+const section = (html: string, name: string) =>
+  new RegExp(`<section[^>]*data-piece="${name}".*?</section>`, "s").exec(html)?.[0] ?? "";
 
 describe("the first picture", () => {
   const CHARTS = `charts:
@@ -58,18 +59,24 @@ describe("the first picture", () => {
   });
   test("of too many marks says that it comes, instead of weighing down the file", () => {
     const rows = Array.from({ length: 5000 }, (_, i) => `${i},${(i * 7) % 100}`).join("\n");
-    const { plan, tables } = compileText(sheetOver(`v,w\n${rows}`, "charts: {dots: {from: calls, draw: points, x: v, y: w}}\n"));
+    const { plan, tables } = compileText(
+      sheetOver(`v,w\n${rows}`, "charts: {dots: {from: calls, draw: points, x: v, y: w}}\n"),
+    );
     const html = pageHtml(new Model(plan, tables), "", "light");
     expect(html).not.toContain("<circle");
     expect(html).toContain("5,000 marks, drawn when the page has woken");
   });
   test("leaves a place for controls at the side and in the grid", () => {
-    const { html } = htmlOf(`${CHARTS}controls: {k: {pick: k, from: calls}, n: {set: 1, range: [1, 2]}}\npages:\n  - {page: One, side: [k], grid: bars n}\n`);
+    const { html } = htmlOf(
+      `${CHARTS}controls: {k: {pick: k, from: calls}, n: {set: 1, range: [1, 2]}}\npages:\n  - {page: One, side: [k], grid: bars n}\n`,
+    );
     expect(html).toContain('<aside class="side" aria-label="Controls"><div data-control="k"></div></aside>');
     expect(html).toMatch(/<div class="piece area-1" data-control="n">/);
   });
   test("shows a broken piece's finding in its own place", () => {
-    const { html, plan } = htmlOf(`${CHARTS}  wrong: {from: calls, draw: bars, x: nobody, y: count()}\n  worse: {from: calls, drw: bars}\npages:\n  - {page: One, grid: bars wrong worse}\n`);
+    const { html, plan } = htmlOf(
+      `${CHARTS}  wrong: {from: calls, draw: bars, x: nobody, y: count()}\n  worse: {from: calls, drw: bars}\npages:\n  - {page: One, grid: bars wrong worse}\n`,
+    );
     expect(Object.keys(plan.broken).sort()).toEqual(["worse", "wrong"]);
     expect(section(html, "wrong")).toContain("calls has no column");
     expect(section(html, "worse")).toContain("there is no key &quot;drw&quot;".replaceAll("&quot;", '"'));
@@ -80,8 +87,12 @@ describe("the first picture", () => {
 describe("the stylesheet", () => {
   const CHART = "charts: {a: {from: calls, draw: points, x: v, y: w}}\n";
   test("lays every area on its lines", () => {
-    const { css } = htmlOf(`${CHART}pages:\n  - page: P\n    columns: 2fr 120px\n    rows: 96px 1fr\n    grid: |\n      a a\n      a a\n`);
-    expect(css).toContain("#page-0 .grid{grid-template-columns:minmax(0,2fr) 120px;grid-template-rows:96px minmax(180px,1fr)}");
+    const { css } = htmlOf(
+      `${CHART}pages:\n  - page: P\n    columns: 2fr 120px\n    rows: 96px 1fr\n    grid: |\n      a a\n      a a\n`,
+    );
+    expect(css).toContain(
+      "#page-0 .grid{grid-template-columns:minmax(0,2fr) 120px;grid-template-rows:96px minmax(180px,1fr)}",
+    );
     expect(css).toContain("#page-0 .area-0{grid-area:1/1/3/3}");
   });
   test("has the ground that the sheet asks for", () => {

@@ -32,7 +32,9 @@ function trackPixels(tracks: readonly string[], length: number, gap: number): nu
   });
   const left = room - fixed.reduce((sum, pixels) => sum + (Number.isNaN(pixels) ? 0 : pixels), 0);
   const shares = tracks.reduce((sum, track) => sum + (track.endsWith("fr") ? Number.parseFloat(track) : 0), 0);
-  return tracks.map((track, at) => (Number.isNaN(fixed[at]) ? Math.max(60, (left * Number.parseFloat(track)) / (shares || 1)) : (fixed[at] as number)));
+  return tracks.map((track, at) =>
+    Number.isNaN(fixed[at]) ? Math.max(60, (left * Number.parseFloat(track)) / (shares || 1)) : (fixed[at] as number),
+  );
 }
 
 /** Width and height of every area on the nominal screen. */
@@ -41,8 +43,12 @@ function areaBoxes(page: PagePlan): { width: number; height: number }[] {
   const height = page.height === "screen" ? SCREEN.height - BODY_PADDING.y - HEAD : 320 * page.rows.length;
   const columns = trackPixels(page.columns, width, GAP.x);
   const rows = trackPixels(page.rows, height, GAP.y);
-  const span = (sizes: number[], from: number, to: number, gap: number) => sizes.slice(from - 1, to - 1).reduce((sum, size) => sum + size, 0) + gap * (to - from - 1);
-  return page.areas.map((area) => ({ width: span(columns, area.column, area.columnEnd, GAP.x), height: span(rows, area.row, area.rowEnd, GAP.y) }));
+  const span = (sizes: number[], from: number, to: number, gap: number) =>
+    sizes.slice(from - 1, to - 1).reduce((sum, size) => sum + size, 0) + gap * (to - from - 1);
+  return page.areas.map((area) => ({
+    width: span(columns, area.column, area.columnEnd, GAP.x),
+    height: span(rows, area.row, area.rowEnd, GAP.y),
+  }));
 }
 
 function legendHtml(model: Model, piece: PlanPiece, ground: Ground): string {
@@ -50,7 +56,10 @@ function legendHtml(model: Model, piece: PlanPiece, ground: Ground): string {
   if (piece.plan.type !== "chart" || piece.plan.legend.at === "none" || !color) return "";
   const open = `<div class="legend" role="group" aria-label="${escapeAttribute(`Legend of ${piece.words.title}`)}">`;
   if (color.type === "ramp") return `${open}${rampHtml(piece.plan, color, ground)}</div>`;
-  const entries = color.names.map((name, at) => `<span><svg viewBox="0 0 10 10" aria-hidden="true"><path d="M0 0h10v10H0z" fill="${paintOf(color.paints[at] as string, ground)}"/></svg>${escapeText(name ?? "missing")}</span>`);
+  const entries = color.names.map(
+    (name, at) =>
+      `<span><svg viewBox="0 0 10 10" aria-hidden="true"><path d="M0 0h10v10H0z" fill="${paintOf(color.paints[at] as string, ground)}"/></svg>${escapeText(name ?? "missing")}</span>`,
+  );
   return `${open}${entries.join("")}</div>`;
 }
 
@@ -58,7 +67,10 @@ function legendHtml(model: Model, piece: PlanPiece, ground: Ground): string {
 function rampHtml(plan: ChartPlan, color: ColorScale & { type: "ramp" }, ground: Ground): string {
   const channel = plan.layers.map((layer) => layer.query.channels.color).find((found) => found !== undefined);
   if (!channel) return "";
-  const steps = Array.from({ length: 24 }, (_, step) => `<path d="M${step * 4} 0h4.2v10h-4.2z" fill="${paintOf(rampPaint("kelp", step / 23), ground)}"/>`).join("");
+  const steps = Array.from(
+    { length: 24 },
+    (_, step) => `<path d="M${step * 4} 0h4.2v10h-4.2z" fill="${paintOf(rampPaint("kelp", step / 23), ground)}"/>`,
+  ).join("");
   const words = (value: number) => escapeText(writeNumber(channel, value));
   return `<span>${escapeText(channel.label)} ${words(color.low)}<svg class="ramp" viewBox="0 0 96 10" aria-hidden="true">${steps}</svg>${words(color.high)}${channel.unit ? ` ${escapeText(channel.unit)}` : ""}</span>`;
 }
@@ -85,8 +97,16 @@ function tableHtml(model: Model, plan: DataTablePlan, name: string): string {
   const found = model.plainAnswer(name);
   if (!found) return "";
   const values = new LayerValues(found.answer, found.all);
-  const channels = plan.columns.map(({ channel }) => ({ channel: plan.query.channels[channel], column: values.get(channel) }));
-  const heads = channels.map(({ channel, column }) => `<th scope="col"${column?.kind === "text" ? "" : ' class="number"'}><span>${escapeText(channel?.unit ? `${channel.label}, ${channel.unit}` : (channel?.label ?? ""))}</span></th>`).join("");
+  const channels = plan.columns.map(({ channel }) => ({
+    channel: plan.query.channels[channel],
+    column: values.get(channel),
+  }));
+  const heads = channels
+    .map(
+      ({ channel, column }) =>
+        `<th scope="col"${column?.kind === "text" ? "" : ' class="number"'}><span>${escapeText(channel?.unit ? `${channel.label}, ${channel.unit}` : (channel?.label ?? ""))}</span></th>`,
+    )
+    .join("");
   const rows: string[] = [];
   const most = Math.min(25, plan.pages[0] === "all" ? 25 : (plan.pages[0] ?? 25));
   for (let id = 0; id < found.answer.counts.length && rows.length < most; id++) {
@@ -100,27 +120,49 @@ function tableHtml(model: Model, plan: DataTablePlan, name: string): string {
   return `<div class="rows"><table><thead><tr>${heads}</tr></thead><tbody>${rows.join("")}</tbody></table></div>`;
 }
 
-function pieceHtml(model: Model, piece: PlanPiece, place: number, box: { width: number; height: number }, drawn: boolean, ground: Ground): string {
+function pieceHtml(
+  model: Model,
+  piece: PlanPiece,
+  place: number,
+  box: { width: number; height: number },
+  drawn: boolean,
+  ground: Ground,
+): string {
   const { plan, words, name } = piece;
   const id = `title-${name}`;
-  const head = (extra = "") => `<header><h2 id="${id}">${escapeText(words.title)}</h2>${extra}</header>${words.subtitle === undefined ? "" : `<p class="sub">${escapeText(words.subtitle)}</p>`}`;
+  const head = (extra = "") =>
+    `<header><h2 id="${id}">${escapeText(words.title)}</h2>${extra}</header>${words.subtitle === undefined ? "" : `<p class="sub">${escapeText(words.subtitle)}</p>`}`;
   const around = `${words.hint === undefined ? "" : `<p class="hint">${escapeText(words.hint)}</p>`}${words.credit === undefined ? "" : `<p class="credit">${escapeText(words.credit)}</p>`}`;
-  const open = (kind: string) => `<section class="piece ${kind} area-${place}" data-piece="${name}" aria-labelledby="${id}">`;
+  const open = (kind: string) =>
+    `<section class="piece ${kind} area-${place}" data-piece="${name}" aria-labelledby="${id}">`;
   if (plan.type === "figure") {
     const found = model.plainAnswer(name);
     const texts = found ? figureTexts(plan, found.answer, found.all) : { value: "", unit: "", compare: "" };
     return `${open("figure")}${head()}<p class="number"><span>${escapeText(texts.value)}</span>${texts.unit ? ` <small>${escapeText(texts.unit)}</small>` : ""}</p><p class="compare">${escapeText(texts.compare)}</p>${around}</section>`;
   }
-  if (plan.type === "table") return `${open("table")}${head()}${drawn ? tableHtml(model, plan, name) : '<div class="rows"></div>'}${around}</section>`;
+  if (plan.type === "table")
+    return `${open("table")}${head()}${drawn ? tableHtml(model, plan, name) : '<div class="rows"></div>'}${around}</section>`;
   const legend = legendHtml(model, piece, ground);
-  const extra = (words.subtitle === undefined ? 0 : 18) + (words.hint === undefined ? 0 : 17) + (words.credit === undefined ? 0 : 17);
+  const extra =
+    (words.subtitle === undefined ? 0 : 18) +
+    (words.hint === undefined ? 0 : 17) +
+    (words.credit === undefined ? 0 : 17);
   const height = box.height - 27 - legendHeight(model, piece, box.width) - extra;
   let picture = "";
   if (drawn) {
     const input = model.chartInput(name, Math.max(120, box.width), Math.max(60, height), new Set());
     const result = input && drawChart(input);
     if (result && markCount(result.scene) <= MOST_MARKS) picture = sceneSvg(result.scene, words.title, ground);
-    else if (result) picture = sceneSvg({ ...result.scene, marks: [], message: `${writeCount(markCount(result.scene))} marks, drawn when the page has woken` }, words.title, ground);
+    else if (result)
+      picture = sceneSvg(
+        {
+          ...result.scene,
+          marks: [],
+          message: `${writeCount(markCount(result.scene))} marks, drawn when the page has woken`,
+        },
+        words.title,
+        ground,
+      );
   }
   const below = plan.legend.at === "bottom";
   return `${open("chart")}${head()}${below ? "" : legend}<div class="plot">${picture}</div>${below ? legend : ""}${around}</section>`;
@@ -133,19 +175,28 @@ function brokenHtml(name: string, message: string, place: number): string {
 /** The body of the page as it can be read before any script runs. */
 export function pageHtml(model: Model, about: string, ground: Ground): string {
   const { plan } = model;
-  const tabs = plan.pages.length > 1 ? `<nav aria-label="Pages"><ul class="pages">${plan.pages.map((page, at) => `<li><button type="button"${at === 0 ? ' aria-current="page"' : ""} data-page="${at}">${escapeText(page.name)}</button></li>`).join("")}</ul></nav>` : "";
+  const tabs =
+    plan.pages.length > 1
+      ? `<nav aria-label="Pages"><ul class="pages">${plan.pages.map((page, at) => `<li><button type="button"${at === 0 ? ' aria-current="page"' : ""} data-page="${at}">${escapeText(page.name)}</button></li>`).join("")}</ul></nav>`
+      : "";
   const pages = plan.pages.map((page, at) => {
     const boxes = areaBoxes(page);
     const pieces = page.areas.map((area, place) => {
       const piece = model.piece(area.piece);
-      if (piece) return pieceHtml(model, piece, place, boxes[place] as { width: number; height: number }, at === 0, ground);
+      if (piece)
+        return pieceHtml(model, piece, place, boxes[place] as { width: number; height: number }, at === 0, ground);
       const broken = ownOf(plan.broken, area.piece);
       if (broken !== undefined) return brokenHtml(area.piece, broken, place);
       return `<div class="piece area-${place}" data-control="${escapeAttribute(area.piece)}"></div>`;
     });
-    const side = page.side.length ? `<aside class="side" aria-label="Controls">${page.side.map((control) => `<div data-control="${escapeAttribute(control)}"></div>`).join("")}</aside>` : "";
+    const side = page.side.length
+      ? `<aside class="side" aria-label="Controls">${page.side.map((control) => `<div data-control="${escapeAttribute(control)}"></div>`).join("")}</aside>`
+      : "";
     return `<main class="page${page.side.length ? " sided" : ""}${page.height === "screen" ? " screen" : ""}" id="page-${at}"${at === 0 ? "" : " hidden"}>${side}<div class="grid">${pieces.join("")}</div></main>`;
   });
-  const first = Object.entries(model.counts()).map(([name, { left, all }]) => `<b>${writeCount(left)}</b> of ${writeCount(all)} ${escapeText(name.replaceAll("_", " "))}`);
+  const first = Object.entries(model.counts()).map(
+    ([name, { left, all }]) =>
+      `<b>${writeCount(left)}</b> of ${writeCount(all)} ${escapeText(name.replaceAll("_", " "))}`,
+  );
   return `<header class="top"><div class="head"><h1>${escapeText(plan.report)}</h1>${tabs}</div>${about}<p class="sentence" role="status">${first.join(" · ")}</p></header>${pages.join("")}`;
 }

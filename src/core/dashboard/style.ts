@@ -3,7 +3,9 @@ import { TOKENS } from "../scene/theme";
 import { PACKED_FONTS } from "./packed-fonts";
 
 function tokens(ground: "light" | "dark"): string {
-  return Object.entries(TOKENS[ground]).map(([name, color]) => `--${name}:${color}`).join(";");
+  return Object.entries(TOKENS[ground])
+    .map(([name, color]) => `--${name}:${color}`)
+    .join(";");
 }
 
 function grounds(ground: "light" | "dark" | "auto"): string {
@@ -13,7 +15,8 @@ function grounds(ground: "light" | "dark" | "auto"): string {
 
 function faces(type: "packed" | "system"): string {
   if (type === "system") return ":root{--sans:system-ui,sans-serif;--serif:Georgia,serif}";
-  const face = (family: string, weight: number, data: string) => `@font-face{font-family:"${family}";font-weight:${weight};src:url(data:font/woff2;base64,${data}) format("woff2")}`;
+  const face = (family: string, weight: number, data: string) =>
+    `@font-face{font-family:"${family}";font-weight:${weight};src:url(data:font/woff2;base64,${data}) format("woff2")}`;
   return `${face("Harbor Sans", 400, PACKED_FONTS.sans)}${face("Harbor Sans", 600, PACKED_FONTS.sansBold)}${face("Harbor Serif", 400, PACKED_FONTS.serif)}:root{--sans:"Harbor Sans",system-ui,sans-serif;--serif:"Harbor Serif",Georgia,serif}`;
 }
 
@@ -21,10 +24,18 @@ function faces(type: "packed" | "system"): string {
 function pageRules(pages: readonly PagePlan[]): string {
   return pages
     .map((page, at) => {
-      const rows = page.height === "screen" ? page.rows.map((track) => (track.endsWith("fr") ? `minmax(180px,${track})` : track)) : page.rows.map((track) => (track.endsWith("fr") ? `minmax(320px,${track})` : track));
+      const rows =
+        page.height === "screen"
+          ? page.rows.map((track) => (track.endsWith("fr") ? `minmax(180px,${track})` : track))
+          : page.rows.map((track) => (track.endsWith("fr") ? `minmax(320px,${track})` : track));
       const columns = page.columns.map((track) => (track.endsWith("fr") ? `minmax(0,${track})` : track));
       const grid = `#page-${at} .grid{grid-template-columns:${columns.join(" ")};grid-template-rows:${rows.join(" ")}}`;
-      const areas = page.areas.map((area, place) => `#page-${at} .area-${place}{grid-area:${area.row}/${area.column}/${area.rowEnd}/${area.columnEnd}}`).join("");
+      const areas = page.areas
+        .map(
+          (area, place) =>
+            `#page-${at} .area-${place}{grid-area:${area.row}/${area.column}/${area.rowEnd}/${area.columnEnd}}`,
+        )
+        .join("");
       return grid + areas;
     })
     .join("");
@@ -181,12 +192,26 @@ const PAPER_WIDTH = 700;
 
 function paperRules(): string {
   const light = tokens("light");
-  const rules = (root: string) => PAPER.map(([selector, rule]) => `${selector === "" ? root : selector.split(",").map((one) => `${root} ${one}`).join(",")}{${rule.replace("TOKENS", `color-scheme:light;${light}`)}}`).join("");
+  const rules = (root: string) =>
+    PAPER.map(
+      ([selector, rule]) =>
+        `${
+          selector === ""
+            ? root
+            : selector
+                .split(",")
+                .map((one) => `${root} ${one}`)
+                .join(",")
+        }{${rule.replace("TOKENS", `color-scheme:light;${light}`)}}`,
+    ).join("");
   return `@media print{${rules("html")}}${rules("html.printing")}html.printing body{width:${PAPER_WIDTH}px}`;
 }
 
 /** The whole stylesheet of a dashboard. */
-export function dashboardCss(pages: readonly PagePlan[], style: { ground: "light" | "dark" | "auto"; type: "packed" | "system" }): string {
+export function dashboardCss(
+  pages: readonly PagePlan[],
+  style: { ground: "light" | "dark" | "auto"; type: "packed" | "system" },
+): string {
   const rules = RULES.replaceAll("\n", "");
   return `${faces(style.type)}${grounds(style.ground)}${rules}${pageRules(pages)}${paperRules()}`;
 }

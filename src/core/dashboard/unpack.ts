@@ -14,8 +14,15 @@ function eachMissing(bits: Uint8Array, rowCount: number, mark: (row: number) => 
 
 type Narrow = Float32Array | Float64Array | Uint8Array | Uint16Array | Uint32Array;
 
-function narrowOf({ type, width }: PackedColumn["encoding"], { buffer, byteOffset }: Uint8Array, rowCount: number): Narrow {
-  if (type === "float") return width === 4 ? new Float32Array(buffer, byteOffset, rowCount) : new Float64Array(buffer, byteOffset, rowCount);
+function narrowOf(
+  { type, width }: PackedColumn["encoding"],
+  { buffer, byteOffset }: Uint8Array,
+  rowCount: number,
+): Narrow {
+  if (type === "float")
+    return width === 4
+      ? new Float32Array(buffer, byteOffset, rowCount)
+      : new Float64Array(buffer, byteOffset, rowCount);
   if (width === 1) return new Uint8Array(buffer, byteOffset, rowCount);
   return width === 2 ? new Uint16Array(buffer, byteOffset, rowCount) : new Uint32Array(buffer, byteOffset, rowCount);
 }
@@ -29,7 +36,8 @@ export function unpackColumn(packed: PackedColumn, whole: Uint8Array, rowCount: 
   const narrow = narrowOf(encoding, bytes.byteOffset % 8 === 0 ? bytes : bytes.slice(), rowCount);
   const { base, divisor, delta } = encoding;
   // Codes without a change to make are taken over by the engine itself, without a loop of ours.
-  if (packed.kind === "text" && !delta && divisor === 1 && base === 0 && encoding.type !== "float") return textOf(packed, whole, new Int32Array(narrow), missing);
+  if (packed.kind === "text" && !delta && divisor === 1 && base === 0 && encoding.type !== "float")
+    return textOf(packed, whole, new Int32Array(narrow), missing);
   // Widened at once by the engine itself, so that the loops below meet one kind of array only.
   const values = new Float64Array(narrow);
   if (delta) {
@@ -39,7 +47,8 @@ export function unpackColumn(packed: PackedColumn, whole: Uint8Array, rowCount: 
       last += fold % 2 === 1 ? -(fold + 1) / 2 : fold / 2;
       values[row] = last / divisor;
     }
-  } else if (divisor !== 1) for (let row = 0; row < rowCount; row++) values[row] = ((values[row] as number) + base) / divisor;
+  } else if (divisor !== 1)
+    for (let row = 0; row < rowCount; row++) values[row] = ((values[row] as number) + base) / divisor;
   else if (base !== 0) for (let row = 0; row < rowCount; row++) values[row] = (values[row] as number) + base;
   if (packed.kind === "text") return textOf(packed, whole, new Int32Array(values), missing);
   eachMissing(missing, rowCount, (row) => {
@@ -52,7 +61,9 @@ function textOf(packed: PackedColumn, whole: Uint8Array, codes: Int32Array<Array
   eachMissing(missing, codes.length, (row) => {
     codes[row] = -1;
   });
-  const dictionary = JSON.parse(new TextDecoder().decode(whole.subarray(whole.length - packed.dictionaryBytes))) as string[];
+  const dictionary = JSON.parse(
+    new TextDecoder().decode(whole.subarray(whole.length - packed.dictionaryBytes)),
+  ) as string[];
   return { kind: "text", codes, dictionary, ...(packed.ordered ? { ordered: true } : {}) };
 }
 
@@ -60,6 +71,8 @@ function textOf(packed: PackedColumn, whole: Uint8Array, codes: Int32Array<Array
 export function unpackTable(packed: PackedTable, blocks: readonly Uint8Array[]): Table {
   return makeTable(
     packed.rowCount,
-    packed.columns.map((column, place) => [column.name, unpackColumn(column, blocks[place] as Uint8Array, packed.rowCount)] as const),
+    packed.columns.map(
+      (column, place) => [column.name, unpackColumn(column, blocks[place] as Uint8Array, packed.rowCount)] as const,
+    ),
   );
 }

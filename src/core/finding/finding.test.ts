@@ -5,13 +5,23 @@ import { lineOf, placeOf } from "./place";
 
 describe("edits", () => {
   test("are applied in the order of the text, whatever order they come in", () => {
-    expect(applyEdits("one two three", [{ start: 8, end: 13, text: "3" }, { start: 0, end: 3, text: "1" }])).toBe("1 two 3");
+    expect(
+      applyEdits("one two three", [
+        { start: 8, end: 13, text: "3" },
+        { start: 0, end: 3, text: "1" },
+      ]),
+    ).toBe("1 two 3");
   });
   test("an empty stretch inserts", () => {
     expect(applyEdits("ab", [{ start: 1, end: 1, text: "-" }])).toBe("a-b");
   });
   test("that overlap are a fault of the caller", () => {
-    expect(() => applyEdits("abcd", [{ start: 0, end: 3, text: "" }, { start: 2, end: 4, text: "" }])).toThrow(RangeError);
+    expect(() =>
+      applyEdits("abcd", [
+        { start: 0, end: 3, text: "" },
+        { start: 2, end: 4, text: "" },
+      ]),
+    ).toThrow(RangeError);
   });
 });
 
@@ -22,7 +32,11 @@ describe("places", () => {
     expect(placeOf("ab\ncd\n", 99)).toEqual({ line: 3, column: 1 });
   });
   test("make one line for a terminal, even of messages that do not", () => {
-    const line = lineOf({ code: "x", severity: "error", message: "first\nsecond", span: { start: 3, end: 4 } }, "a.still.yaml", "ab\ncd");
+    const line = lineOf(
+      { code: "x", severity: "error", message: "first\nsecond", span: { start: 3, end: 4 } },
+      "a.still.yaml",
+      "ab\ncd",
+    );
     expect(line).toBe("a.still.yaml:2:1 error x: first second");
   });
 });

@@ -4,7 +4,13 @@ import { Glob } from "./glob";
 
 /** The same as an expression, which is right but slow where stars are many. */
 function expression(pattern: string): RegExp {
-  return new RegExp(`^${pattern.replace(/[.+^${}()|[\]\\]/g, "\\$&").replaceAll("*", ".*").replaceAll("?", ".")}$`, "su");
+  return new RegExp(
+    `^${pattern
+      .replace(/[.+^${}()|[\]\\]/g, "\\$&")
+      .replaceAll("*", ".*")
+      .replaceAll("?", ".")}$`,
+    "su",
+  );
 }
 
 describe("patterns", () => {
@@ -12,9 +18,12 @@ describe("patterns", () => {
   const pattern = fc.array(signs, { maxLength: 8 }).map((list) => list.join(""));
   const text = fc.array(fc.constantFrom("a", "b", ".", "-", "é", "𝄞"), { maxLength: 10 }).map((list) => list.join(""));
   test("fit what they say", () => {
-    fc.assert(fc.property(pattern, text, (one, other) => {
+    fc.assert(
+      fc.property(pattern, text, (one, other) => {
         expect(new Glob(one).fits(other)).toBe(expression(one).test(other));
-      }), { numRuns: 3000 });
+      }),
+      { numRuns: 3000 },
+    );
   });
   test("what they leave open, put back, is the text", () => {
     fc.assert(

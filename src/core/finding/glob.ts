@@ -33,7 +33,12 @@ export class Glob {
     let at = 0;
     for (const [number, piece] of pieces.entries()) {
       const isLast = number === pieces.length - 1;
-      let found = number === 0 ? [0, pieceEnd(piece, text, 0)] as const : isLast ? atEnd(piece, text, at) : firstPlace(piece, text, at);
+      let found =
+        number === 0
+          ? ([0, pieceEnd(piece, text, 0)] as const)
+          : isLast
+            ? atEnd(piece, text, at)
+            : firstPlace(piece, text, at);
       if (number === 0 && isLast && found[1] !== text.length) found = [0, -1];
       if (found[1] < 0) return undefined;
       places.push([found[0], found[1]]);

@@ -19,31 +19,105 @@ export const BOUNDS = {
   sheetLength: limit(4_000_000, "characters of a sheet", "the sheet", "put tables into files beside the sheet"),
   sheetDepth: limit(100, "levels of maps and lists in a sheet", "the sheet", "a sheet of the language has ten or so"),
   formulaLength: limit(20_000, "characters of a formula", "any formula", "add its parts as columns of their own"),
-  formulaBrackets: limit(200, "levels of brackets in a formula", "any formula", "add its parts as columns of their own"),
-  formulaDepth: limit(500, "levels of a formula: brackets, signs and operations within one another", "any formula", "add its parts as columns of their own"),
-  patternLength: limit(1_000, "characters of a pattern with * and ?", "read:, glob() and lists of columns", "write a shorter pattern"),
-  textLength: limit(16_000_000, "characters of one text that a formula makes", "replace() and concat()", "make shorter texts"),
-  columnTextLength: limit(256_000_000, "characters of all different texts that a formula makes in a column", "replace() and concat()", "make shorter texts, or keep fewer rows before"),
-  fileBytes: limit(600_000_000, "bytes of a file", "the workbench", "a browser cannot hold it; the terminal can: ./still build"),
-  fileText: limit(500_000_000, "bytes of a file of text", "CSV, JSON, GPX, GeoJSON", "part the file and read its parts by a pattern, or keep it as Parquet"),
-  fileColumns: limit(20_000, "columns of a file", "every reader", "leave out what is not needed, or make one measure in many columns long"),
+  formulaBrackets: limit(
+    200,
+    "levels of brackets in a formula",
+    "any formula",
+    "add its parts as columns of their own",
+  ),
+  formulaDepth: limit(
+    500,
+    "levels of a formula: brackets, signs and operations within one another",
+    "any formula",
+    "add its parts as columns of their own",
+  ),
+  patternLength: limit(
+    1_000,
+    "characters of a pattern with * and ?",
+    "read:, glob() and lists of columns",
+    "write a shorter pattern",
+  ),
+  textLength: limit(
+    16_000_000,
+    "characters of one text that a formula makes",
+    "replace() and concat()",
+    "make shorter texts",
+  ),
+  columnTextLength: limit(
+    256_000_000,
+    "characters of all different texts that a formula makes in a column",
+    "replace() and concat()",
+    "make shorter texts, or keep fewer rows before",
+  ),
+  fileBytes: limit(
+    600_000_000,
+    "bytes of a file",
+    "the workbench",
+    "a browser cannot hold it; the terminal can: ./still build",
+  ),
+  fileText: limit(
+    500_000_000,
+    "bytes of a file of text",
+    "CSV, JSON, GPX, GeoJSON",
+    "part the file and read its parts by a pattern, or keep it as Parquet",
+  ),
+  fileColumns: limit(
+    20_000,
+    "columns of a file",
+    "every reader",
+    "leave out what is not needed, or make one measure in many columns long",
+  ),
   headLength: limit(1_000, "characters of a column's name", "every reader", "name the columns, or say header: none"),
   madeRows: limit(5_000_000, "rows that a table makes up", "make:", "make fewer"),
-  tableRows: limit(20_000_000, "rows of a table", "make:, stack, unpivot and every reader", "keep or group rows before"),
-  tableCells: limit(100_000_000, "cells of a table: its rows by its columns", "stack, unpivot, pivot and every reader", "keep fewer rows or columns before"),
-  sparseCells: limit(5_000_000, "cells of a sheet of a workbook of which not one in a hundred holds something", "workbooks", "put the table together in its sheet"),
-  unpackedBytes: limit(2_000_000_000, "bytes that a workbook or Parquet file takes unpacked", "workbooks, Parquet", "part the file"),
-  emptyStretches: limit(4_000_000, "bins or periods of all series together of which empty ones are drawn", "charts along bins or periods", "take wider bins or fewer series"),
-  stretches: limit(1_000_000, "bins or periods of an axis", "bin(), bin_width(), by_minute() and their kin", "take wider bins or a larger grain"),
+  tableRows: limit(
+    20_000_000,
+    "rows of a table",
+    "make:, stack, unpivot and every reader",
+    "keep or group rows before",
+  ),
+  tableCells: limit(
+    100_000_000,
+    "cells of a table: its rows by its columns",
+    "stack, unpivot, pivot and every reader",
+    "keep fewer rows or columns before",
+  ),
+  sparseCells: limit(
+    5_000_000,
+    "cells of a sheet of a workbook of which not one in a hundred holds something",
+    "workbooks",
+    "put the table together in its sheet",
+  ),
+  unpackedBytes: limit(
+    2_000_000_000,
+    "bytes that a workbook or Parquet file takes unpacked",
+    "workbooks, Parquet",
+    "part the file",
+  ),
+  emptyStretches: limit(
+    4_000_000,
+    "bins or periods of all series together of which empty ones are drawn",
+    "charts along bins or periods",
+    "take wider bins or fewer series",
+  ),
+  stretches: limit(
+    1_000_000,
+    "bins or periods of an axis",
+    "bin(), bin_width(), by_minute() and their kin",
+    "take wider bins or a larger grain",
+  ),
 } satisfies Record<string, Limit>;
 
 export type BoundName = keyof typeof BOUNDS;
 
 /** The bounds as plain numbers. */
-export const LIMITS = Object.fromEntries(Object.entries(BOUNDS).map(([name, { most }]) => [name, most])) as Record<BoundName, number>;
+export const LIMITS = Object.fromEntries(Object.entries(BOUNDS).map(([name, { most }]) => [name, most])) as Record<
+  BoundName,
+  number
+>;
 
 /** A number as it is written in words. */
-export const counted = (count: number): string => (Math.abs(count) < 1e21 ? String(Math.round(count)).replace(/\B(?=(?:\d{3})+$)/g, ",") : String(count));
+export const counted = (count: number): string =>
+  Math.abs(count) < 1e21 ? String(Math.round(count)).replace(/\B(?=(?:\d{3})+$)/g, ",") : String(count);
 
 /**
  * Thrown where a computation meets a bound: what was begun cannot be finished by half. It is caught

@@ -13,12 +13,29 @@ import { columnOf } from "./vector";
 function over(text: string, a: Column, b: Column, length: number): Scalar[] {
   const parsed = parseFormula(text);
   if (!parsed.ok) throw parsed.problem;
-  const column = columnOf(evaluate(parsed.value.formula, frameOf(makeTable(length, [["a", a], ["b", b]]))), length);
+  const column = columnOf(
+    evaluate(
+      parsed.value.formula,
+      frameOf(
+        makeTable(length, [
+          ["a", a],
+          ["b", b],
+        ]),
+      ),
+    ),
+    length,
+  );
   return Array.from({ length }, (_, row) => valueAt(column, row));
 }
 
-const numbers = (values: (number | null)[]): Column => ({ kind: "number", values: Float64Array.from(values, (value) => value ?? Number.NaN) });
-const number = fc.option(fc.integer({ min: -9, max: 9 }).map((value) => value / 2), { nil: null });
+const numbers = (values: (number | null)[]): Column => ({
+  kind: "number",
+  values: Float64Array.from(values, (value) => value ?? Number.NaN),
+});
+const number = fc.option(
+  fc.integer({ min: -9, max: 9 }).map((value) => value / 2),
+  { nil: null },
+);
 const text = fc.option(fc.constantFrom("", "a", "B", "ab", "ba", "é", "漢字", "a b"), { nil: null });
 
 const PLAIN: Record<string, (x: number, y: number) => number | boolean> = {
@@ -63,13 +80,17 @@ describe("over columns is what it is value by value", () => {
     "ends(a, b)": (x, y) => x.endsWith(y),
     "upper(a) = upper(b)": (x, y) => x.toUpperCase() === y.toUpperCase(),
     "length(a) + length(b)": (x, y) => [...x].length + [...y].length,
-    "replace(a, \"a\", b)": (x, y) => x.replaceAll("a", () => y),
+    'replace(a, "a", b)': (x, y) => x.replaceAll("a", () => y),
     "coalesce(a, b)": (x) => x,
   };
   test.each(Object.keys(TEXTS))("%s of texts", (formula) => {
     fc.assert(
       fc.property(fc.array(fc.tuple(text, text), { minLength: 1, maxLength: 12 }), (rows) => {
-        const column = (side: 0 | 1) => textColumn(rows.map((row) => row[side]), rows.length);
+        const column = (side: 0 | 1) =>
+          textColumn(
+            rows.map((row) => row[side]),
+            rows.length,
+          );
         const expected = rows.map(([a, b]) => {
           if (formula === "coalesce(a, b)") return a ?? b;
           return a === null || b === null ? null : (TEXTS[formula] as (x: string, y: string) => Scalar)(a, b);
@@ -91,17 +112,35 @@ describe("over columns is what it is value by value", () => {
         expect(one("quarter(a)")).toBe(Math.floor(date.getUTCMonth() / 3) + 1);
         expect(one("month(a)")).toBe(date.toLocaleDateString("en-GB", { month: "long", timeZone: "UTC" }));
         expect(one("weekday(a)")).toBe(date.toLocaleDateString("en-GB", { weekday: "long", timeZone: "UTC" }));
-        expect(one("by_day(a) <= a and a - by_day(a) < duration(1, \"days\")")).toBe(true);
+        expect(one('by_day(a) <= a and a - by_day(a) < duration(1, "days")')).toBe(true);
         if (seconds > -6e10) expect(isoDatetime(seconds)).toBe(date.toISOString().slice(0, 19));
       }),
     );
   });
   test("between is decided by the end that is known, where that end decides", () => {
-    expect(over("a between b and 3", numbers([3.5, 2, 2, null]), numbers([null, null, 1, 1]), 4)).toEqual([false, null, true, null]);
+    expect(over("a between b and 3", numbers([3.5, 2, 2, null]), numbers([null, null, 1, 1]), 4)).toEqual([
+      false,
+      null,
+      true,
+      null,
+    ]);
   });
   test("ISO weeks", () => {
-    const week = (day: string) => over("week(a)", { kind: "date", values: Float64Array.of(Date.parse(`${day}T00:00Z`) / 1000) }, numbers([1]), 1)[0];
-    for (const [day, expected] of [["2020-12-31", 53], ["2021-01-01", 53], ["2021-01-04", 1], ["2024-12-30", 1], ["2026-12-31", 53]] as const) expect(week(day), day).toBe(expected);
+    const week = (day: string) =>
+      over(
+        "week(a)",
+        { kind: "date", values: Float64Array.of(Date.parse(`${day}T00:00Z`) / 1000) },
+        numbers([1]),
+        1,
+      )[0];
+    for (const [day, expected] of [
+      ["2020-12-31", 53],
+      ["2021-01-01", 53],
+      ["2021-01-04", 1],
+      ["2024-12-30", 1],
+      ["2026-12-31", 53],
+    ] as const)
+      expect(week(day), day).toBe(expected);
   });
 });
 
@@ -132,7 +171,9 @@ describe("formats", () => {
     expect(writeDuration(360000)).toBe("100:00:00");
   });
   test("rounding goes away from zero at the half, as people expect of decimals", () => {
-    expect([roundTo(2.5), roundTo(-2.5), roundTo(1.005, 2), roundTo(1234, -2), roundTo(-0.4)]).toEqual([3, -3, 1.01, 1200, 0]);
+    expect([roundTo(2.5), roundTo(-2.5), roundTo(1.005, 2), roundTo(1234, -2), roundTo(-0.4)]).toEqual([
+      3, -3, 1.01, 1200, 0,
+    ]);
   });
   test("dates are ISO however early", () => {
     expect(isoDate(-86400)).toBe("1969-12-31");

@@ -56,15 +56,26 @@ export const isArithmetic = (operator: string): operator is ArithmeticOperator =
 const STRETCH = 8192;
 
 /** A stretch of a constant's value, or the values themselves. */
-const stretchOf = ({ values, step }: NumericVector, length: number) => (step ? values : new Float64Array(Math.min(STRETCH, length)).fill(values[0] as number));
+const stretchOf = ({ values, step }: NumericVector, length: number) =>
+  step ? values : new Float64Array(Math.min(STRETCH, length)).fill(values[0] as number);
 
 /** Calculates every place of `result`, which may be the memory of one of the two. */
-export function calculate(operator: ArithmeticOperator, left: NumericVector, right: NumericVector, result: Float64Array) {
+export function calculate(
+  operator: ArithmeticOperator,
+  left: NumericVector,
+  right: NumericVector,
+  result: Float64Array,
+) {
   const { length } = result;
   const loop = LOOPS[operator];
   const [a, b] = [stretchOf(left, length), stretchOf(right, length)];
   for (let from = 0; from < length; from += STRETCH) {
     const end = Math.min(from + STRETCH, length);
-    loop(left.step ? a.subarray(from, end) : a, right.step ? b.subarray(from, end) : b, result.subarray(from, end), end - from);
+    loop(
+      left.step ? a.subarray(from, end) : a,
+      right.step ? b.subarray(from, end) : b,
+      result.subarray(from, end),
+      end - from,
+    );
   }
 }

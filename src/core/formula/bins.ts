@@ -34,7 +34,9 @@ export function widthBins(width: number): Bins | undefined {
   const decimal = decimalOf(width);
   const edge = (index: number) => {
     const digits = decimal && index * decimal.digits;
-    return digits !== undefined && Math.abs(digits) < MOST_EXACT ? digits / 10 ** (decimal as { places: number }).places : index * width;
+    return digits !== undefined && Math.abs(digits) < MOST_EXACT
+      ? digits / 10 ** (decimal as { places: number }).places
+      : index * width;
   };
   return { edge, indexOf: (value) => settled(Math.floor(value / width), value, edge) };
 }
@@ -51,7 +53,11 @@ export function equalBins(values: Float64Array, count: number): EqualBins | unde
   if (!(width > 0)) return { count: 1, edge: (index) => (index === 0 ? low : low + index), indexOf: () => 0 };
   const between = decimalEdges(low, high, whole) ?? ((index: number) => low + index * width);
   const edge = (index: number) => (index === whole ? high : between(index));
-  return { count: whole, edge, indexOf: (value) => Math.max(0, Math.min(whole - 1, settled(Math.floor((value - low) / width), value, edge))) };
+  return {
+    count: whole,
+    edge,
+    indexOf: (value) => Math.max(0, Math.min(whole - 1, settled(Math.floor((value - low) / width), value, edge))),
+  };
 }
 
 /** Edges between two decimals as whole numbers over one power of ten, which a division rounds once. */

@@ -12,7 +12,10 @@ const scope: Scope = {
     ["m", "datetime"],
     ["l", "duration"],
   ]),
-  settings: new Map<string, Kind>([["n", "number"], ["word", "text"]]),
+  settings: new Map<string, Kind>([
+    ["n", "number"],
+    ["word", "text"],
+  ]),
   tableName: "calls",
   aggregates: "allowed",
 };
@@ -77,11 +80,11 @@ describe("tests", () => {
     ["n < n", "boolean"],
     ["t < t", "boolean"],
     ["d = m", "boolean"],
-    ["l > duration(3, \"hours\")", "boolean"],
+    ['l > duration(3, "hours")', "boolean"],
     ["n = t", "wrong-kind"],
-    ["d > \"2024-01-01\"", "wrong-kind"],
+    ['d > "2024-01-01"', "wrong-kind"],
     ["n in [1, 2]", "boolean"],
-    ["t in [\"a\"]", "boolean"],
+    ['t in ["a"]', "boolean"],
     ["t in [1]", "wrong-kind"],
     ["t in t", "wrong-kind"],
     ["n in [n]", "not-constant"],
@@ -111,13 +114,13 @@ describe("functions", () => {
     ["year(d)", "number"],
     ["by_day(m)", "date"],
     ["by_hour(m)", "datetime"],
-    ["by(\"month\", m)", "date"],
-    ["by(\"moon\", m)", "unknown-word"],
+    ['by("month", m)', "date"],
+    ['by("moon", m)', "unknown-word"],
     ["hours(l)", "number"],
     ["hours(m)", "wrong-kind"],
     ["bin(l, 4)", "duration"],
     ["bin(t, 4)", "wrong-kind"],
-    ["text(d, \"%Y\")", "text"],
+    ['text(d, "%Y")', "text"],
     ["text(d, t)", "not-constant"],
     ["pi()", "number"],
     ["pi(1)", "argument-count"],
@@ -154,6 +157,11 @@ describe("aggregates", () => {
     expect(check("sum(n)", { aggregates: "none" }).problems[0]?.code).toBe("aggregate-here");
   });
   test("several problems are all told", () => {
-    expect(check("tt + nn + sume(x)").problems.map(({ code }) => code)).toEqual(["unknown-column", "unknown-column", "unknown-column", "unknown-function"]);
+    expect(check("tt + nn + sume(x)").problems.map(({ code }) => code)).toEqual([
+      "unknown-column",
+      "unknown-column",
+      "unknown-column",
+      "unknown-function",
+    ]);
   });
 });

@@ -49,6 +49,13 @@ function draw(parameters: number, take: (chanceOf: (n: number) => number, ...val
 export const DRAW_FUNCTIONS = {
   uniform: draw(2, (chanceOf, low, high) => (low as number) + chanceOf(0) * ((high as number) - (low as number))),
   // By Box and Muller, A note on the generation of random normal deviates, 1958.
-  normal: draw(2, (chanceOf, mean, deviation) => ((deviation as number) >= 0 ? (mean as number) + (deviation as number) * Math.sqrt(-2 * Math.log(chanceOf(0))) * Math.cos(2 * Math.PI * chanceOf(1)) : Number.NaN)),
-  exponential: draw(1, (chanceOf, rate) => ((rate as number) > 0 ? -Math.log(chanceOf(0)) / (rate as number) : Number.NaN)),
+  normal: draw(2, (chanceOf, mean, deviation) =>
+    (deviation as number) >= 0
+      ? (mean as number) +
+        (deviation as number) * Math.sqrt(-2 * Math.log(chanceOf(0))) * Math.cos(2 * Math.PI * chanceOf(1))
+      : Number.NaN,
+  ),
+  exponential: draw(1, (chanceOf, rate) =>
+    (rate as number) > 0 ? -Math.log(chanceOf(0)) / (rate as number) : Number.NaN,
+  ),
 };

@@ -8,7 +8,15 @@ import { ROW_FUNCTIONS } from "./row-functions";
 import { answerMeasure, answerVector, makeMeasure } from "./measures";
 import type { BinaryOperator, Formula } from "./tree";
 import {
-  constantNumber, constantOf, constantText, fillNumeric, type NumericVector, stepOf, type TextVector, type Vector, vectorOf,
+  constantNumber,
+  constantOf,
+  constantText,
+  fillNumeric,
+  type NumericVector,
+  stepOf,
+  type TextVector,
+  type Vector,
+  vectorOf,
 } from "./vector";
 
 /** Rows of one table as a formula sees them. */
@@ -24,7 +32,10 @@ export interface Frame {
   given?: (node: Formula) => Vector | undefined;
 }
 
-export function frameOf(table: { rowCount: number; columns: ReadonlyMap<string, Column> }, setting: Frame["setting"] = () => null): Frame {
+export function frameOf(
+  table: { rowCount: number; columns: ReadonlyMap<string, Column> },
+  setting: Frame["setting"] = () => null,
+): Frame {
   return { length: table.rowCount, column: (name) => table.columns.get(name), setting };
 }
 
@@ -52,7 +63,12 @@ function compareTexts(operator: BinaryOperator, left: TextVector, right: TextVec
 /** A mask that keeps a row's number, or makes it 0 for a constant: engines know an `&` to be whole, a product not. */
 const placesOf = (vector: Vector) => (vector.step ? -1 : 0);
 
-function compareNumbers(operator: BinaryOperator, left: NumericVector, right: NumericVector, length: number): NumericVector {
+function compareNumbers(
+  operator: BinaryOperator,
+  left: NumericVector,
+  right: NumericVector,
+  length: number,
+): NumericVector {
   const step = stepOf([left, right]);
   const result = new Float64Array(step ? length : 1);
   const { values: a } = left;
@@ -80,7 +96,8 @@ function compareNumbers(operator: BinaryOperator, left: NumericVector, right: Nu
 function compare(operator: BinaryOperator, left: Vector, right: Vector, length: number): NumericVector {
   if (left.kind === "text" && right.kind === "text") return compareTexts(operator, left, right, length);
   if (left.kind === "text" || right.kind === "text") return constantNumber(Number.NaN, "boolean");
-  if (isMoment(left) && isMoment(right) && left.kind !== right.kind) return compareNumbers(operator, cutToDay(left), cutToDay(right), length);
+  if (isMoment(left) && isMoment(right) && left.kind !== right.kind)
+    return compareNumbers(operator, cutToDay(left), cutToDay(right), length);
   return compareNumbers(operator, left, right, length);
 }
 
@@ -110,7 +127,13 @@ function arithmeticKind(operator: BinaryOperator, left: Vector, right: Vector): 
 }
 
 /** `into` is memory that nobody else reads any more, if there is some. */
-function arithmetic(operator: ArithmeticOperator, left: NumericVector, right: NumericVector, length: number, into?: Float64Array): NumericVector {
+function arithmetic(
+  operator: ArithmeticOperator,
+  left: NumericVector,
+  right: NumericVector,
+  length: number,
+  into?: Float64Array,
+): NumericVector {
   const step = stepOf([left, right]);
   const result = into ?? new Float64Array(step ? length : 1);
   calculate(operator, left, right, result);
@@ -119,7 +142,9 @@ function arithmetic(operator: ArithmeticOperator, left: NumericVector, right: Nu
 
 function membership(value: Vector, items: Vector[], length: number): NumericVector {
   if (value.kind === "text") {
-    const wanted = new Set(items.map((item) => (item.kind === "text" ? item.dictionary[item.codes[0] as number] : undefined)));
+    const wanted = new Set(
+      items.map((item) => (item.kind === "text" ? item.dictionary[item.codes[0] as number] : undefined)),
+    );
     const byCode = Float64Array.from(value.dictionary, (text) => (wanted.has(text) ? 1 : 0));
     return fillNumeric("boolean", length, value.step, (row) => {
       const code = value.codes[row * value.step] as number;
@@ -139,15 +164,20 @@ function membership(value: Vector, items: Vector[], length: number): NumericVect
 function spread(node: Formula & { type: "call" }, frame: Frame): Vector {
   if (node.name === "share") {
     const own = evaluate(node.arguments[0] as Formula, frame);
-    const whole = evaluate(node.arguments[0] as Formula, { ...frame, groups: { of: new Int32Array(frame.length), count: 1 } });
+    const whole = evaluate(node.arguments[0] as Formula, {
+      ...frame,
+      groups: { of: new Int32Array(frame.length), count: 1 },
+    });
     return arithmetic("/", own as NumericVector, whole as NumericVector, frame.length);
   }
   const args = node.arguments.map((argument) => evaluate(argument, frame));
   const groups = frame.groups ?? { of: new Int32Array(frame.length), count: 1 };
   const measure = makeMeasure(node.name, args, frame.length);
   const perGroup = answerVector(measure, answerMeasure(measure, groups.of, groups.count, null));
-  if (groups.count === 1 && perGroup.kind !== "text") return constantNumber(perGroup.values[0] as number, perGroup.kind);
-  if (perGroup.kind === "text") return { ...perGroup, codes: groups.of.map((group) => (group < 0 ? -1 : (perGroup.codes[group] as number))) };
+  if (groups.count === 1 && perGroup.kind !== "text")
+    return constantNumber(perGroup.values[0] as number, perGroup.kind);
+  if (perGroup.kind === "text")
+    return { ...perGroup, codes: groups.of.map((group) => (group < 0 ? -1 : (perGroup.codes[group] as number))) };
   const values = new Float64Array(frame.length);
   for (let row = 0; row < frame.length; row++) {
     const group = groups.of[row] as number;
@@ -175,7 +205,9 @@ export function evaluate(node: Formula, frame: Frame): Vector {
       return constantNumber(Number.NaN);
     // With nothing picked, and where no selections are known.
     case "selected":
-      return node.kind === "text" || node.kind === "place" ? constantText(null) : constantNumber(Number.NaN, node.kind ?? "number");
+      return node.kind === "text" || node.kind === "place"
+        ? constantText(null)
+        : constantNumber(Number.NaN, node.kind ?? "number");
     case "picked":
       return constantNumber(0, "boolean");
     case "column": {
@@ -189,8 +221,15 @@ export function evaluate(node: Formula, frame: Frame): Vector {
     case "call":
       if (AGGREGATES.has(node.name)) return spread(node, frame);
       if (node.name === "chosen" || node.name === "agg") return chosenOf(node, frame);
-      if (Object.hasOwn(ROW_FUNCTIONS, node.name)) return (ROW_FUNCTIONS[node.name] as NonNullable<(typeof ROW_FUNCTIONS)[string]>)(node.arguments.map((argument) => evaluate(argument, frame)), frame);
-      return (FUNCTIONS[node.name] as NonNullable<(typeof FUNCTIONS)[string]>)(node.arguments.map((argument) => evaluate(argument, frame)), length);
+      if (Object.hasOwn(ROW_FUNCTIONS, node.name))
+        return (ROW_FUNCTIONS[node.name] as NonNullable<(typeof ROW_FUNCTIONS)[string]>)(
+          node.arguments.map((argument) => evaluate(argument, frame)),
+          frame,
+        );
+      return (FUNCTIONS[node.name] as NonNullable<(typeof FUNCTIONS)[string]>)(
+        node.arguments.map((argument) => evaluate(argument, frame)),
+        length,
+      );
     case "minus": {
       const operand = evaluate(node.operand, frame) as NumericVector;
       return { kind: operand.kind, step: operand.step, values: operand.values.map((value) => -value) };
@@ -202,9 +241,16 @@ export function evaluate(node: Formula, frame: Frame): Vector {
     case "binary": {
       const left = evaluate(node.left, frame);
       const right = evaluate(node.right, frame);
-      if (node.operator === "and" || node.operator === "or") return logic(node.operator, left as NumericVector, right as NumericVector, length);
+      if (node.operator === "and" || node.operator === "or")
+        return logic(node.operator, left as NumericVector, right as NumericVector, length);
       if (!isArithmetic(node.operator)) return compare(node.operator, left, right, length);
-      return arithmetic(node.operator, left as NumericVector, right as NumericVector, length, passing(node.left, left, frame) ?? passing(node.right, right, frame));
+      return arithmetic(
+        node.operator,
+        left as NumericVector,
+        right as NumericVector,
+        length,
+        passing(node.left, left, frame) ?? passing(node.right, right, frame),
+      );
     }
     case "between": {
       const value = evaluate(node.value, frame);
@@ -212,7 +258,11 @@ export function evaluate(node: Formula, frame: Frame): Vector {
       return logic("and", low, compare("<=", value, evaluate(node.high, frame), length), length);
     }
     case "in":
-      return membership(evaluate(node.value, frame), node.list.type === "list" ? node.list.items.map((item) => evaluate(item, frame)) : [], length);
+      return membership(
+        evaluate(node.value, frame),
+        node.list.type === "list" ? node.list.items.map((item) => evaluate(item, frame)) : [],
+        length,
+      );
     case "of":
       return evaluate(node.aggregate, { ...frame, groups: undefined } as Frame);
   }
@@ -222,17 +272,28 @@ export function evaluate(node: Formula, frame: Frame): Vector {
 function chosenOf(node: Formula & { type: "call" }, frame: Frame): Vector {
   const [setting, ...options] = node.arguments as [Formula, ...Formula[]];
   const wanted = setting.type === "setting" ? frame.setting(setting.name) : null;
-  const chosen = options.find((option) => (option.type === "column" || option.type === "call") && option.name === wanted);
+  const chosen = options.find(
+    (option) => (option.type === "column" || option.type === "call") && option.name === wanted,
+  );
   return chosen ? evaluate(chosen, frame) : constantNumber(Number.NaN);
 }
 
 /** The memory of a vector that was made a moment ago by arithmetic and is read once more: what comes of it can be written over it. */
 function passing(node: Formula, vector: Vector, frame: Frame): Float64Array | undefined {
-  return node.type === "binary" && isArithmetic(node.operator) && !frame.given && vector.kind !== "text" && vector.step === 1 ? vector.values : undefined;
+  return node.type === "binary" &&
+    isArithmetic(node.operator) &&
+    !frame.given &&
+    vector.kind !== "text" &&
+    vector.step === 1
+    ? vector.values
+    : undefined;
 }
 
 /** Row numbers where a test is true; how many were false and how many missing. */
-export function rowsWhere(test: Vector, length: number): { rows: Int32Array; falseCount: number; missingCount: number } {
+export function rowsWhere(
+  test: Vector,
+  length: number,
+): { rows: Int32Array; falseCount: number; missingCount: number } {
   const { values, step } = test as NumericVector;
   const rows = new Int32Array(length);
   let count = 0;

@@ -35,7 +35,10 @@ function parse(text: string): Formula {
 
 const scope = {
   columns: new Map([...table.columns].map(([name, column]) => [name, column.kind as Kind])),
-  settings: new Map<string, Kind>([["bins", "number"], ["grain", "text"]]),
+  settings: new Map<string, Kind>([
+    ["bins", "number"],
+    ["grain", "text"],
+  ]),
   tableName: "calls",
   aggregates: "allowed" as const,
 };
@@ -43,7 +46,13 @@ const scope = {
 function run(text: string, settings: Record<string, Scalar> = {}): Scalar[] {
   const formula = parse(text);
   expect(checkFormula(formula, scope).problems.map(({ message }) => message)).toEqual([]);
-  const column = columnOf(evaluate(formula, frameOf(table, (name) => settings[name] ?? null)), 4);
+  const column = columnOf(
+    evaluate(
+      formula,
+      frameOf(table, (name) => settings[name] ?? null),
+    ),
+    4,
+  );
   return [0, 1, 2, 3].map((row) => valueAt(column, row));
 }
 
@@ -65,7 +74,7 @@ describe("grammar", () => {
     ["not (a and b)", "not (a and b)"],
     ["a - (b - c)", "a - (b - c)"],
     ["x between 1 and 2 and y", "x between 1 and 2 and y"],
-    ["cargo not in [\"a\", \"b\"]", 'not cargo in ["a", "b"]'],
+    ['cargo not in ["a", "b"]', 'not cargo in ["a", "b"]'],
     ["sum(t) of all", "sum(t) of all"],
     ["trend.hover.x", "trend.hover.x"],
     ["`odd name` + $bins", "`odd name` + $bins"],
@@ -95,10 +104,19 @@ describe("grammar", () => {
     node: fc.oneof(
       { maxDepth: 4 },
       leaf,
-      fc.record({ type: fc.constant("binary" as const), operator: fc.constantFrom("+", "-", "*", "/", "^", "=", "<", "and", "or"), left: tie("node"), right: tie("node") }) as fc.Arbitrary<Formula>,
+      fc.record({
+        type: fc.constant("binary" as const),
+        operator: fc.constantFrom("+", "-", "*", "/", "^", "=", "<", "and", "or"),
+        left: tie("node"),
+        right: tie("node"),
+      }) as fc.Arbitrary<Formula>,
       fc.record({ type: fc.constant("minus" as const), operand: tie("node") }),
       fc.record({ type: fc.constant("not" as const), operand: tie("node") }),
-      fc.record({ type: fc.constant("call" as const), name: fc.constantFrom("if", "sum"), arguments: fc.array(tie("node"), { maxLength: 3 }) }),
+      fc.record({
+        type: fc.constant("call" as const),
+        name: fc.constantFrom("if", "sum"),
+        arguments: fc.array(tie("node"), { maxLength: 3 }),
+      }),
       fc.record({ type: fc.constant("between" as const), value: tie("node"), low: tie("node"), high: tie("node") }),
     ),
   })).node;
@@ -110,9 +128,17 @@ describe("grammar", () => {
     );
   });
   test("no text makes the reader throw", () => {
-    fc.assert(fc.property(fc.string({ unit: fc.constantFrom(..."ab1.()[]\"`'$+-*/^=<>, and or not in of as \\".split("")), maxLength: 30 }), (text) => {
-      expect(typeof parseNamed(text).ok).toBe("boolean");
-    }));
+    fc.assert(
+      fc.property(
+        fc.string({
+          unit: fc.constantFrom(..."ab1.()[]\"`'$+-*/^=<>, and or not in of as \\".split("")),
+          maxLength: 30,
+        }),
+        (text) => {
+          expect(typeof parseNamed(text).ok).toBe("boolean");
+        },
+      ),
+    );
   });
   test("thousands of brackets are refused, not run out of stack", () => {
     expect(parseFormula("(".repeat(5000)).ok).toBe(false);
@@ -126,14 +152,14 @@ describe("problems have a place and a way out", () => {
     ["n + t", "wrong-kind", 0],
     ["sun(n)", "unknown-function", 0],
     ["1 < n < 3", "chained-comparison", 6],
-    ["if(yes, 1, \"a\")", "kinds-differ", 0],
+    ['if(yes, 1, "a")', "kinds-differ", 0],
     ["n > 'a'", "single-quotes", 4],
     ["round(n", "unbalanced", 5],
     ["n == 1", "bad-sign", 2],
     ["sum(sum(n))", "nested-aggregate", 4],
     ["bin(n, m)", "not-constant", 7],
     ["$bin", "unknown-setting", 0],
-    ["duration(3, \"dys\")", "unknown-word", 12],
+    ['duration(3, "dys")', "unknown-word", 12],
     ["picked(n)", "no-selections-here", 7],
     ["part()", "argument-count", 0],
     ["", "empty-formula", 0],
@@ -209,8 +235,16 @@ describe("functions", () => {
   ])("%s", (text, expected) => expect(run(text)).toEqual(expected));
 
   test("periods, also by a setting", () => {
-    expect(run("by_month(when)").slice(0, 1).map((value) => isoDate(value as number))).toEqual(["2024-03-01"]);
-    expect(run("by($grain, when)", { grain: "year" }).slice(0, 1).map((value) => isoDate(value as number))).toEqual(["2024-01-01"]);
+    expect(
+      run("by_month(when)")
+        .slice(0, 1)
+        .map((value) => isoDate(value as number)),
+    ).toEqual(["2024-03-01"]);
+    expect(
+      run("by($grain, when)", { grain: "year" })
+        .slice(0, 1)
+        .map((value) => isoDate(value as number)),
+    ).toEqual(["2024-01-01"]);
   });
   test("aggregates spread over the rows, skipping missing", () => {
     expect(run("sum(n)")).toEqual([-1, -1, -1, -1]);
@@ -229,25 +263,34 @@ describe("functions", () => {
   });
   test("bins are equal over the whole extent and the last holds the largest", () => {
     fc.assert(
-      fc.property(fc.array(fc.integer({ min: -1e9, max: 1e9 }).map((value) => value / 1000), { minLength: 2, maxLength: 40 }), fc.integer({ min: 1, max: 30 }), (values, count) => {
-        const rows = makeTable(values.length, [["x", { kind: "number", values: Float64Array.from(values) }]]);
-        const column = columnOf(evaluate(parse(`bin(x, ${count})`), frameOf(rows)), values.length);
-        const [low, high] = [Math.min(...values), Math.max(...values)];
-        const width = (high - low) / count || 1;
-        values.forEach((value, row) => {
-          const start = valueAt(column, row) as number;
-          expect(start).toBeLessThanOrEqual(value);
-          expect(value).toBeLessThanOrEqual(start + width * (1 + 1e-9) + Math.abs(high) * 1e-12);
-        });
-        expect(new Set(column.kind === "text" ? [] : column.values).size).toBeLessThanOrEqual(count);
-      }),
+      fc.property(
+        fc.array(
+          fc.integer({ min: -1e9, max: 1e9 }).map((value) => value / 1000),
+          { minLength: 2, maxLength: 40 },
+        ),
+        fc.integer({ min: 1, max: 30 }),
+        (values, count) => {
+          const rows = makeTable(values.length, [["x", { kind: "number", values: Float64Array.from(values) }]]);
+          const column = columnOf(evaluate(parse(`bin(x, ${count})`), frameOf(rows)), values.length);
+          const [low, high] = [Math.min(...values), Math.max(...values)];
+          const width = (high - low) / count || 1;
+          values.forEach((value, row) => {
+            const start = valueAt(column, row) as number;
+            expect(start).toBeLessThanOrEqual(value);
+            expect(value).toBeLessThanOrEqual(start + width * (1 + 1e-9) + Math.abs(high) * 1e-12);
+          });
+          expect(new Set(column.kind === "text" ? [] : column.values).size).toBeLessThanOrEqual(count);
+        },
+      ),
     );
   });
 });
 
 describe("help and code say the same", () => {
   test("every function has help, and every help a function", () => {
-    expect(SIGNATURES.map(({ name }) => name).sort()).toEqual([...Object.keys(FUNCTIONS), ...Object.keys(ROW_FUNCTIONS), ...AGGREGATES, "chosen", "agg", "picked"].sort());
+    expect(SIGNATURES.map(({ name }) => name).sort()).toEqual(
+      [...Object.keys(FUNCTIONS), ...Object.keys(ROW_FUNCTIONS), ...AGGREGATES, "chosen", "agg", "picked"].sort(),
+    );
   });
   test("every example can be read", () => {
     for (const { example, name } of SIGNATURES) {

@@ -1,6 +1,14 @@
 import { readDuration, readIsoDate, readIsoDatetime } from "../table/time-text";
 import {
-  addMonths, civilOf, DAY, GRAINS, type Grain, MONTHS, periodAfter, periodStart, WEEKDAYS,
+  addMonths,
+  civilOf,
+  DAY,
+  GRAINS,
+  type Grain,
+  MONTHS,
+  periodAfter,
+  periodStart,
+  WEEKDAYS,
 } from "../table/calendar";
 import type { NumericKind } from "../table/column";
 import { keepBound } from "../finding/limits";
@@ -11,7 +19,16 @@ import { DRAW_FUNCTIONS } from "./draws";
 import { writer } from "./format";
 import { bearingDegrees, distanceKilometres } from "./geography";
 import {
-  constantText, fillNumeric, fillText, mapTexts, measureTexts, type NumericVector, stepOf, type TextVector, textAt, type Vector,
+  constantText,
+  fillNumeric,
+  fillText,
+  mapTexts,
+  measureTexts,
+  type NumericVector,
+  stepOf,
+  type TextVector,
+  textAt,
+  type Vector,
 } from "./vector";
 
 /** A function of formulas, over whole columns. Kinds were checked before it is called. */
@@ -90,39 +107,45 @@ function textTest(test: (value: string, ...others: string[]) => boolean): Evalua
   };
 }
 
-const starts = (grain: Grain): Evaluate => (args, length) => {
-  const { values, step, kind } = numeric(args[0]);
-  const out = grain === "hour" || grain === "minute" ? kind : "date";
-  // Rows mostly stand in the order of time: the period of the row before is mostly the one of this row too.
-  let start = Number.NaN;
-  let end = Number.NaN;
-  return fillNumeric(out, length, step, (row) => {
-    const value = values[row] as number;
-    if (value >= start && value < end) return start;
-    if (value !== value) return value;
-    start = periodStart(grain, value);
-    end = periodAfter(grain, start);
-    return start;
-  });
-};
+const starts =
+  (grain: Grain): Evaluate =>
+  (args, length) => {
+    const { values, step, kind } = numeric(args[0]);
+    const out = grain === "hour" || grain === "minute" ? kind : "date";
+    // Rows mostly stand in the order of time: the period of the row before is mostly the one of this row too.
+    let start = Number.NaN;
+    let end = Number.NaN;
+    return fillNumeric(out, length, step, (row) => {
+      const value = values[row] as number;
+      if (value >= start && value < end) return start;
+      if (value !== value) return value;
+      start = periodStart(grain, value);
+      end = periodAfter(grain, start);
+      return start;
+    });
+  };
 
-const part = (take: (seconds: number) => number): Evaluate => (args, length) => {
-  const { values, step } = numeric(args[0]);
-  return fillNumeric("number", length, step, (row) => {
-    const value = values[row] as number;
-    return value !== value ? value : take(value);
-  });
-};
+const part =
+  (take: (seconds: number) => number): Evaluate =>
+  (args, length) => {
+    const { values, step } = numeric(args[0]);
+    return fillNumeric("number", length, step, (row) => {
+      const value = values[row] as number;
+      return value !== value ? value : take(value);
+    });
+  };
 
-const namedPart = (names: readonly string[], place: (seconds: number) => number): Evaluate => (args) => {
-  const { values, step } = numeric(args[0]);
-  const codes = new Int32Array(values.length);
-  for (let row = 0; row < codes.length; row++) {
-    const value = values[row] as number;
-    codes[row] = value !== value ? -1 : place(value);
-  }
-  return { kind: "text", codes, dictionary: names, ordered: true, step };
-};
+const namedPart =
+  (names: readonly string[], place: (seconds: number) => number): Evaluate =>
+  (args) => {
+    const { values, step } = numeric(args[0]);
+    const codes = new Int32Array(values.length);
+    for (let row = 0; row < codes.length; row++) {
+      const value = values[row] as number;
+      codes[row] = value !== value ? -1 : place(value);
+    }
+    return { kind: "text", codes, dictionary: names, ordered: true, step };
+  };
 
 const inSeconds = (unit: number): Evaluate => ofNumbers((value) => value / unit, "number");
 
@@ -169,7 +192,9 @@ function coalesce(args: Vector[], length: number): Vector {
     });
   }
   const vectors = args as NumericVector[];
-  const kind = (vectors.find((vector) => !(vector.step === 0 && Number.isNaN(vector.values[0]))) ?? (vectors[0] as NumericVector)).kind;
+  const kind = (
+    vectors.find((vector) => !(vector.step === 0 && Number.isNaN(vector.values[0]))) ?? (vectors[0] as NumericVector)
+  ).kind;
   return fillNumeric(kind, length, step, (row) => {
     for (const vector of vectors) {
       const value = vector.values[row * vector.step] as number;
@@ -282,8 +307,10 @@ export const FUNCTIONS: Readonly<Record<string, Evaluate>> = {
     const unit = args[1] ? (UNITS[(textAt(text(args[1]), 0) ?? "").replace(/s$/, "")] ?? Number.NaN) : 1;
     return fillNumeric("duration", length, first.step, (row) => finite((first.values[row] as number) * unit));
   },
-  known: (args, length) => fillNumeric("boolean", length, stepOf(args), (row) => (isKnown(args[0] as Vector, row) ? 1 : 0)),
-  missing: (args, length) => fillNumeric("boolean", length, stepOf(args), (row) => (isKnown(args[0] as Vector, row) ? 0 : 1)),
+  known: (args, length) =>
+    fillNumeric("boolean", length, stepOf(args), (row) => (isKnown(args[0] as Vector, row) ? 1 : 0)),
+  missing: (args, length) =>
+    fillNumeric("boolean", length, stepOf(args), (row) => (isKnown(args[0] as Vector, row) ? 0 : 1)),
   coalesce,
 
   by_year: starts("year"),
@@ -295,7 +322,9 @@ export const FUNCTIONS: Readonly<Record<string, Evaluate>> = {
   by_minute: starts("minute"),
   by: (args, length) => {
     const grain = textAt(text(args[0]), 0) as Grain;
-    return GRAINS.includes(grain) ? starts(grain)([args[1] as Vector], length) : fillNumeric("date", length, 0, () => Number.NaN);
+    return GRAINS.includes(grain)
+      ? starts(grain)([args[1] as Vector], length)
+      : fillNumeric("date", length, 0, () => Number.NaN);
   },
   add_months: (args, length) => {
     const [moment, count] = args.map(numeric) as [NumericVector, NumericVector];
@@ -324,7 +353,8 @@ export const FUNCTIONS: Readonly<Record<string, Evaluate>> = {
   bearing: ofNumbers(bearingDegrees as (...values: number[]) => number, "number"),
   ...DRAW_FUNCTIONS,
 
-  bin: ([x, count], length) => inBins(equalBins(numeric(x).values, numeric(count).values[0] as number), numeric(x), length),
+  bin: ([x, count], length) =>
+    inBins(equalBins(numeric(x).values, numeric(count).values[0] as number), numeric(x), length),
   bin_width: ([x, width], length) => inBins(widthBins(numeric(width).values[0] as number), numeric(x), length),
   if: (args, length) => {
     const [test, yes, no] = args as [NumericVector, Vector, Vector];

@@ -6,11 +6,23 @@ import { bearingDegrees, distanceKilometres } from "./geography";
 
 /** The column `out` after adding a formula to some rows, or what is wrong with it. */
 function added(formula: string, rows: string, more = "", controls = "") {
-  const text = `still: 1\nreport: T\n${controls}tables:\n  t:\n    rows: |\n${rows.split("\n").map((line) => `      ${line}`).join("\n")}\n    steps:\n      - add:\n          out: '${formula}'\n${more}charts:\n  shown: {draw: table, from: t}\n`;
+  const text = `still: 1\nreport: T\n${controls}tables:\n  t:\n    rows: |\n${rows
+    .split("\n")
+    .map((line) => `      ${line}`)
+    .join(
+      "\n",
+    )}\n    steps:\n      - add:\n          out: '${formula}'\n${more}charts:\n  shown: {draw: table, from: t}\n`;
   const compiled = compileText(text, {});
   const column = compiled.stages.get("t")?.tables.at(-1)?.columns.get("out");
   const errors = compiled.findings.filter(({ severity }) => severity === "error").map(({ message }) => message);
-  return { errors, values: column ? Array.from({ length: (compiled.stages.get("t")?.tables[0]?.rowCount as number) }, (_, row) => valueAt(column as Column, row)) : [] };
+  return {
+    errors,
+    values: column
+      ? Array.from({ length: compiled.stages.get("t")?.tables[0]?.rowCount as number }, (_, row) =>
+          valueAt(column as Column, row),
+        )
+      : [],
+  };
 }
 
 describe("positions", () => {
@@ -27,7 +39,10 @@ describe("positions", () => {
     expect(bearingDegrees(1, 1, 1, 1)).toBeNaN();
   });
   test("legs of a track", () => {
-    const { values } = added("round(distance_km(lat, lon, previous(lat), previous(lon)), 3)", "lat,lon\n0,0\n0,1\n,\n0,2");
+    const { values } = added(
+      "round(distance_km(lat, lon, previous(lat), previous(lon)), 3)",
+      "lat,lon\n0,0\n0,1\n,\n0,2",
+    );
     expect(values).toEqual([null, 111.195, null, null]);
   });
 });
@@ -92,7 +107,9 @@ describe("what a reader chooses by name", () => {
   test("every option is checked", () => {
     expect(added("chosen($axis)", "a\n1", "", AXIS).errors[0]).toContain('no column "b"');
     expect(added("chosen($axis)", "a,b\n1,x", "", AXIS).errors[0]).toContain("all must be of one kind");
-    expect(added("chosen($free)", "a\n1", "", "controls:\n  free: {set: 1, as: slider, range: [0, 2]}\n").errors[0]).toContain("closed list");
+    expect(
+      added("chosen($free)", "a\n1", "", "controls:\n  free: {set: 1, as: slider, range: [0, 2]}\n").errors[0],
+    ).toContain("closed list");
     expect(added("agg($axis, a)", "a,b\n1,2", "", AXIS).errors[0]).toContain("is no aggregate");
   });
 });

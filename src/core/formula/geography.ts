@@ -14,7 +14,9 @@ export function distanceKilometres(lat: number, lon: number, lat2: number, lon2:
 export function bearingDegrees(lat: number, lon: number, lat2: number, lon2: number): number {
   const turn = (lon2 - lon) * RADIANS;
   const east = Math.sin(turn) * Math.cos(lat2 * RADIANS);
-  const north = Math.cos(lat * RADIANS) * Math.sin(lat2 * RADIANS) - Math.sin(lat * RADIANS) * Math.cos(lat2 * RADIANS) * Math.cos(turn);
+  const north =
+    Math.cos(lat * RADIANS) * Math.sin(lat2 * RADIANS) -
+    Math.sin(lat * RADIANS) * Math.cos(lat2 * RADIANS) * Math.cos(turn);
   if (east === 0 && north === 0) return Number.NaN;
   return (Math.atan2(east, north) / RADIANS + 360) % 360;
 }

@@ -16,7 +16,10 @@ interface Row {
 const rowsOf = fc.array(
   fc.record({
     group: fc.integer({ min: 0, max: 3 }),
-    value: fc.oneof({ weight: 5, arbitrary: fc.integer({ min: -1000, max: 1000 }).map((value) => value / 8) }, { weight: 1, arbitrary: fc.constant(N) }),
+    value: fc.oneof(
+      { weight: 5, arbitrary: fc.integer({ min: -1000, max: 1000 }).map((value) => value / 8) },
+      { weight: 1, arbitrary: fc.constant(N) },
+    ),
     fails: fc.boolean(),
   }),
   { minLength: 1, maxLength: 40 },
@@ -81,10 +84,17 @@ describe("every aggregate equals its plain meaning, over any choice of rows", ()
   });
   test("quantiles interpolate at (n-1)p", () => {
     fc.assert(
-      fc.property(fc.array(fc.integer({ min: -50, max: 50 }), { minLength: 1, maxLength: 20 }), fc.integer({ min: 0, max: 20 }), (list, twentieths) => {
-        const sorted = Float64Array.from(list).sort();
-        expect(quantileSorted(sorted, sorted.length, twentieths / 20)).toBeCloseTo(quantile(list, twentieths / 20), 9);
-      }),
+      fc.property(
+        fc.array(fc.integer({ min: -50, max: 50 }), { minLength: 1, maxLength: 20 }),
+        fc.integer({ min: 0, max: 20 }),
+        (list, twentieths) => {
+          const sorted = Float64Array.from(list).sort();
+          expect(quantileSorted(sorted, sorted.length, twentieths / 20)).toBeCloseTo(
+            quantile(list, twentieths / 20),
+            9,
+          );
+        },
+      ),
     );
     expect(quantileSorted(Float64Array.of(1, 2), 2, 1.5)).toBeNaN();
     expect(quantileSorted(new Float64Array(0), 0, 0.5)).toBeNaN();
@@ -93,18 +103,39 @@ describe("every aggregate equals its plain meaning, over any choice of rows", ()
 
 describe("spreads of few rows beside others of another size", () => {
   const answer = (name: string, args: number[][], groups: number[], fails: number[] = []) =>
-    answerMeasure(makeMeasure(name, args.map((values): Vector => ({ kind: "number", values: Float64Array.from(values), step: 1 })), groups.length), Int32Array.from(groups), 2, { bits: Uint32Array.from(groups, (_, row) => (fails.includes(row) ? 1 : 0)), mask: 1 });
+    answerMeasure(
+      makeMeasure(
+        name,
+        args.map((values): Vector => ({ kind: "number", values: Float64Array.from(values), step: 1 })),
+        groups.length,
+      ),
+      Int32Array.from(groups),
+      2,
+      { bits: Uint32Array.from(groups, (_, row) => (fails.includes(row) ? 1 : 0)), mask: 1 },
+    );
   const small = [7, 7.1, 7.2];
-  test.each([["beside whole numbers", [50000000, 60000000]], ["beside fractions", [50000000 / 3, 1e9 / 7]], ["beside something astronomic", [1e100, 3e100]]])("%s", (_, large) => {
-    const [values, groups] = [[...small, ...large], [0, 0, 0, 1, 1]];
+  test.each([
+    ["beside whole numbers", [50000000, 60000000]],
+    ["beside fractions", [50000000 / 3, 1e9 / 7]],
+    ["beside something astronomic", [1e100, 3e100]],
+  ])("%s", (_, large) => {
+    const [values, groups] = [
+      [...small, ...large],
+      [0, 0, 0, 1, 1],
+    ];
     expect(answer("stdev", [values], groups)[0]).toBeCloseTo(0.1, 13);
     expect(answer("variance", [values], groups)[0]).toBeCloseTo(0.01, 13);
-    expect((answer("stdev", [values], groups)[1] as number) / ((large[1] as number) - (large[0] as number))).toBeCloseTo(Math.SQRT1_2, 13);
+    expect(
+      (answer("stdev", [values], groups)[1] as number) / ((large[1] as number) - (large[0] as number)),
+    ).toBeCloseTo(Math.SQRT1_2, 13);
     // The same rows left by a selection, in one group with those that it takes away.
     expect(answer("stdev", [values], [0, 0, 0, 0, 0], [3, 4])[0]).toBeCloseTo(0.1, 13);
   });
   test("of pairs too", () => {
-    const [xs, ys] = [[7, 7.1, 7.2, 5e7, 6e7], [1.1, 1.3, 1.5, 1e9, 3e9]];
+    const [xs, ys] = [
+      [7, 7.1, 7.2, 5e7, 6e7],
+      [1.1, 1.3, 1.5, 1e9, 3e9],
+    ];
     expect(answer("slope", [ys, xs], [0, 0, 0, 0, 0], [3, 4])[0]).toBeCloseTo(2, 11);
     expect(answer("corr", [xs, ys], [0, 0, 0, 1, 1])[0]).toBeCloseTo(1, 12);
     expect(answer("corr", [xs.map((x) => x / 3), ys], [0, 0, 0, 1, 1])[0]).toBeCloseTo(1, 12);
@@ -123,7 +154,9 @@ describe("kinds of answers", () => {
     expect(makeMeasure("mean", [flags], 2).kind).toBe("number");
     expect(makeMeasure("sum", [flags], 2).kind).toBe("number");
     expect(makeMeasure("max", [moment], 2).kind).toBe("date");
-    expect(makeMeasure("stdev", [{ kind: "duration", values: Float64Array.of(1, 3), step: 1 }], 2).kind).toBe("duration");
+    expect(makeMeasure("stdev", [{ kind: "duration", values: Float64Array.of(1, 3), step: 1 }], 2).kind).toBe(
+      "duration",
+    );
   });
   test("first and last of texts give texts", () => {
     const measure = makeMeasure("last", [vectorOf(textColumn(["b", "a", null], 3))], 3);
@@ -150,7 +183,10 @@ describe("groups", () => {
     const key = fc.record({ a: fc.constantFrom("x", "y", null), b: fc.constantFrom(1, 2.5, N) });
     fc.assert(
       fc.property(fc.array(key, { maxLength: 30 }), fc.func(fc.boolean()), (rows, leave) => {
-        const texts = textColumn(rows.map(({ a }) => a), rows.length);
+        const texts = textColumn(
+          rows.map(({ a }) => a),
+          rows.length,
+        );
         const numbers = { kind: "number" as const, values: Float64Array.from(rows, ({ b }) => b) };
         const out = Uint8Array.from(rows, (row) => (leave(row) ? 1 : 0));
         const { of, count, firstRows } = groupRows([texts, numbers], rows.length, out);
@@ -172,7 +208,10 @@ describe("groups", () => {
     );
   });
   test("many keys with many values still number densely", () => {
-    const columns = [0, 1, 2].map((shift) => ({ kind: "number" as const, values: Float64Array.from({ length: 300 }, (_, row) => (row * (shift + 7)) % 211) }));
+    const columns = [0, 1, 2].map((shift) => ({
+      kind: "number" as const,
+      values: Float64Array.from({ length: 300 }, (_, row) => (row * (shift + 7)) % 211),
+    }));
     const { of, count } = groupRows(columns, 300);
     expect(count).toBe(new Set(of).size);
     expect(Math.max(...of)).toBe(count - 1);

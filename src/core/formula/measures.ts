@@ -67,7 +67,8 @@ function knownFlags(values: Float64Array): Float64Array | null {
 
 /** The values of a vector spread over `length` rows; codes of texts as numbers, missing as `NaN`. */
 export function numbersOf(vector: Vector, length: number): Float64Array {
-  if (vector.kind !== "text") return vector.step ? vector.values : new Float64Array(length).fill(vector.values[0] as number);
+  if (vector.kind !== "text")
+    return vector.step ? vector.values : new Float64Array(length).fill(vector.values[0] as number);
   const values = new Float64Array(length);
   for (let row = 0; row < length; row++) {
     const code = vector.codes[row * vector.step] as number;
@@ -110,7 +111,13 @@ function squares(name: string, values: Float64Array, kind: NumericKind): TotalsM
 function pairs(name: "corr" | "slope", xs: Float64Array, ys: Float64Array): TotalsMeasure {
   const both = xs.map((x, row) => (x === x && ys[row] === ys[row] ? 1 : Number.NaN));
   const [x, y] = [centred(xs, both), centred(ys, both)];
-  const sums = [longSums(x.values), longSums(y.values), productSums(x.values, x.values), productSums(y.values, y.values), productSums(x.values, y.values)];
+  const sums = [
+    longSums(x.values),
+    longSums(y.values),
+    productSums(x.values, x.values),
+    productSums(y.values, y.values),
+    productSums(x.values, y.values),
+  ];
   const { parts, places } = lined(sums, 1);
   return {
     type: "totals",
@@ -118,13 +125,25 @@ function pairs(name: "corr" | "slope", xs: Float64Array, ys: Float64Array): Tota
     contributions: [knownFlags(both), ...parts],
     finish: (totals) => {
       const n = totals[0] as number;
-      const [sx, sy, sxx, syy, sxy] = sums.map(({ readLong }, at) => readLong(totals, places[at] as number)) as [Double, Double, Double, Double, Double];
+      const [sx, sy, sxx, syy, sxy] = sums.map(({ readLong }, at) => readLong(totals, places[at] as number)) as [
+        Double,
+        Double,
+        Double,
+        Double,
+        Double,
+      ];
       const [spreadX, spreadY, together] = [spread(n, sxx, sx, sx), spread(n, syy, sy, sy), spread(n, sxy, sx, sy)];
       if (n < 2 || !(spreadX > 0) || (name === "corr" && !(spreadY > 0))) return Number.NaN;
       if (name === "slope") return (together / spreadX) * (x.scale / y.scale);
       const product = spreadX * spreadY;
       // Of spreads that are tiny the product would be nothing.
-      return Math.max(-1, Math.min(1, product > 1e-290 ? together / Math.sqrt(product) : together / Math.sqrt(spreadX) / Math.sqrt(spreadY)));
+      return Math.max(
+        -1,
+        Math.min(
+          1,
+          product > 1e-290 ? together / Math.sqrt(product) : together / Math.sqrt(spreadX) / Math.sqrt(spreadY),
+        ),
+      );
     },
   };
 }
@@ -147,7 +166,8 @@ function distinctCodes(vector: Vector, length: number): Float64Array {
 export function makeMeasure(name: string, args: readonly Vector[], length: number): Measure {
   const argument = args[0];
   if (name === "count") {
-    if (!argument) return { type: "totals", kind: "number", contributions: [null], finish: (totals) => totals[0] as number };
+    if (!argument)
+      return { type: "totals", kind: "number", contributions: [null], finish: (totals) => totals[0] as number };
     const flags = knownFlags(numbersOf(argument, length));
     return { type: "totals", kind: "number", contributions: [flags], finish: (totals) => totals[0] as number };
   }
@@ -155,7 +175,14 @@ export function makeMeasure(name: string, args: readonly Vector[], length: numbe
   const values = numbersOf(argument, length);
   const kind: NumericKind = argument.kind === "text" ? "number" : argument.kind;
   const plain: NumericKind = kind === "boolean" ? "number" : kind;
-  const scan = (finish: ScanMeasure["finish"], more: Partial<ScanMeasure> = {}): ScanMeasure => ({ type: "scan", kind, orderBy: null, known: values, finish, ...more });
+  const scan = (finish: ScanMeasure["finish"], more: Partial<ScanMeasure> = {}): ScanMeasure => ({
+    type: "scan",
+    kind,
+    orderBy: null,
+    known: values,
+    finish,
+    ...more,
+  });
   switch (name) {
     case "sum": {
       const { parts, read, lost } = exactOf(values);
@@ -163,8 +190,15 @@ export function makeMeasure(name: string, args: readonly Vector[], length: numbe
     }
     case "mean": {
       const { parts, read, lost } = exactOf(values);
-      const mean: TotalsMeasure["finish"] = (totals) => ((totals[0] as number) > 0 ? read(totals, 1) / (totals[0] as number) : Number.NaN);
-      return { type: "totals", kind: kind === "date" ? "datetime" : plain, contributions: [knownFlags(values), ...parts], finish: mean, lost };
+      const mean: TotalsMeasure["finish"] = (totals) =>
+        (totals[0] as number) > 0 ? read(totals, 1) / (totals[0] as number) : Number.NaN;
+      return {
+        type: "totals",
+        kind: kind === "date" ? "datetime" : plain,
+        contributions: [knownFlags(values), ...parts],
+        finish: mean,
+        lost,
+      };
     }
     case "stdev":
       return squares(name, values, plain);
@@ -173,7 +207,9 @@ export function makeMeasure(name: string, args: readonly Vector[], length: numbe
     case "corr":
     case "slope":
       // slope(y, x): the measured comes first, as in the formula of the line.
-      return name === "corr" ? pairs("corr", values, numbersOf(args[1] as Vector, length)) : pairs("slope", numbersOf(args[1] as Vector, length), values);
+      return name === "corr"
+        ? pairs("corr", values, numbersOf(args[1] as Vector, length))
+        : pairs("slope", numbersOf(args[1] as Vector, length), values);
     case "min":
       return scan((found, count) => extreme(found, count, -1));
     case "max":
@@ -190,7 +226,10 @@ export function makeMeasure(name: string, args: readonly Vector[], length: numbe
     }
     case "first":
     case "last": {
-      const text = argument.kind === "text" ? { kind: "text" as const, dictionary: argument.dictionary, ...(argument.ordered ? { ordered: true } : {}) } : {};
+      const text =
+        argument.kind === "text"
+          ? { kind: "text" as const, dictionary: argument.dictionary, ...(argument.ordered ? { ordered: true } : {}) }
+          : {};
       return scan((found, count) => (count ? (found[name === "first" ? 0 : count - 1] as number) : Number.NaN), text);
     }
     default:
@@ -235,7 +274,8 @@ export function scanOrder(measure: ScanMeasure, groups: Int32Array, groupCount: 
     const value = measure.known[row] as number;
     if (group >= 0 && value === value) starts[group + 1] = (starts[group + 1] as number) + 1;
   }
-  for (let group = 0; group < groupCount; group++) starts[group + 1] = (starts[group + 1] as number) + (starts[group] as number);
+  for (let group = 0; group < groupCount; group++)
+    starts[group + 1] = (starts[group + 1] as number) + (starts[group] as number);
   const next = starts.slice();
   const rows = new Int32Array(starts[groupCount] as number);
   for (let i = 0; i < length; i++) {
@@ -250,7 +290,12 @@ export function scanOrder(measure: ScanMeasure, groups: Int32Array, groupCount: 
 }
 
 /** Answers a scan measure for every group over the rows that pass. */
-export function answerScan(measure: ScanMeasure, order: ScanOrder, groupCount: number, filter: RowFilter | null): Float64Array {
+export function answerScan(
+  measure: ScanMeasure,
+  order: ScanOrder,
+  groupCount: number,
+  filter: RowFilter | null,
+): Float64Array {
   const answers = new Float64Array(groupCount);
   const found = new Float64Array(order.rows.length);
   for (let group = 0; group < groupCount; group++) {
@@ -266,13 +311,23 @@ export function answerScan(measure: ScanMeasure, order: ScanOrder, groupCount: n
 }
 
 /** Adds up a contribution per group over the rows that pass. */
-export function addTotals(contribution: Float64Array | null, groups: Int32Array, groupCount: number, filter: RowFilter | null): Float64Array {
+export function addTotals(
+  contribution: Float64Array | null,
+  groups: Int32Array,
+  groupCount: number,
+  filter: RowFilter | null,
+): Float64Array {
   // A place more at the front takes what belongs to no group, so that no row needs to be asked.
   const totals = new Float64Array(groupCount + 1);
   const length = groups.length;
   if (!filter) {
-    if (contribution) for (let row = 0; row < length; row++) totals[(groups[row] as number) + 1] = (totals[(groups[row] as number) + 1] as number) + (contribution[row] as number);
-    else for (let row = 0; row < length; row++) totals[(groups[row] as number) + 1] = (totals[(groups[row] as number) + 1] as number) + 1;
+    if (contribution)
+      for (let row = 0; row < length; row++)
+        totals[(groups[row] as number) + 1] =
+          (totals[(groups[row] as number) + 1] as number) + (contribution[row] as number);
+    else
+      for (let row = 0; row < length; row++)
+        totals[(groups[row] as number) + 1] = (totals[(groups[row] as number) + 1] as number) + 1;
     return totals.subarray(1);
   }
   const { bits, mask } = filter;
@@ -285,14 +340,23 @@ export function addTotals(contribution: Float64Array | null, groups: Int32Array,
 }
 
 /** Answers any measure for every group by going over all rows: the plain way that every faster one must equal. */
-export function answerMeasure(measure: Measure, groups: Int32Array, groupCount: number, filter: RowFilter | null): Float64Array {
+export function answerMeasure(
+  measure: Measure,
+  groups: Int32Array,
+  groupCount: number,
+  filter: RowFilter | null,
+): Float64Array {
   if (measure.type === "scan") return answerScan(measure, scanOrder(measure, groups, groupCount), groupCount, filter);
   const totals = measure.contributions.map((contribution) => addTotals(contribution, groups, groupCount, filter));
   return finishTotals(measure, totals, groupCount);
 }
 
 /** Answers from the totals of a measure's contributions, one array each. */
-export function finishTotals(measure: TotalsMeasure, totals: readonly Float64Array[], groupCount: number): Float64Array {
+export function finishTotals(
+  measure: TotalsMeasure,
+  totals: readonly Float64Array[],
+  groupCount: number,
+): Float64Array {
   const answers = new Float64Array(groupCount);
   const row = new Array<number>(totals.length);
   for (let group = 0; group < groupCount; group++) {
@@ -306,7 +370,13 @@ export function finishTotals(measure: TotalsMeasure, totals: readonly Float64Arr
 export function answerVector(measure: Measure, answers: Float64Array): Vector {
   if (measure.type === "scan" && measure.kind === "text") {
     const codes = Int32Array.from(answers, (code) => (code === code ? code : -1));
-    return { kind: "text", codes, dictionary: measure.dictionary ?? [], step: 1, ...(measure.ordered ? { ordered: true } : {}) };
+    return {
+      kind: "text",
+      codes,
+      dictionary: measure.dictionary ?? [],
+      step: 1,
+      ...(measure.ordered ? { ordered: true } : {}),
+    };
   }
   return { kind: measure.kind as NumericKind, values: answers, step: 1 };
 }

@@ -59,14 +59,31 @@ class Reader {
 
   private expected(what: string, token: Token): FormulaProblem {
     const found = token.type === "end" ? "the formula ends" : `"${this.text.slice(token.start, token.end)}" stands`;
-    return new FormulaProblem("bad-formula", `${what} is expected where ${found}`, token.start, Math.max(token.end, token.start));
+    return new FormulaProblem(
+      "bad-formula",
+      `${what} is expected where ${found}`,
+      token.start,
+      Math.max(token.end, token.start),
+    );
   }
 
   private unexpected(): FormulaProblem {
     const token = this.next;
-    if (token.value === ")" || token.value === "]") return new FormulaProblem("unbalanced", `this ${token.value} closes nothing`, token.start, token.end);
-    if (COMPARISONS.has(token.value)) return new FormulaProblem("chained-comparison", "comparisons do not chain; join two with and", token.start, token.end);
-    return new FormulaProblem("bad-formula", `an operator is missing before "${this.text.slice(token.start, token.end)}"`, token.start, token.end);
+    if (token.value === ")" || token.value === "]")
+      return new FormulaProblem("unbalanced", `this ${token.value} closes nothing`, token.start, token.end);
+    if (COMPARISONS.has(token.value))
+      return new FormulaProblem(
+        "chained-comparison",
+        "comparisons do not chain; join two with and",
+        token.start,
+        token.end,
+      );
+    return new FormulaProblem(
+      "bad-formula",
+      `an operator is missing before "${this.text.slice(token.start, token.end)}"`,
+      token.start,
+      token.end,
+    );
   }
 
   private span(start: number): At {
@@ -76,10 +93,17 @@ class Reader {
   private or(): Formula {
     this.depth += 1;
     // Each bracket takes ten calls of this reader: what is open when the bound is met is all that is known.
-    if (this.depth > LIMITS.formulaBrackets) throw new FormulaProblem("too-deep", `more than ${LIMITS.formulaBrackets} brackets are open here; ${BOUNDS.formulaBrackets.told}`, this.next.start, this.next.end);
+    if (this.depth > LIMITS.formulaBrackets)
+      throw new FormulaProblem(
+        "too-deep",
+        `more than ${LIMITS.formulaBrackets} brackets are open here; ${BOUNDS.formulaBrackets.told}`,
+        this.next.start,
+        this.next.end,
+      );
     const start = this.next.start;
     let left = this.and();
-    while (this.takeWord("or")) left = { type: "binary", operator: "or", left, right: this.and(), at: this.span(start) };
+    while (this.takeWord("or"))
+      left = { type: "binary", operator: "or", left, right: this.and(), at: this.span(start) };
     this.depth -= 1;
     return left;
   }
@@ -87,7 +111,8 @@ class Reader {
   private and(): Formula {
     const start = this.next.start;
     let left = this.not();
-    while (this.takeWord("and")) left = { type: "binary", operator: "and", left, right: this.not(), at: this.span(start) };
+    while (this.takeWord("and"))
+      left = { type: "binary", operator: "and", left, right: this.not(), at: this.span(start) };
     return left;
   }
 
@@ -200,8 +225,10 @@ class Reader {
       case "quoted name":
         return { type: "column", name: token.value, at };
       case "word":
-        if (token.value === "true" || token.value === "false") return { type: "boolean", value: token.value === "true", at };
-        if (token.value === "missing") return this.takeSign("(") ? this.call("missing", token.start) : { type: "missing", at };
+        if (token.value === "true" || token.value === "false")
+          return { type: "boolean", value: token.value === "true", at };
+        if (token.value === "missing")
+          return this.takeSign("(") ? this.call("missing", token.start) : { type: "missing", at };
         throw this.expected("a value", token);
       case "name":
         if (this.takeSign("(")) return this.call(token.value, token.start);
@@ -212,7 +239,12 @@ class Reader {
             if (part.type !== "name" && part.type !== "quoted name") throw this.expected("a name after the dot", part);
             parts.push(part.value);
           }
-          return { type: "selected", selection: parts.slice(0, -1).join("."), column: parts.at(-1) as string, at: this.span(token.start) };
+          return {
+            type: "selected",
+            selection: parts.slice(0, -1).join("."),
+            column: parts.at(-1) as string,
+            at: this.span(token.start),
+          };
         }
         return { type: "column", name: token.value, at };
       case "sign":
@@ -238,7 +270,8 @@ class Reader {
     if (this.takeSign(close)) return items;
     do items.push(this.or());
     while (this.takeSign(","));
-    if (!this.takeSign(close)) throw this.next.type === "end" ? this.unclosed(open, close) : this.expected(`a comma or ${close}`, this.next);
+    if (!this.takeSign(close))
+      throw this.next.type === "end" ? this.unclosed(open, close) : this.expected(`a comma or ${close}`, this.next);
     return items;
   }
 
@@ -261,10 +294,12 @@ function depthOf(formula: Formula): number {
 
 function parsing(text: string, allowName: boolean): Parsed {
   try {
-    if (text.length > LIMITS.formulaLength) throw new FormulaProblem("too-long", boundMessage("formulaLength", text.length, "this formula"), 0, text.length);
+    if (text.length > LIMITS.formulaLength)
+      throw new FormulaProblem("too-long", boundMessage("formulaLength", text.length, "this formula"), 0, text.length);
     const value = new Reader(tokenize(text), text).whole(allowName);
     const depth = depthOf(value.formula);
-    if (depth > LIMITS.formulaDepth) throw new FormulaProblem("too-deep", boundMessage("formulaDepth", depth, "this formula"), 0, text.length);
+    if (depth > LIMITS.formulaDepth)
+      throw new FormulaProblem("too-deep", boundMessage("formulaDepth", depth, "this formula"), 0, text.length);
     return { ok: true, value };
   } catch (problem) {
     if (problem instanceof FormulaProblem) return { ok: false, problem };

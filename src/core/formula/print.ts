@@ -1,7 +1,21 @@
 import type { Formula } from "./tree";
 import { writeName } from "./words";
 
-const LEVELS: Record<string, number> = { or: 1, and: 2, "=": 4, "!=": 4, "<": 4, "<=": 4, ">": 4, ">=": 4, "+": 5, "-": 5, "*": 6, "/": 6, "^": 8 };
+const LEVELS: Record<string, number> = {
+  or: 1,
+  and: 2,
+  "=": 4,
+  "!=": 4,
+  "<": 4,
+  "<=": 4,
+  ">": 4,
+  ">=": 4,
+  "+": 5,
+  "-": 5,
+  "*": 6,
+  "/": 6,
+  "^": 8,
+};
 
 function levelOf(formula: Formula): number {
   switch (formula.type) {

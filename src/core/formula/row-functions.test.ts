@@ -8,15 +8,31 @@ import { evaluate, frameOf } from "./evaluate";
 import { parseFormula } from "./parse";
 import { columnOf } from "./vector";
 
-const numbers = (values: (number | null)[]): Column => ({ kind: "number", values: Float64Array.from(values, (value) => value ?? Number.NaN) });
+const numbers = (values: (number | null)[]): Column => ({
+  kind: "number",
+  values: Float64Array.from(values, (value) => value ?? Number.NaN),
+});
 
 /** A formula over x in groups g, in the order of t. */
-function over(text: string, x: (number | null)[], g: string[] = x.map(() => "a"), t: number[] = x.map((_, row) => row)): Scalar[] {
+function over(
+  text: string,
+  x: (number | null)[],
+  g: string[] = x.map(() => "a"),
+  t: number[] = x.map((_, row) => row),
+): Scalar[] {
   const parsed = parseFormula(text);
   if (!parsed.ok) throw parsed.problem;
   const length = x.length;
-  const table = makeTable(length, [["x", numbers(x)], ["g", textColumn(g, length)], ["t", numbers(t)]]);
-  const frame = { ...frameOf(table), groups: groupRows([table.columns.get("g") as Column], length), order: sortedRows(length, [Float64Array.from(t)], [false]) };
+  const table = makeTable(length, [
+    ["x", numbers(x)],
+    ["g", textColumn(g, length)],
+    ["t", numbers(t)],
+  ]);
+  const frame = {
+    ...frameOf(table),
+    groups: groupRows([table.columns.get("g") as Column], length),
+    order: sortedRows(length, [Float64Array.from(t)], [false]),
+  };
   const column = columnOf(evaluate(parsed.value.formula, frame), length);
   return Array.from({ length }, (_, row) => valueAt(column, row));
 }
@@ -46,7 +62,8 @@ describe("by hand", () => {
     expect(over("row()", [1, 2, 3, 4, 5], g, t)).toEqual([3, 2, 1, 1, 2]);
   });
   test("no rows, one row", () => {
-    for (const formula of ["previous(x)", "row()", "running_total(x)", "moving_mean(x, 3)", "rank(x)"]) expect(over(formula, [])).toEqual([]);
+    for (const formula of ["previous(x)", "row()", "running_total(x)", "moving_mean(x, 3)", "rank(x)"])
+      expect(over(formula, [])).toEqual([]);
     expect(over("rank(x)", [4])).toEqual([1]);
     expect(over("running_total(x)", [null])).toEqual([0]);
   });
@@ -65,18 +82,37 @@ const MODEL: Record<string, (own: (number | null)[], at: number) => number | nul
     const known = own.slice(Math.max(0, at - 2), at + 1).filter((value) => value !== null);
     return known.length ? known.reduce((sum, value) => sum + value, 0) / known.length : null;
   },
-  "rank(x)": (own, at) => (own[at] === null ? null : 1 + own.filter((value) => value !== null && value < (own[at] as number)).length),
+  "rank(x)": (own, at) =>
+    own[at] === null ? null : 1 + own.filter((value) => value !== null && value < (own[at] as number)).length,
 };
 
 describe("as a plain model has it, row by row", () => {
   test.each(Object.keys(MODEL))("%s", (formula) => {
-    const row = fc.tuple(fc.option(fc.integer({ min: -20, max: 20 }).map((value) => value / 4), { nil: null }), fc.constantFrom("a", "b", "c"), fc.integer({ min: 0, max: 9 }));
+    const row = fc.tuple(
+      fc.option(
+        fc.integer({ min: -20, max: 20 }).map((value) => value / 4),
+        { nil: null },
+      ),
+      fc.constantFrom("a", "b", "c"),
+      fc.integer({ min: 0, max: 9 }),
+    );
     fc.assert(
       fc.property(fc.array(row, { maxLength: 30 }), (rows) => {
-        const found = over(formula, rows.map(([x]) => x), rows.map(([, g]) => g), rows.map(([, , t]) => t));
+        const found = over(
+          formula,
+          rows.map(([x]) => x),
+          rows.map(([, g]) => g),
+          rows.map(([, , t]) => t),
+        );
         const expected = rows.map(([, g], at) => {
-          const own = rows.map((_, place) => place).filter((place) => rows[place]?.[1] === g).sort((a, b) => (rows[a]?.[2] as number) - (rows[b]?.[2] as number) || a - b);
-          return MODEL[formula]?.(own.map((place) => rows[place]?.[0] ?? null), own.indexOf(at));
+          const own = rows
+            .map((_, place) => place)
+            .filter((place) => rows[place]?.[1] === g)
+            .sort((a, b) => (rows[a]?.[2] as number) - (rows[b]?.[2] as number) || a - b);
+          return MODEL[formula]?.(
+            own.map((place) => rows[place]?.[0] ?? null),
+            own.indexOf(at),
+          );
         });
         expect(found).toEqual(expected);
       }),

@@ -21,7 +21,8 @@ function runsOf({ length, groups, order }: Frame): Runs {
   if (!groups) return { rows, starts: Int32Array.of(0, length) };
   const starts = new Int32Array(groups.count + 1);
   for (const group of groups.of) if (group >= 0) starts[group + 1] = (starts[group + 1] as number) + 1;
-  for (let group = 0; group < groups.count; group++) starts[group + 1] = (starts[group + 1] as number) + (starts[group] as number);
+  for (let group = 0; group < groups.count; group++)
+    starts[group + 1] = (starts[group + 1] as number) + (starts[group] as number);
   const next = starts.slice();
   const sorted = new Int32Array(starts[groups.count] as number);
   for (const row of rows) {
@@ -36,25 +37,31 @@ function runsOf({ length, groups, order }: Frame): Runs {
 type RowFunction = (args: Vector[], frame: Frame) => Vector;
 
 /** The value so many rows away in the order; beyond either end, and where the distance is no number, missing. */
-const shifted = (direction: 1 | -1): RowFunction => (args, frame) => {
-  const [value, distance] = args as [Vector, NumericVector | undefined];
-  const away = Math.trunc(distance ? (distance.values[0] as number) : 1) * direction;
-  const { rows, starts } = runsOf(frame);
-  const from = new Int32Array(frame.length).fill(-1);
-  if (away === away) {
-    for (let run = 0; run + 1 < starts.length; run++) {
-      const [start, end] = [starts[run] as number, starts[run + 1] as number];
-      for (let at = start; at < end; at++) {
-        const other = at + away;
-        if (other >= start && other < end) from[rows[at] as number] = rows[other] as number;
+const shifted =
+  (direction: 1 | -1): RowFunction =>
+  (args, frame) => {
+    const [value, distance] = args as [Vector, NumericVector | undefined];
+    const away = Math.trunc(distance ? (distance.values[0] as number) : 1) * direction;
+    const { rows, starts } = runsOf(frame);
+    const from = new Int32Array(frame.length).fill(-1);
+    if (away === away) {
+      for (let run = 0; run + 1 < starts.length; run++) {
+        const [start, end] = [starts[run] as number, starts[run + 1] as number];
+        for (let at = start; at < end; at++) {
+          const other = at + away;
+          if (other >= start && other < end) from[rows[at] as number] = rows[other] as number;
+        }
       }
     }
-  }
-  return { ...gather(columnOf(value, frame.length), from), step: 1 };
-};
+    return { ...gather(columnOf(value, frame.length), from), step: 1 };
+  };
 
 /** Calls `make` for every run; it fills in the numbers of its rows. */
-function overRuns(kind: NumericVector["kind"], frame: Frame, make: (rows: Int32Array, values: Float64Array) => void): NumericVector {
+function overRuns(
+  kind: NumericVector["kind"],
+  frame: Frame,
+  make: (rows: Int32Array, values: Float64Array) => void,
+): NumericVector {
   const { rows, starts } = runsOf(frame);
   const values = new Float64Array(frame.length).fill(Number.NaN);
   for (let run = 0; run + 1 < starts.length; run++) make(rows.subarray(starts[run], starts[run + 1]), values);
@@ -62,7 +69,12 @@ function overRuns(kind: NumericVector["kind"], frame: Frame, make: (rows: Int32A
 }
 
 /** Sums of integers, so that a total of tenths is the tenths' total, and what leaves a window leaves nothing behind. */
-function moving(argument: Vector, frame: Frame, width: number, finish: (sum: number, known: number) => number): NumericVector {
+function moving(
+  argument: Vector,
+  frame: Frame,
+  width: number,
+  finish: (sum: number, known: number) => number,
+): NumericVector {
   const column = columnOf(argument, frame.length) as NumericVector;
   const exact = exactValues(column.values);
   return overRuns(column.kind === "boolean" ? "number" : column.kind, frame, (rows, values) => {
@@ -85,7 +97,9 @@ function moving(argument: Vector, frame: Frame, width: number, finish: (sum: num
 function rank(args: Vector[], frame: Frame): Vector {
   const keys = ranks(columnOf(args[0] as Vector, frame.length));
   return overRuns("number", frame, (rows, values) => {
-    const sorted = rows.filter((row) => !Number.isNaN(keys[row])).sort((a, b) => (keys[a] as number) - (keys[b] as number));
+    const sorted = rows
+      .filter((row) => !Number.isNaN(keys[row]))
+      .sort((a, b) => (keys[a] as number) - (keys[b] as number));
     let first = 0;
     sorted.forEach((row, at) => {
       if (keys[row] !== keys[sorted[first] as number]) first = at;
@@ -106,7 +120,9 @@ export const ROW_FUNCTIONS: Readonly<Record<string, RowFunction>> = {
   running_total: ([argument], frame) => moving(argument as Vector, frame, Number.POSITIVE_INFINITY, (sum) => sum),
   moving_mean: ([argument, width], frame) => {
     const rows = Math.trunc((width as NumericVector).values[0] as number);
-    return rows >= 1 ? moving(argument as Vector, frame, rows, (sum, known) => (known ? sum / known : Number.NaN)) : overRuns("number", frame, () => undefined);
+    return rows >= 1
+      ? moving(argument as Vector, frame, rows, (sum, known) => (known ? sum / known : Number.NaN))
+      : overRuns("number", frame, () => undefined);
   },
   rank,
 };

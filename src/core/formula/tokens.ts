@@ -96,7 +96,8 @@ export function tokenize(text: string): Token[] {
     }
     if (character === "$") {
       const name = matchAt(NAME, text, at + 1);
-      if (!name) throw new FormulaProblem("bad-sign", "after $ comes the name of a setting, such as $bins", start, start + 1);
+      if (!name)
+        throw new FormulaProblem("bad-sign", "after $ comes the name of a setting, such as $bins", start, start + 1);
       add("setting", name, at + 1 + name.length);
       continue;
     }
@@ -109,7 +110,12 @@ export function tokenize(text: string): Token[] {
     if (!sign) throw new FormulaProblem("bad-sign", `"${character}" has no meaning in a formula`, start, start + 1);
     if (sign === "==" || sign === "<>") {
       const meant = sign === "==" ? "=" : "!=";
-      throw new FormulaProblem("bad-sign", `write ${meant} in place of ${sign}`, start, start + 2, { title: `write ${meant}`, text: meant, start, end: start + 2 });
+      throw new FormulaProblem("bad-sign", `write ${meant} in place of ${sign}`, start, start + 2, {
+        title: `write ${meant}`,
+        text: meant,
+        start,
+        end: start + 2,
+      });
     }
     add("sign", sign, at + sign.length);
   }

@@ -100,7 +100,8 @@ export function columnsOf(formula: Formula): Set<string> {
 export function selectionsOf(formula: Formula): Set<string> {
   const names = new Set<string>();
   walk(formula, (node) => {
-    if ((node.type === "of" && node.selection !== "all") || node.type === "selected" || node.type === "picked") names.add(node.selection);
+    if ((node.type === "of" && node.selection !== "all") || node.type === "selected" || node.type === "picked")
+      names.add(node.selection);
   });
   return names;
 }

@@ -27,7 +27,12 @@ export function constantNumber(value: number, kind: NumericKind = "number"): Num
 }
 
 export function constantText(value: string | null): TextVector {
-  return { kind: "text", codes: Int32Array.of(value === null ? -1 : 0), dictionary: value === null ? [] : [value], step: 0 };
+  return {
+    kind: "text",
+    codes: Int32Array.of(value === null ? -1 : 0),
+    dictionary: value === null ? [] : [value],
+    step: 0,
+  };
 }
 
 export function constantOf(value: Scalar, kind: NumericKind = "number"): Vector {
@@ -54,7 +59,12 @@ export function columnOf(vector: Vector, length: number): Column {
 }
 
 /** Builds a numeric vector row by row; constant when `step` is 0. */
-export function fillNumeric(kind: NumericKind, length: number, step: 0 | 1, value: (row: number) => number): NumericVector {
+export function fillNumeric(
+  kind: NumericKind,
+  length: number,
+  step: 0 | 1,
+  value: (row: number) => number,
+): NumericVector {
   const values = new Float64Array(step ? length : 1);
   for (let row = 0; row < values.length; row++) values[row] = value(row);
   return { kind, values, step };

@@ -7,7 +7,10 @@ import { parseFormula } from "./parse";
 import { nearRound, writeChoice, writeLiteral, writeRange } from "./written";
 
 const texts = ["grain", 'sa"lt', "", "a, b", "grain"];
-const table = makeTable(6, [["c x", textColumn([...texts, null], 6)], ["n", { kind: "number", values: Float64Array.of(1, 2, 3, 4, 5, Number.NaN) }]]);
+const table = makeTable(6, [
+  ["c x", textColumn([...texts, null], 6)],
+  ["n", { kind: "number", values: Float64Array.of(1, 2, 3, 4, 5, Number.NaN) }],
+]);
 
 function rows(formula: string): number[] {
   const parsed = parseFormula(formula);
@@ -21,7 +24,9 @@ describe("formulas that gestures write can be read and mean what was picked", ()
       fc.property(fc.uniqueArray(fc.constantFrom(...texts)), fc.boolean(), fc.boolean(), (values, missing, exclude) => {
         const picked = [...texts, null].map((text) => (text === null ? missing : values.includes(text)));
         const expected = picked.flatMap((is, row) => (is !== exclude ? [row] : []));
-        expect(rows(writeChoice("c x", "text", values, missing, exclude))).toEqual(exclude && values.length === 0 && !missing ? [0, 1, 2, 3, 4, 5] : expected);
+        expect(rows(writeChoice("c x", "text", values, missing, exclude))).toEqual(
+          exclude && values.length === 0 && !missing ? [0, 1, 2, 3, 4, 5] : expected,
+        );
       }),
     );
   });

@@ -5,9 +5,15 @@ import { compile } from "../plan/compile";
 import { Model } from "../plan/model";
 import { AnswerCache } from "./answer-cache";
 
-const SHEET = sheetOver("k,v,d\na,1,2024-01-01\nb,2,2024-02-01\na,5,2024-03-01", "controls:\n  n: {set: 2, as: slider, range: [1, 9]}\ncharts:\n  bars: {from: calls, draw: bars, y: k, x: sum(v)}\n  bins: {from: calls, draw: bars, x: \"bin(v, $n)\", y: count()}\n  dots: {from: calls, draw: points, x: d, y: v}\n  total: {from: calls, draw: figure, value: mean(v)}\n");
+const SHEET = sheetOver(
+  "k,v,d\na,1,2024-01-01\nb,2,2024-02-01\na,5,2024-03-01",
+  'controls:\n  n: {set: 2, as: slider, range: [1, 9]}\ncharts:\n  bars: {from: calls, draw: bars, y: k, x: sum(v)}\n  bins: {from: calls, draw: bars, x: "bin(v, $n)", y: count()}\n  dots: {from: calls, draw: points, x: d, y: v}\n  total: {from: calls, draw: figure, value: mean(v)}\n',
+);
 
-const shown = (model: Model) => ["bars", "bins", "dots"].map((name) => Array.from(model.chartInput(name, 400, 300, new Set())?.layers[0]?.all.counts ?? []));
+const shown = (model: Model) =>
+  ["bars", "bins", "dots"].map((name) =>
+    Array.from(model.chartInput(name, 400, 300, new Set())?.layers[0]?.all.counts ?? []),
+  );
 
 describe("answers kept from build to build", () => {
   it("are those that asking afresh gives", () => {
@@ -23,7 +29,8 @@ describe("answers kept from build to build", () => {
   it("are the very same object while columns and question stay, and another when either changes", () => {
     const cache = new CompileCache();
     const bytes = new TextEncoder().encode("k,v\na,1\nb,2\n");
-    const sheet = (more: string) => `still: 1\nreport: R\ntables:\n  t: {read: a.csv}\ncontrols:\n  n: {set: 2, as: slider, range: [1, 9]}\ncharts:\n  c: {from: t, draw: bars, x: "bin(v, $n)", y: count()}\n${more}`;
+    const sheet = (more: string) =>
+      `still: 1\nreport: R\ntables:\n  t: {read: a.csv}\ncontrols:\n  n: {set: 2, as: slider, range: [1, 9]}\ncharts:\n  c: {from: t, draw: bars, x: "bin(v, $n)", y: count()}\n${more}`;
     const answer = (text: string) => {
       cache.answers.next();
       const { plan, tables } = compile({ text, fileName: "x", readFile: () => bytes, cache });
@@ -31,7 +38,7 @@ describe("answers kept from build to build", () => {
     };
     const first = answer(sheet(""));
     expect(answer(sheet("# a comment\n"))).toBe(first);
-    expect(answer(sheet('  d: {from: t, draw: bars, y: k, x: count()}\n'))).not.toBe(first);
+    expect(answer(sheet("  d: {from: t, draw: bars, y: k, x: count()}\n"))).not.toBe(first);
     expect(answer(sheet("").replace("set: 2", "set: 3"))).not.toBe(first);
     expect(answer(sheet("").replace("count()", "sum(v)"))).not.toBe(first);
     expect(answer(sheet("").replace("read: a.csv", "read: a.csv, columns: {v: number}"))).not.toBe(first);
@@ -40,7 +47,8 @@ describe("answers kept from build to build", () => {
   it("are forgotten when nobody has asked for some builds", () => {
     const compiled = compileText(SHEET);
     const cache = new AnswerCache();
-    const ask = (plan = compiled.plan) => new Model(plan, compiled.tables, cache.answer).chartInput("bars", 400, 300, new Set())?.layers[0]?.all;
+    const ask = (plan = compiled.plan) =>
+      new Model(plan, compiled.tables, cache.answer).chartInput("bars", 400, 300, new Set())?.layers[0]?.all;
     cache.next();
     const first = ask();
     expect(ask()).toBe(first);

@@ -15,7 +15,8 @@ export interface WholeQuestion {
 /** Answers a query over all rows of a table. */
 export type AnswerWhole = (question: WholeQuestion, table: Table) => Answer;
 
-export const answerWhole: AnswerWhole = ({ query, options, setting }, table) => answerQuery(prepareQuery(query, table, setting, options), null);
+export const answerWhole: AnswerWhole = ({ query, options, setting }, table) =>
+  answerQuery(prepareQuery(query, table, setting, options), null);
 
 /** Questions that were not asked in so many builds are forgotten. */
 const KEPT_BUILDS = 4;
@@ -37,7 +38,11 @@ export class AnswerCache {
     const answers = this.known.get(table.columns) ?? new Map<string, { answer: Answer; build: number }>();
     this.known.set(table.columns, answers);
     const { query, options, settings } = question;
-    const plain = { ...options, categoryAxes: [...(options.categoryAxes ?? [])], fixedEdges: [...(options.fixedEdges ?? [])] };
+    const plain = {
+      ...options,
+      categoryAxes: [...(options.categoryAxes ?? [])],
+      fixedEdges: [...(options.fixedEdges ?? [])],
+    };
     const key = JSON.stringify([query, plain, [...settings], [...table.info]]);
     let found = answers.get(key);
     if (!found) {

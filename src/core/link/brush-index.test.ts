@@ -11,9 +11,30 @@ const table = makeTable(8, [
   ["x", { kind: "number", values }],
   ["v", { kind: "number", values: Float64Array.of(1, 2, 4, 8, 16, 32, 64, 128) }],
 ]);
-const channel = (name: string): Channel => ({ formula: { type: "call", name, arguments: name === "count" ? [] : [{ type: "column", name: "v" }] }, text: `${name}(v)`, kind: "number", aggregate: true, label: name });
-const query = (names: string[]): Query => ({ from: "t", channels: Object.fromEntries(names.map((name) => [name, channel(name)])), groupBy: [], grouped: true });
-const plan: SelectionPlan = { name: "s", source: "s", gesture: "brush x", table: "t", axes: { x: { type: "column", name: "x" } }, keys: {}, by: [], effects: [], words: {} };
+const channel = (name: string): Channel => ({
+  formula: { type: "call", name, arguments: name === "count" ? [] : [{ type: "column", name: "v" }] },
+  text: `${name}(v)`,
+  kind: "number",
+  aggregate: true,
+  label: name,
+});
+const query = (names: string[]): Query => ({
+  from: "t",
+  channels: Object.fromEntries(names.map((name) => [name, channel(name)])),
+  groupBy: [],
+  grouped: true,
+});
+const plan: SelectionPlan = {
+  name: "s",
+  source: "s",
+  gesture: "brush x",
+  table: "t",
+  axes: { x: { type: "column", name: "x" } },
+  keys: {},
+  by: [],
+  effects: [],
+  words: {},
+};
 const edges = Float64Array.of(0, 1, 2, 3, 5);
 
 function indexAt(range: { now: [number, number] | undefined }) {
@@ -46,8 +67,20 @@ describe("running totals", () => {
     expect(index.totals(prepared, "", null)?.map(([total]) => total)).toEqual([5, 31]);
   });
   test("are kept only for what can be taken away again", () => {
-    expect(index.totals(prepareQuery(query(["median"]), table, () => null), "", null)).toBeUndefined();
-    expect(index.warm(prepareQuery(query(["max"]), table, () => null), "", null)).toBe(false);
+    expect(
+      index.totals(
+        prepareQuery(query(["median"]), table, () => null),
+        "",
+        null,
+      ),
+    ).toBeUndefined();
+    expect(
+      index.warm(
+        prepareQuery(query(["max"]), table, () => null),
+        "",
+        null,
+      ),
+    ).toBe(false);
     const mean = prepareQuery(query(["mean"]), table, () => null);
     expect(index.warm(mean, "", null)).toBe(true);
     expect(index.warm(mean, "", null)).toBe(false);
@@ -79,11 +112,22 @@ describe("bits that follow the brush", () => {
     const index = indexAt(range);
     const bits = new Uint32Array(8).fill(1);
     let fresh = true;
-    for (const [low, high] of [[0, 2], [1, 3], [3, 5], [0, 1], [0, 5], [2, 3], [2, 3]] as [number, number][]) {
+    for (const [low, high] of [
+      [0, 2],
+      [1, 3],
+      [3, 5],
+      [0, 1],
+      [0, 5],
+      [2, 3],
+      [2, 3],
+    ] as [number, number][]) {
       range.now = [low, high];
       expect(index.syncBits(bits, 2, fresh)).toBe(true);
       fresh = false;
-      expect([...bits].map((word) => (word & 2) === 0), `${low} to ${high}`).toEqual([...values].map((value) => value >= low && value < high));
+      expect(
+        [...bits].map((word) => (word & 2) === 0),
+        `${low} to ${high}`,
+      ).toEqual([...values].map((value) => value >= low && value < high));
       expect([...bits].every((word) => (word & 1) === 1)).toBe(true);
     }
   });

@@ -45,7 +45,13 @@ export class BrushIndex {
   }
 
   matches(plan: SelectionPlan, axis: "x" | "y", values: Float64Array, edges: Float64Array): boolean {
-    return this.plan === plan && this.axis === axis && this.values === values && this.edges.length === edges.length && this.edges.every((edge, place) => edge === edges[place]);
+    return (
+      this.plan === plan &&
+      this.axis === axis &&
+      this.values === values &&
+      this.edges.length === edges.length &&
+      this.edges.every((edge, place) => edge === edges[place])
+    );
   }
 
   /** Numbers of the first edge in the brush and the first one past it; none if an end is no edge. */
@@ -68,7 +74,8 @@ export class BrushIndex {
     const [low, high] = [ends[0] * groupCount, ends[1] * groupCount];
     return running.totals.map((table) => {
       const totals = new Float64Array(groupCount);
-      for (let group = 0; group < groupCount; group++) totals[group] = (table[high + group] as number) - (table[low + group] as number);
+      for (let group = 0; group < groupCount; group++)
+        totals[group] = (table[high + group] as number) - (table[low + group] as number);
       return totals;
     });
   }
@@ -119,7 +126,9 @@ export class BrushIndex {
     }
     running.next = end < groups.length ? end : undefined;
     if (running.next !== undefined) return;
-    for (const table of totals) for (let cell = groupCount; cell < table.length; cell++) table[cell] = (table[cell] as number) + (table[cell - groupCount] as number);
+    for (const table of totals)
+      for (let cell = groupCount; cell < table.length; cell++)
+        table[cell] = (table[cell] as number) + (table[cell - groupCount] as number);
   }
 
   /** Lets bits follow the brush, touching only rows that enter or leave it. False where its ends are no edges. */

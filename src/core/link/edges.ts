@@ -48,7 +48,8 @@ export function brushEdges(scale: Scale, kind: Kind, intervals?: Edges): Float64
   let first = Math.floor(low / unit);
   if (atUnit(first, unit) > low) first -= 1;
   add(atUnit(first, unit));
-  for (let pixel = 0; pixel <= pixels; pixel++) add(atUnit(Math.round((low + ((high - low) * pixel) / pixels) / unit), unit));
+  for (let pixel = 0; pixel <= pixels; pixel++)
+    add(atUnit(Math.round((low + ((high - low) * pixel) / pixels) / unit), unit));
   for (let last = Math.floor(high / unit) + 1; (found.at(-1) as number) <= high; last++) add(atUnit(last, unit));
   return Float64Array.from(found);
 }

@@ -1,5 +1,12 @@
 import { ownOf } from "../finding/own";
-import { type Answer, answerFromTotals, answerQuery, type Prepared, type PrepareOptions, prepareQuery } from "../chart/query";
+import {
+  type Answer,
+  answerFromTotals,
+  answerQuery,
+  type Prepared,
+  type PrepareOptions,
+  prepareQuery,
+} from "../chart/query";
 import type { Query } from "../chart/plan";
 import { type Formula, walk } from "../formula/tree";
 import type { Vector } from "../formula/vector";
@@ -125,7 +132,10 @@ export class Engine {
     const key = String(this.settingsVersion);
     if (state.all?.key !== key) {
       const { query, options } = asked;
-      const answer = this.whole({ query, options, setting: this.setting, settings: this.settings }, this.baseInstance(query.from).table);
+      const answer = this.whole(
+        { query, options, setting: this.setting, settings: this.settings },
+        this.baseInstance(query.from).table,
+      );
       state.all = { key, answer };
       state.prepared.clear();
       state.answers.clear();
@@ -166,7 +176,8 @@ export class Engine {
       if (node.type !== "picked" && node.type !== "selected") return undefined;
       const plan = this.plans.get(node.selection);
       if (!plan || !this.states.has(node.selection)) return undefined;
-      if (node.type === "picked") return { kind: "boolean", values: Float64Array.from(this.pass(node.selection, instance)), step: 1 };
+      if (node.type === "picked")
+        return { kind: "boolean", values: Float64Array.from(this.pass(node.selection, instance)), step: 1 };
       const source = this.baseInstance(plan.table);
       const column = source.table.columns.get(node.column);
       return column && onlyValue(column, selectionPass(plan, this.states.get(node.selection) ?? {}, source.columns));
@@ -189,8 +200,13 @@ export class Engine {
     let prepared = state.prepared.get(upstreamKey);
     const instance = this.instance(from, upstream);
     if (!prepared) {
-      prepared = prepareQuery(asked.query, instance.table, this.setting, { ...asked.options, fixedEdges: all.prepared.edges, ...(told.length ? { given: this.told(instance) } : {}) });
-      if (state.prepared.size > 4) for (const old of [...state.prepared.keys()].slice(1, -2)) state.prepared.delete(old);
+      prepared = prepareQuery(asked.query, instance.table, this.setting, {
+        ...asked.options,
+        fixedEdges: all.prepared.edges,
+        ...(told.length ? { given: this.told(instance) } : {}),
+      });
+      if (state.prepared.size > 4)
+        for (const old of [...state.prepared.keys()].slice(1, -2)) state.prepared.delete(old);
       state.prepared.set(upstreamKey, prepared);
     }
     const answer = this.answerHere(prepared, instance, here, upstream.length === 0 && told.length === 0);
@@ -233,7 +249,9 @@ export class Engine {
     const { brush } = this;
     if (!brush || asked.query.from !== brush.plan.table || !asked.filters.includes(brush.plan.name)) return false;
     const { prepared } = this.all(asked);
-    const others = asked.filters.filter((name) => name !== brush.plan.name && this.states.has(name) && !this.entersAbove(name, asked.query.from));
+    const others = asked.filters.filter(
+      (name) => name !== brush.plan.name && this.states.has(name) && !this.entersAbove(name, asked.query.from),
+    );
     const instance = this.baseInstance(asked.query.from);
     const filter = others.length ? { bits: instance.bits, mask: this.sync(instance, others) } : null;
     return brush.warm(prepared, this.signature(others), filter);
@@ -269,7 +287,8 @@ export class Engine {
     const route = this.routeOf(selection, table);
     if (!route) return false;
     const path = pathUp(table, this.familyOf);
-    if (path.slice(0, path.indexOf(route.down)).some((name) => this.tables.get(name)?.steps?.some(isMerging))) return true;
+    if (path.slice(0, path.indexOf(route.down)).some((name) => this.tables.get(name)?.steps?.some(isMerging)))
+      return true;
     if (route.stack !== "into") return false;
     const steps = this.tables.get(route.down)?.steps ?? [];
     return steps.slice(steps.findIndex((step) => stackedIn([step]).includes(route.up))).some(isMerging);
@@ -278,7 +297,8 @@ export class Engine {
   /** What a selection enters the steps of a table with: a choice among the rows of its parent, and among those that are stacked under them. */
   private choiceFor(selection: string, name: string, parent: Instance): RowChoice {
     const route = this.routeOf(selection, name);
-    if (route?.stack === "into" && route.down === name) return { pass: new Uint8Array(parent.table.rowCount).fill(1), elsewhere: this.elsewhere(selection, route) };
+    if (route?.stack === "into" && route.down === name)
+      return { pass: new Uint8Array(parent.table.rowCount).fill(1), elsewhere: this.elsewhere(selection, route) };
     return { pass: this.pass(selection, parent), ...(route ? { elsewhere: this.elsewhere(selection, route) } : {}) };
   }
 
@@ -287,7 +307,10 @@ export class Engine {
     return (other) => {
       if (route.stack === "into" && route.up === other) return this.passAbove(selection, route.up);
       const own = this.routeOf(selection, other);
-      const meets = other === this.plans.get(selection)?.table || (own !== undefined && (pathUp(other, this.familyOf).includes(route.down) || (own.tie !== undefined && route.tie !== undefined)));
+      const meets =
+        other === this.plans.get(selection)?.table ||
+        (own !== undefined &&
+          (pathUp(other, this.familyOf).includes(route.down) || (own.tie !== undefined && route.tie !== undefined)));
       return meets && !this.entersAbove(selection, other) ? this.pass(selection, this.baseInstance(other)) : undefined;
     };
   }
@@ -309,8 +332,15 @@ export class Engine {
       const steps = plan?.steps ?? [];
       const above = upstream.filter((selection) => this.entersAbove(selection, from));
       const parent = this.instance(from, above);
-      const choices = upstream.filter((selection) => !above.includes(selection)).map((selection) => this.choiceFor(selection, name, parent));
-      const made = makeTableBySteps(parent.table, steps, { setting: this.setting, table: (other) => this.baseInstance(other).table }, choices);
+      const choices = upstream
+        .filter((selection) => !above.includes(selection))
+        .map((selection) => this.choiceFor(selection, name, parent));
+      const made = makeTableBySteps(
+        parent.table,
+        steps,
+        { setting: this.setting, table: (other) => this.baseInstance(other).table },
+        choices,
+      );
       instance = { ...this.newInstance(name, made.table), parent, made };
     }
     if (upstream.length) this.forgetOld(name);
@@ -325,7 +355,13 @@ export class Engine {
   }
 
   private newInstance(name: string, table: Table): Instance {
-    return { name, table, columns: new FormulaColumns(table, this.setting), bits: new Uint32Array(table.rowCount), synced: new Map() };
+    return {
+      name,
+      table,
+      columns: new FormulaColumns(table, this.setting),
+      bits: new Uint32Array(table.rowCount),
+      synced: new Map(),
+    };
   }
 
   /** Which rows of an instance a selection holds. */
@@ -341,7 +377,8 @@ export class Engine {
     if (route.stack === "out of") pass = this.outOfStack(pass, route.up, route.down);
     // Down from there to the rows asked for, through steps that do not merge.
     const chain: Instance[] = [];
-    for (let below: Instance | undefined = instance; below && below.name !== route.down; below = below.parent) chain.unshift(below);
+    for (let below: Instance | undefined = instance; below && below.name !== route.down; below = below.parent)
+      chain.unshift(below);
     const elsewhere = this.elsewhere(selection, route);
     if (route.stack === "into") {
       const outer = chain[0]?.parent ?? instance;
@@ -362,7 +399,11 @@ export class Engine {
   private lift(pass: Uint8Array, from: Instance, above: string): Uint8Array {
     if (from.name === above || !from.parent || !from.made) return pass;
     const parts: [string, Uint8Array][] = [];
-    const lifted = this.lift(passUp(pass, from.made.origins, from.parent.table.rowCount, (...part) => parts.push(part)), from.parent, above);
+    const lifted = this.lift(
+      passUp(pass, from.made.origins, from.parent.table.rowCount, (...part) => parts.push(part)),
+      from.parent,
+      above,
+    );
     for (const [table, part] of parts) {
       if (!pathUp(table, this.familyOf).includes(above)) continue;
       this.lift(part, this.baseInstance(table), above).forEach((holds, row) => {
@@ -405,9 +446,16 @@ export class Engine {
       const fresh = !instance.synced.has(name);
       instance.synced.set(name, version);
       const { brush } = this;
-      if (brush && brush.plan.name === name && instance === this.instances.get(`${brush.plan.table} `) && brush.syncBits(instance.bits, bit, fresh)) continue;
+      if (
+        brush &&
+        brush.plan.name === name &&
+        instance === this.instances.get(`${brush.plan.table} `) &&
+        brush.syncBits(instance.bits, bit, fresh)
+      )
+        continue;
       const pass = this.pass(name, instance);
-      for (let row = 0; row < pass.length; row++) instance.bits[row] = pass[row] ? (instance.bits[row] as number) & ~bit : (instance.bits[row] as number) | bit;
+      for (let row = 0; row < pass.length; row++)
+        instance.bits[row] = pass[row] ? (instance.bits[row] as number) & ~bit : (instance.bits[row] as number) | bit;
     }
     return mask | 0;
   }
@@ -416,7 +464,8 @@ export class Engine {
 /** The value that all chosen rows have in a column; missing where they have several, or none. */
 function onlyValue(column: Column, pass: Uint8Array): Vector {
   let only = -1;
-  const same = (row: number) => (column.kind === "text" ? column.codes[row] === column.codes[only] : column.values[row] === column.values[only]);
+  const same = (row: number) =>
+    column.kind === "text" ? column.codes[row] === column.codes[only] : column.values[row] === column.values[only];
   for (let row = 0; row < pass.length; row++) {
     const known = column.kind === "text" ? (column.codes[row] as number) >= 0 : !Number.isNaN(column.values[row]);
     if (!pass[row] || !known) continue;

@@ -10,9 +10,17 @@ import { textColumn } from "../table/column";
 const column = (name: string) => ({ type: "column", name }) as const;
 
 /** A table of numbers `v` with keys `k`, and steps over it. */
-const tables = fc.array(fc.record({ v: fc.integer({ min: 0, max: 9 }), k: fc.constantFrom("a", "b", "c") }), { minLength: 1, maxLength: 25 });
+const tables = fc.array(fc.record({ v: fc.integer({ min: 0, max: 9 }), k: fc.constantFrom("a", "b", "c") }), {
+  minLength: 1,
+  maxLength: 25,
+});
 const steps: Step[] = [
-  { do: "keep", test: { type: "binary", operator: ">", left: column("v"), right: { type: "number", value: 2 } }, within: [], order: [] },
+  {
+    do: "keep",
+    test: { type: "binary", operator: ">", left: column("v"), right: { type: "number", value: 2 } },
+    within: [],
+    order: [],
+  },
   { do: "sort", keys: [{ by: column("v"), descending: true }] },
   { do: "add", columns: [{ name: "w", formula: column("v") }], within: [], order: [] },
   { do: "first", rows: { type: "number", value: 12 }, within: [] },
@@ -22,7 +30,13 @@ function tableOf(rows: { v: number; k: string }[]) {
   return makeTable(rows.length, [
     ["id", { kind: "number", values: Float64Array.from(rows.keys()) }],
     ["v", { kind: "number", values: Float64Array.from(rows, ({ v }) => v) }],
-    ["k", textColumn(rows.map(({ k }) => k), rows.length)],
+    [
+      "k",
+      textColumn(
+        rows.map(({ k }) => k),
+        rows.length,
+      ),
+    ],
   ]);
 }
 
@@ -46,7 +60,10 @@ describe("provenance", () => {
     fc.assert(
       fc.property(tables, fc.constantFrom("a", "b", "c"), (rows, wanted) => {
         const group: Step = { do: "group", by: [{ name: "k", formula: column("k") }], get: [] };
-        const { table, origins } = makeTableBySteps(tableOf(rows), [group], { setting: () => null, table: () => emptyTable });
+        const { table, origins } = makeTableBySteps(tableOf(rows), [group], {
+          setting: () => null,
+          table: () => emptyTable,
+        });
         const keys = table.columns.get("k");
         if (keys?.kind !== "text") throw new Error("no keys");
         const pass = Uint8Array.from(keys.codes, (code) => (keys.dictionary[code] === wanted ? 1 : 0));
@@ -55,9 +72,24 @@ describe("provenance", () => {
     );
   });
   test("rows that fail are taken out just above the first merging step", () => {
-    const rows = [{ v: 3, k: "a" }, { v: 9, k: "a" }, { v: 4, k: "b" }, { v: 1, k: "c" }];
-    const merging: Step[] = [...steps.slice(0, 1), { do: "group", by: [{ name: "k", formula: column("k") }], get: [{ name: "total", formula: { type: "call", name: "sum", arguments: [column("v")] } }] }];
-    const { table } = makeTableBySteps(tableOf(rows), merging, { setting: () => null, table: () => emptyTable }, [{ pass: Uint8Array.of(1, 0, 1, 1) }, { pass: Uint8Array.of(1, 1, 1, 1) }]);
+    const rows = [
+      { v: 3, k: "a" },
+      { v: 9, k: "a" },
+      { v: 4, k: "b" },
+      { v: 1, k: "c" },
+    ];
+    const merging: Step[] = [
+      ...steps.slice(0, 1),
+      {
+        do: "group",
+        by: [{ name: "k", formula: column("k") }],
+        get: [{ name: "total", formula: { type: "call", name: "sum", arguments: [column("v")] } }],
+      },
+    ];
+    const { table } = makeTableBySteps(tableOf(rows), merging, { setting: () => null, table: () => emptyTable }, [
+      { pass: Uint8Array.of(1, 0, 1, 1) },
+      { pass: Uint8Array.of(1, 1, 1, 1) },
+    ]);
     const total = table.columns.get("total");
     expect(total?.kind === "text" ? [] : [...(total?.values ?? [])]).toEqual([3, 4]);
   });
@@ -76,8 +108,21 @@ describe("predicates", () => {
     ["d", { kind: "datetime", values: Float64Array.of(0, 3600, 86400, 90000) }],
     ["f", { kind: "boolean", values: Float64Array.of(1, 0, 1, Number.NaN) }],
   ]);
-  const plan = (more: Partial<SelectionPlan>): SelectionPlan => ({ name: "s", source: "s", gesture: "click", table: "t", axes: { x: column("n") }, keys: { t: column("t") }, by: [], effects: [], words: {}, ...more });
-  const pass = (state: Parameters<typeof selectionPass>[1], more: Partial<SelectionPlan> = {}) => [...selectionPass(plan(more), state, new FormulaColumns(table, () => null))];
+  const plan = (more: Partial<SelectionPlan>): SelectionPlan => ({
+    name: "s",
+    source: "s",
+    gesture: "click",
+    table: "t",
+    axes: { x: column("n") },
+    keys: { t: column("t") },
+    by: [],
+    effects: [],
+    words: {},
+    ...more,
+  });
+  const pass = (state: Parameters<typeof selectionPass>[1], more: Partial<SelectionPlan> = {}) => [
+    ...selectionPass(plan(more), state, new FormulaColumns(table, () => null)),
+  ];
   test("ranges hold their lower end and not their upper; missing fails", () => {
     expect(pass({ x: [1, 3] })).toEqual([1, 1, 0, 0]);
     expect(pass({ x: [1, 3] }, { inclusive: true })).toEqual([1, 1, 1, 0]);

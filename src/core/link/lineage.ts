@@ -20,7 +20,10 @@ export type Ties = ReadonlyMap<string, Int32Array>;
 export function tiesAfter(ties: Ties, { origin, tie }: Pick<StepResult, "origin" | "tie">): Ties {
   let after = ties;
   if (origin.type === "merged" || origin.type === "pairs") after = new Map();
-  else if (origin.type === "rows" && ties.size) after = new Map([...ties].map(([name, match]) => [name, origin.rows.map((row) => (row < 0 ? -1 : (match[row] as number)))]));
+  else if (origin.type === "rows" && ties.size)
+    after = new Map(
+      [...ties].map(([name, match]) => [name, origin.rows.map((row) => (row < 0 ? -1 : (match[row] as number)))]),
+    );
   return tie ? new Map([...after, [tie.table, tie.match]]) : after;
 }
 
@@ -35,7 +38,12 @@ export interface RowChoice {
 }
 
 /** Runs steps, keeping provenance. Rows that fail a choice are taken out just above the first merging step. */
-export function makeTableBySteps(from: Table, steps: readonly Step[], context: StepContext, choices: readonly RowChoice[] = []): Made {
+export function makeTableBySteps(
+  from: Table,
+  steps: readonly Step[],
+  context: StepContext,
+  choices: readonly RowChoice[] = [],
+): Made {
   let table = from;
   const origins: Origin[] = [];
   let ties: Ties = new Map();
@@ -67,7 +75,12 @@ function keptRows(choices: readonly RowChoice[], origins: readonly Origin[], row
  * A choice of result rows as a choice of the rows they came from: merged rows stand for all of theirs.
  * What it says of rows that were stacked from other tables goes to `beside`.
  */
-export function passUp(pass: Uint8Array, origins: readonly Origin[], length: number, beside?: (table: string, pass: Uint8Array) => void): Uint8Array {
+export function passUp(
+  pass: Uint8Array,
+  origins: readonly Origin[],
+  length: number,
+  beside?: (table: string, pass: Uint8Array) => void,
+): Uint8Array {
   let now = pass;
   for (let i = origins.length - 1; i >= 0; i--) {
     const origin = origins[i] as Origin;

@@ -93,7 +93,8 @@ function keyPass(key: Key, plan: SelectionPlan, columns: FormulaColumns): Uint8A
   for (const [text, wanted] of Object.entries(key)) {
     const formula: Formula = ownOf(plan.keys, text) ?? { type: "column", name: text };
     const column = columns.get(stableFormula(columns, text, formula));
-    if (plan.split !== undefined && column.kind === "text" && typeof wanted === "string") andAnyOf(pass, column, wanted, plan.split);
+    if (plan.split !== undefined && column.kind === "text" && typeof wanted === "string")
+      andAnyOf(pass, column, wanted, plan.split);
     else andKey(pass, column, wanted);
   }
   return pass;

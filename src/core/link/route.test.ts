@@ -71,11 +71,21 @@ function modelOf(text: string): Model {
 }
 
 /** How many rows a piece is answered from. */
-const rowsIn = (model: Model, piece: string) => model.askedBy(piece).map((asked) => [...model.engine.answer(asked).counts].reduce((sum, count) => sum + count, 0))[0];
+const rowsIn = (model: Model, piece: string) =>
+  model.askedBy(piece).map((asked) => [...model.engine.answer(asked).counts].reduce((sum, count) => sum + count, 0))[0];
 
 const HARBOUR: Calls = {
-  calls: [{ berth: "North", tonnes: 5 }, { berth: "South", tonnes: 7 }, { berth: "North", tonnes: 1 }, { berth: "Nowhere", tonnes: 9 }],
-  berths: [{ name: "North", side: "sea" }, { name: "South", side: "land" }, { name: "East", side: "sea" }],
+  calls: [
+    { berth: "North", tonnes: 5 },
+    { berth: "South", tonnes: 7 },
+    { berth: "North", tonnes: 1 },
+    { berth: "Nowhere", tonnes: 9 },
+  ],
+  berths: [
+    { name: "North", side: "sea" },
+    { name: "South", side: "land" },
+    { name: "East", side: "sea" },
+  ],
 };
 
 describe("selections travel through a look-up", () => {
@@ -96,22 +106,43 @@ describe("selections travel through a look-up", () => {
   test("only the way that a link takes is packed", () => {
     const text = sheet(HARBOUR);
     const tied = compileText(text);
-    expect(tied.plan.tables.find(({ name }) => name === "calls")).toMatchObject({ ties: { berths: "row in berths" }, columns: { "row in berths": "number" } });
+    expect(tied.plan.tables.find(({ name }) => name === "calls")).toMatchObject({
+      ties: { berths: "row in berths" },
+      columns: { "row in berths": "number" },
+    });
     expect([...(tied.neededBy.get("calls")?.get("row in berths") ?? [])].sort()).toEqual(["each", "side", "sides"]);
     const untied = compileText(text.replace(/controls:[\s\S]*?charts:/, "charts:").replace(/links:[\s\S]*$/, ""));
-    expect(untied.plan.tables.map(({ name, ties, columns }) => [name, ties, Object.keys(columns).sort()])).toEqual([["berths", undefined, ["name", "side"]], ["calls", undefined, ["berth", "tonnes"]]]);
+    expect(untied.plan.tables.map(({ name, ties, columns }) => [name, ties, Object.keys(columns).sort()])).toEqual([
+      ["berths", undefined, ["name", "side"]],
+      ["calls", undefined, ["berth", "tonnes"]],
+    ]);
   });
   test("the square of links knows it", () => {
-    const compiled = compileText(sheet(HARBOUR, "", "  crews: {rows: \"n\\n1\"}\n", "  crew: {from: crews, draw: figure, value: count()}\n"));
-    const cells = Object.fromEntries(linkMatrix(compiled).rows.find(({ selection }) => selection === "each")?.cells.map((cell, at) => [linkMatrix(compiled).targets[at]?.name, cell.type]) ?? []);
+    const compiled = compileText(
+      sheet(HARBOUR, "", '  crews: {rows: "n\\n1"}\n', "  crew: {from: crews, draw: figure, value: count()}\n"),
+    );
+    const cells = Object.fromEntries(
+      linkMatrix(compiled)
+        .rows.find(({ selection }) => selection === "each")
+        ?.cells.map((cell, at) => [linkMatrix(compiled).targets[at]?.name, cell.type]) ?? [],
+    );
     expect(cells).toEqual({ each: "itself", list: "does", sides: "does", crew: "impossible" });
   });
   test("after rows were merged there is no way, which is said", () => {
     const { findings } = compileText(sheet(HARBOUR, "      - group: {by: berth, get: {tonnes: sum(tonnes)}}\n"));
-    expect(findings.find(({ code }) => code === "effect-here")?.message).toContain("list is drawn from berths, which shares no rows with calls; tables are tied by a join");
+    expect(findings.find(({ code }) => code === "effect-here")?.message).toContain(
+      "list is drawn from berths, which shares no rows with calls; tables are tied by a join",
+    );
   });
   test("tables made further down on either side are reached", () => {
-    const model = modelOf(sheet(HARBOUR, "      - sort: -tonnes\n      - keep: tonnes > 1\n", "  totals: {from: calls, steps: [{group: {by: side, get: {n: count()}}}]}\n", "  grouped: {from: totals, draw: table, columns: [side, n]}\n").replace("-> filter each", "-> filter each, grouped"));
+    const model = modelOf(
+      sheet(
+        HARBOUR,
+        "      - sort: -tonnes\n      - keep: tonnes > 1\n",
+        "  totals: {from: calls, steps: [{group: {by: side, get: {n: count()}}}]}\n",
+        "  grouped: {from: totals, draw: table, columns: [side, n]}\n",
+      ).replace("-> filter each", "-> filter each, grouped"),
+    );
     model.engine.select("sides", { keys: [{ side: "sea" }] });
     expect(rowsIn(model, "each")).toBe(1);
     expect(rowsIn(model, "grouped")).toBe(1);
@@ -123,15 +154,25 @@ describe("selections travel through a look-up", () => {
       .replace("charts:\n", "charts:\n  whole: {from: raw, draw: bars, y: berth, x: count()}\n")
       .replace("links:\n", "links:\n  - click on whole -> filter each\n");
     const model = modelOf(text);
-    expect(compileText(text).plan.tables.find(({ name }) => name === "calls")).toMatchObject({ from: "raw", ties: { berths: null } });
+    expect(compileText(text).plan.tables.find(({ name }) => name === "calls")).toMatchObject({
+      from: "raw",
+      ties: { berths: null },
+    });
     model.engine.select("sides", { keys: [{ side: "land" }] });
     expect(rowsIn(model, "each")).toBe(1);
   });
 
   const names = fc.constantFrom("a", "b", "c", "d", "e");
   const harbours = fc.record({
-    calls: fc.array(fc.record({ berth: names, tonnes: fc.integer({ min: 0, max: 9 }) }), { minLength: 1, maxLength: 20 }),
-    berths: fc.uniqueArray(fc.record({ name: names, side: fc.constantFrom("sea", "land") }), { minLength: 1, maxLength: 4, selector: ({ name }) => name }),
+    calls: fc.array(fc.record({ berth: names, tonnes: fc.integer({ min: 0, max: 9 }) }), {
+      minLength: 1,
+      maxLength: 20,
+    }),
+    berths: fc.uniqueArray(fc.record({ name: names, side: fc.constantFrom("sea", "land") }), {
+      minLength: 1,
+      maxLength: 4,
+      selector: ({ name }) => name,
+    }),
   });
   test("as looking each row up by hand says", () => {
     fc.assert(
@@ -143,7 +184,9 @@ describe("selections travel through a look-up", () => {
         expect(rowsIn(model, "each") ?? 0).toBe(calls.filter(({ berth }) => sideOf(berth) === "sea").length);
         model.engine.select("sides", undefined);
         model.engine.select("each", { keys: [{ berth: "a" }] });
-        expect(rowsIn(model, "list") ?? 0).toBe(harbour.berths.filter(({ name }) => name === "a" && calls.some(({ berth }) => berth === name)).length);
+        expect(rowsIn(model, "list") ?? 0).toBe(
+          harbour.berths.filter(({ name }) => name === "a" && calls.some(({ berth }) => berth === name)).length,
+        );
       }),
       { numRuns: 60 },
     );

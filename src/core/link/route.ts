@@ -11,11 +11,19 @@ export interface TableFamily {
 }
 
 /** The tables that some steps stack. */
-export const stackedIn = (steps: readonly Step[]): string[] => steps.flatMap((step) => (step.do === "stack" ? step.tables : []));
+export const stackedIn = (steps: readonly Step[]): string[] =>
+  steps.flatMap((step) => (step.do === "stack" ? step.tables : []));
 
 /** What is known of tables by their names, where ties stand as keys with the columns that carry them. */
-export function familiesOf(tables: readonly { name: string; from?: string; steps?: readonly Step[]; ties?: Readonly<Record<string, unknown>> }[]): (name: string) => TableFamily | undefined {
-  const families = new Map(tables.map(({ name, from, ties, steps }): [string, TableFamily] => [name, { ...(from === undefined ? {} : { from }), ties: Object.keys(ties ?? {}), stacked: stackedIn(steps ?? []) }]));
+export function familiesOf(
+  tables: readonly { name: string; from?: string; steps?: readonly Step[]; ties?: Readonly<Record<string, unknown>> }[],
+): (name: string) => TableFamily | undefined {
+  const families = new Map(
+    tables.map(({ name, from, ties, steps }): [string, TableFamily] => [
+      name,
+      { ...(from === undefined ? {} : { from }), ties: Object.keys(ties ?? {}), stacked: stackedIn(steps ?? []) },
+    ]),
+  );
   return (name) => families.get(name);
 }
 
@@ -45,7 +53,11 @@ export function pathUp(name: string, familyOf: (name: string) => TableFamily | u
  * them has looked something up in the other. Answers nothing where their rows have nothing to do with
  * each other.
  */
-export function routeBetween(from: string, to: string, familyOf: (name: string) => TableFamily | undefined): Route | undefined {
+export function routeBetween(
+  from: string,
+  to: string,
+  familyOf: (name: string) => TableFamily | undefined,
+): Route | undefined {
   const [above, below] = [pathUp(from, familyOf), pathUp(to, familyOf)];
   const common = below.find((name) => above.includes(name));
   const apart = (path: readonly string[]) => (common === undefined ? path : path.slice(0, path.indexOf(common)));
@@ -71,7 +83,12 @@ export function routeBetween(from: string, to: string, familyOf: (name: string) 
  * A choice of rows carried across a tie. `match` has a place in the right table for every row of
  * the left one, below 0 or missing where it found none; such rows go with no choice of the right.
  */
-export function passAcross(pass: Uint8Array, match: Int32Array | Float64Array, toLeft: boolean, length: number): Uint8Array {
+export function passAcross(
+  pass: Uint8Array,
+  match: Int32Array | Float64Array,
+  toLeft: boolean,
+  length: number,
+): Uint8Array {
   const across = new Uint8Array(length);
   for (let row = 0; row < match.length; row++) {
     const found = match[row] as number;

@@ -14,10 +14,18 @@ function modelOf(text: string): Model {
 }
 
 /** How many rows a piece is answered from. */
-const rowsIn = (model: Model, piece: string) => model.askedBy(piece).map((asked) => [...model.engine.answer(asked).counts].reduce((sum, count) => sum + count, 0))[0];
+const rowsIn = (model: Model, piece: string) =>
+  model.askedBy(piece).map((asked) => [...model.engine.answer(asked).counts].reduce((sum, count) => sum + count, 0))[0];
 
-const WEST = [{ berth: "North", tonnes: 5 }, { berth: "South", tonnes: 7 }];
-const EAST = [{ berth: "North", tonnes: 1 }, { berth: "Quay", tonnes: 2 }, { berth: "Quay", tonnes: 3 }];
+const WEST = [
+  { berth: "North", tonnes: 5 },
+  { berth: "South", tonnes: 7 },
+];
+const EAST = [
+  { berth: "North", tonnes: 1 },
+  { berth: "Quay", tonnes: 2 },
+  { berth: "Quay", tonnes: 3 },
+];
 
 const CHARTS = `charts:
   west_berths: {from: west, draw: bars, y: berth, x: sum(tonnes)}
@@ -68,7 +76,9 @@ describe("a stack and selections", () => {
     expect(rowsIn(model, "east_berths")).toBe(2);
   });
   test("a step that merges the stack is run again over what is left of the part", () => {
-    const model = modelOf(`${read().replace("[{stack: [east]}]", "[{stack: [east]}, {group: {by: berth, get: {tonnes: sum(tonnes), n: count()}}}]").replace("x: sum(tonnes)}\nlinks", "x: sum(n)}\nlinks")}`);
+    const model = modelOf(
+      `${read().replace("[{stack: [east]}]", "[{stack: [east]}, {group: {by: berth, get: {tonnes: sum(tonnes), n: count()}}}]").replace("x: sum(tonnes)}\nlinks", "x: sum(n)}\nlinks")}`,
+    );
     const counted = () => {
       const asked = model.askedBy("all_berths")[0];
       const answer = asked && model.engine.answer(asked);
@@ -107,20 +117,32 @@ ${CHARTS.slice(8).replace("links:\n", "links:\n  - click on each -> filter all_b
     model.engine.select("east_berths", { keys: [{ berth: "North" }] });
     expect(rowsIn(model, "all_berths")).toBe(3);
   });
-  const rows = fc.array(fc.record({ berth: fc.constantFrom("a", "b", "c"), tonnes: fc.integer({ min: 0, max: 9 }) }), { minLength: 1, maxLength: 12 });
+  const rows = fc.array(fc.record({ berth: fc.constantFrom("a", "b", "c"), tonnes: fc.integer({ min: 0, max: 9 }) }), {
+    minLength: 1,
+    maxLength: 12,
+  });
   test("as looking at each part by hand says", () => {
     fc.assert(
-      fc.property(rows, rows, fc.constantFrom("a", "b", "c"), fc.constantFrom("a", "b", "c"), (west, east, one, other) => {
-        const model = modelOf(read(west, east));
-        const of = (list: typeof west, berth: string) => list.filter((row) => row.berth === berth).length;
-        model.engine.select("west_berths", { keys: [{ berth: one }] });
-        model.engine.select("east_berths", { keys: [{ berth: other }] });
-        expect(rowsIn(model, "all_berths") ?? 0).toBe(of(west, one) + of(east, other));
-        model.engine.select("west_berths", undefined);
-        model.engine.select("east_berths", undefined);
-        model.engine.select("all_berths", { keys: [{ berth: one }] });
-        expect([rowsIn(model, "west_berths") ?? 0, rowsIn(model, "east_berths") ?? 0]).toEqual([of(west, one), of(east, one)]);
-      }),
+      fc.property(
+        rows,
+        rows,
+        fc.constantFrom("a", "b", "c"),
+        fc.constantFrom("a", "b", "c"),
+        (west, east, one, other) => {
+          const model = modelOf(read(west, east));
+          const of = (list: typeof west, berth: string) => list.filter((row) => row.berth === berth).length;
+          model.engine.select("west_berths", { keys: [{ berth: one }] });
+          model.engine.select("east_berths", { keys: [{ berth: other }] });
+          expect(rowsIn(model, "all_berths") ?? 0).toBe(of(west, one) + of(east, other));
+          model.engine.select("west_berths", undefined);
+          model.engine.select("east_berths", undefined);
+          model.engine.select("all_berths", { keys: [{ berth: one }] });
+          expect([rowsIn(model, "west_berths") ?? 0, rowsIn(model, "east_berths") ?? 0]).toEqual([
+            of(west, one),
+            of(east, one),
+          ]);
+        },
+      ),
       { numRuns: 60 },
     );
   });

@@ -29,7 +29,16 @@ describe("tracks", () => {
 
 describe("the page of a sheet that has none", () => {
   test("figures first, the rest in two columns, a last one alone across both", () => {
-    const page = defaultPage("R", [{ name: "bars", figure: false }, { name: "total", figure: true }, { name: "line", figure: false }, { name: "list", figure: false }], ["cargo"]);
+    const page = defaultPage(
+      "R",
+      [
+        { name: "bars", figure: false },
+        { name: "total", figure: true },
+        { name: "line", figure: false },
+        { name: "list", figure: false },
+      ],
+      ["cargo"],
+    );
     expect(page.side).toEqual(["cargo"]);
     expect(page.rows).toEqual(["96px", "320px", "320px"]);
     expect(page.areas.map(({ piece, column, columnEnd, row }) => [piece, column, columnEnd, row])).toEqual([

@@ -42,7 +42,11 @@ export function readGrid(text: string): { areas: PageArea[]; columns: number; ro
   const columns = cells[0]?.length ?? 0;
   const uneven = cells.findIndex((row) => row.length !== columns);
   const result = { areas: [] as PageArea[], columns, rows: cells.length };
-  if (uneven > 0) return { ...result, problem: `row ${uneven + 1} of the grid has ${cells[uneven]?.length} cells, the first has ${columns}` };
+  if (uneven > 0)
+    return {
+      ...result,
+      problem: `row ${uneven + 1} of the grid has ${cells[uneven]?.length} cells, the first has ${columns}`,
+    };
   const found = new Map<string, PageArea>();
   cells.forEach((row, y) => {
     row.forEach((piece, x) => {
@@ -58,7 +62,8 @@ export function readGrid(text: string): { areas: PageArea[]; columns: number; ro
   for (const area of found.values()) {
     for (let y = area.row; y < area.rowEnd; y++) {
       for (let x = area.column; x < area.columnEnd; x++) {
-        if (cells[y - 1]?.[x - 1] !== area.piece) return { ...result, problem: `the cells of "${area.piece}" do not make a rectangle` };
+        if (cells[y - 1]?.[x - 1] !== area.piece)
+          return { ...result, problem: `the cells of "${area.piece}" do not make a rectangle` };
       }
     }
   }
@@ -66,7 +71,11 @@ export function readGrid(text: string): { areas: PageArea[]; columns: number; ro
 }
 
 /** The page of a sheet that has none: controls at the side, figures in a row, the rest in two columns. */
-export function defaultPage(report: string, pieces: readonly { name: string; figure: boolean }[], controls: readonly string[]): PagePlan {
+export function defaultPage(
+  report: string,
+  pieces: readonly { name: string; figure: boolean }[],
+  controls: readonly string[],
+): PagePlan {
   const figures = pieces.filter((piece) => piece.figure);
   const others = pieces.filter((piece) => !piece.figure);
   const areas: PageArea[] = [];

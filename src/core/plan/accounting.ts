@@ -23,19 +23,27 @@ export function accountOf(compiled: Compiled, model: Model, name: string): Accou
   const { from } = piece.plan;
   const stages = compiled.stages.get(from);
   const lines: AccountLine[] = [];
-  const add = (count: number, what: string, lost: number, why: string) => lines.push({ count, what, ...(lost > 0 ? { lost: `${lost} ${why}` } : {}) });
+  const add = (count: number, what: string, lost: number, why: string) =>
+    lines.push({ count, what, ...(lost > 0 ? { lost: `${lost} ${why}` } : {}) });
   const source = stages?.tables[0]?.rowCount ?? 0;
   const rows = stages?.tables.at(-1)?.rowCount ?? 0;
   add(source, `rows in ${from}`, 0, "");
   if ((stages?.tables.length ?? 1) > 1) {
     const merged = stages?.ledger.some(({ step }) => step.startsWith("group"));
-    add(rows, merged ? "rows after its steps" : "kept by its steps", merged ? 0 : source - rows, reasons(stages?.ledger.flatMap(({ losses }) => losses) ?? []));
+    add(
+      rows,
+      merged ? "rows after its steps" : "kept by its steps",
+      merged ? 0 : source - rows,
+      reasons(stages?.ledger.flatMap(({ losses }) => losses) ?? []),
+    );
   }
   const layer = layerAnswer(model, name);
   if (!layer) return lines;
   const { prepared } = layer;
   const { keep } = prepared.query;
-  const kept = keep ? rowsWhere(evaluate(keep, frameOf(prepared.table, prepared.setting)), prepared.table.rowCount).rows.length : prepared.table.rowCount;
+  const kept = keep
+    ? rowsWhere(evaluate(keep, frameOf(prepared.table, prepared.setting)), prepared.table.rowCount).rows.length
+    : prepared.table.rowCount;
   if (keep) add(kept, "kept by the chart", prepared.table.rowCount - kept, "by its keep");
   let placed = 0;
   for (const group of prepared.groups) if (group >= 0) placed += 1;
@@ -58,8 +66,19 @@ export function accountOf(compiled: Compiled, model: Model, name: string): Accou
     }
     const what = piece.plan.layers[0]?.draw ?? "marks";
     const empty = first - groups;
-    if (prepared.query.grouped && empty > 0) lines.push({ count: first, what: `${what === "line" ? "places on lines" : what} drawn`, lost: `${empty} of them empty` });
-    else add(first, `${what === "line" ? "places on lines" : what} drawn`, what === "points" || what === "bars" ? groups - first : 0, "off the scale");
+    if (prepared.query.grouped && empty > 0)
+      lines.push({
+        count: first,
+        what: `${what === "line" ? "places on lines" : what} drawn`,
+        lost: `${empty} of them empty`,
+      });
+    else
+      add(
+        first,
+        `${what === "line" ? "places on lines" : what} drawn`,
+        what === "points" || what === "bars" ? groups - first : 0,
+        "off the scale",
+      );
   }
   return lines;
 }

@@ -23,8 +23,17 @@ const compiled = (text: string, cache: CompileCache) => compile({ text, fileName
 describe("compiling again while an author writes", () => {
   test("gives the same file as compiling afresh", () => {
     const cache = new CompileCache();
-    const build = (text: string, own?: CompileCache) => buildDashboard({ text, fileName: "x", readFile: () => CSV, ...(own ? { cache: own } : {}) }, { viewer: "0" }).html;
-    const texts = [SHEET, SHEET.replace("report: R", "report: S"), SHEET.replace("v > $least", "v > $least + 1"), SHEET.replace("[b, a]", "[a, b]"), SHEET.replace("set: 0", "set: 2"), SHEET];
+    const build = (text: string, own?: CompileCache) =>
+      buildDashboard({ text, fileName: "x", readFile: () => CSV, ...(own ? { cache: own } : {}) }, { viewer: "0" })
+        .html;
+    const texts = [
+      SHEET,
+      SHEET.replace("report: R", "report: S"),
+      SHEET.replace("v > $least", "v > $least + 1"),
+      SHEET.replace("[b, a]", "[a, b]"),
+      SHEET.replace("set: 0", "set: 2"),
+      SHEET,
+    ];
     for (const text of texts) expect(build(text, cache) === build(text)).toBe(true);
   });
   test("does not read or run again what stayed as it was", () => {

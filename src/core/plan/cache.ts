@@ -62,7 +62,15 @@ export class CompileCache {
   step(step: Step, table: Table, context: StepContext): StepResult {
     const known = this.steps.get(table.columns) ?? new Map<string, StepResult>();
     this.steps.set(table.columns, known);
-    const key = JSON.stringify([step, [...table.info], settingsIn(step, context.setting), tablesOfStep(step).map((name) => this.numberOf(context.table(name).columns))], (name, value) => (name === "at" ? undefined : value));
+    const key = JSON.stringify(
+      [
+        step,
+        [...table.info],
+        settingsIn(step, context.setting),
+        tablesOfStep(step).map((name) => this.numberOf(context.table(name).columns)),
+      ],
+      (name, value) => (name === "at" ? undefined : value),
+    );
     let result = known.get(key);
     if (!result) {
       result = runStep(step, table, context);

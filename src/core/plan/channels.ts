@@ -29,12 +29,49 @@ function subjectOf(formula: Formula): string | undefined {
 }
 
 /** Functions whose result is still measured in the column's own unit. */
-const SAME_UNIT = new Set(["sum", "mean", "median", "quantile", "min", "max", "stdev", "first", "last", "bin", "bin_width", "by", "round", "abs", "floor", "ceil"]);
+const SAME_UNIT = new Set([
+  "sum",
+  "mean",
+  "median",
+  "quantile",
+  "min",
+  "max",
+  "stdev",
+  "first",
+  "last",
+  "bin",
+  "bin_width",
+  "by",
+  "round",
+  "abs",
+  "floor",
+  "ceil",
+]);
 /** Functions whose result is spoken of by the column's own label. */
-const SAME_LABEL = new Set(["sum", "first", "last", "bin", "bin_width", "by", "by_year", "by_quarter", "by_month", "by_week", "by_day", "by_hour", "by_minute", "round"]);
+const SAME_LABEL = new Set([
+  "sum",
+  "first",
+  "last",
+  "bin",
+  "bin_width",
+  "by",
+  "by_year",
+  "by_quarter",
+  "by_month",
+  "by_week",
+  "by_day",
+  "by_hour",
+  "by_minute",
+  "round",
+]);
 
 /** The words of a channel: what is said of its column, else what the formula does. */
-function wordsOf(formula: Formula, kind: Kind, tableName: string, table: Table): Pick<Channel, "label" | "unit" | "format" | "order" | "column" | "image"> {
+function wordsOf(
+  formula: Formula,
+  kind: Kind,
+  tableName: string,
+  table: Table,
+): Pick<Channel, "label" | "unit" | "format" | "order" | "column" | "image"> {
   const subject = subjectOf(formula);
   const info = subject === undefined ? undefined : table.info.get(subject);
   const subjectKind = subject === undefined ? undefined : table.columns.get(subject)?.kind;
@@ -54,9 +91,17 @@ function wordsOf(formula: Formula, kind: Kind, tableName: string, table: Table):
     if (call.name === "count" && call.arguments.length === 0) return { label: spaced(tableName) };
     if (own !== undefined && subjectKind !== undefined) {
       const sameUnit = SAME_UNIT.has(call.name);
-      const label = SAME_LABEL.has(call.name) ? own : call.name === "distinct" ? `different ${own}` : `${spaced(call.name)} ${own}`;
+      const label = SAME_LABEL.has(call.name)
+        ? own
+        : call.name === "distinct"
+          ? `different ${own}`
+          : `${spaced(call.name)} ${own}`;
       const keepsFormat = sameUnit && subjectKind === kind && info?.format !== undefined && isFormat(kind, info.format);
-      return { label, ...(sameUnit && info?.unit !== undefined ? { unit: info.unit } : {}), ...(keepsFormat ? { format: info?.format as string } : {}) };
+      return {
+        label,
+        ...(sameUnit && info?.unit !== undefined ? { unit: info.unit } : {}),
+        ...(keepsFormat ? { format: info?.format as string } : {}),
+      };
     }
   }
   return { label: printFormula(formula) };
@@ -79,7 +124,14 @@ export function channelOf(checked: CheckedFormula, tableName: string, table: Tab
 }
 
 /** Reads, checks and makes a channel; nothing where it fails. */
-export function readChannel(place: ChannelPlace, text: string, options: Parameters<typeof checkedFormula>[5] = {}): { channel: Channel; checked: CheckedFormula } | undefined {
-  const checked = checkedFormula(place.compiling, place.path, text, place.tableName, place.table, { piece: place.piece, ...options });
+export function readChannel(
+  place: ChannelPlace,
+  text: string,
+  options: Parameters<typeof checkedFormula>[5] = {},
+): { channel: Channel; checked: CheckedFormula } | undefined {
+  const checked = checkedFormula(place.compiling, place.path, text, place.tableName, place.table, {
+    piece: place.piece,
+    ...options,
+  });
   return checked && { channel: channelOf(checked, place.tableName, place.table), checked };
 }

@@ -2,7 +2,16 @@ import { AGGREGATES } from "../formula/aggregate-names";
 import { printFormula } from "../formula/print";
 import { type Formula, withoutPlaces } from "../formula/tree";
 import type {
-  AxisPlan, CategorySort, Channel, ChartPlan, DataTablePlan, FigurePlan, LayerMark, LayerPlan, PieceWords, Query,
+  AxisPlan,
+  CategorySort,
+  Channel,
+  ChartPlan,
+  DataTablePlan,
+  FigurePlan,
+  LayerMark,
+  LayerPlan,
+  PieceWords,
+  Query,
 } from "../chart/plan";
 import type { AxisSpec, ChartSpec, LayerSpec } from "../sheet/schema";
 import type { Path } from "../sheet/tree";
@@ -22,7 +31,21 @@ interface Place {
 }
 
 /** Which keys go with which way of drawing; others are a finding. */
-const CHART_ONLY = ["x", "y", "color", "opacity", "size", "series", "along", "axes", "sort", "colors", "stacking", "legend", "layers"] as const;
+const CHART_ONLY = [
+  "x",
+  "y",
+  "color",
+  "opacity",
+  "size",
+  "series",
+  "along",
+  "axes",
+  "sort",
+  "colors",
+  "stacking",
+  "legend",
+  "layers",
+] as const;
 const FIGURE_ONLY = ["value", "against"] as const;
 const TABLE_ONLY = ["columns", "page", "take"] as const;
 
@@ -34,24 +57,36 @@ export function readPiece(compiling: Compiling, name: string, spec: ChartSpec): 
     return undefined;
   };
   if (!spec.draw && !spec.layers) return wrong(undefined, "key-missing", "a chart needs draw: or layers:");
-  if (spec.draw && spec.layers) return wrong("layers", "wrong-key", "draw: and layers: do not go together; write draw: in each layer");
+  if (spec.draw && spec.layers)
+    return wrong("layers", "wrong-key", "draw: and layers: do not go together; write draw: in each layer");
   const built = compiling.tables.get(spec.from);
   if (!built) {
-    if (!compiling.sheet.tables.has(spec.from) && !compiling.sheet.broken.has(`tables.${spec.from}`)) unknownTable(compiling, [...path, "from"], spec.from, name);
+    if (!compiling.sheet.tables.has(spec.from) && !compiling.sheet.broken.has(`tables.${spec.from}`))
+      unknownTable(compiling, [...path, "from"], spec.from, name);
     return undefined;
   }
   compiling.used.add(`tables.${spec.from}`);
   const kind = spec.draw === "figure" || spec.draw === "table" ? spec.draw : "chart";
-  const misplaced = [...(kind === "chart" ? [] : CHART_ONLY), ...(kind === "figure" ? [] : FIGURE_ONLY), ...(kind === "table" ? [] : TABLE_ONLY)].filter((key) => spec[key] !== undefined);
+  const misplaced = [
+    ...(kind === "chart" ? [] : CHART_ONLY),
+    ...(kind === "figure" ? [] : FIGURE_ONLY),
+    ...(kind === "table" ? [] : TABLE_ONLY),
+  ].filter((key) => spec[key] !== undefined);
   for (const key of misplaced) wrong(key, "wrong-key", `"${key}" does not go with ${spec.draw ?? "layers"}`);
   if (misplaced.length) return undefined;
   const place = { compiling, name, path, built };
   const plan = kind === "figure" ? figure(place, spec) : kind === "table" ? dataTable(place, spec) : chart(place, spec);
   if (!plan) return undefined;
   const words: PieceWords = { title: spec.title ?? titleOf(plan, name) };
-  for (const key of ["subtitle", "credit", "hint", "empty"] as const) if (spec[key] !== undefined) words[key] = spec[key];
+  for (const key of ["subtitle", "credit", "hint", "empty"] as const)
+    if (spec[key] !== undefined) words[key] = spec[key];
   for (const key of ["title", "subtitle", "credit", "hint", "empty"] as const) {
-    if (/\{[^}]*\}/.test(spec[key] ?? "")) return wrong(key, "not-in-this-version", "values in braces belong to the language but this version does not compute them in words");
+    if (/\{[^}]*\}/.test(spec[key] ?? ""))
+      return wrong(
+        key,
+        "not-in-this-version",
+        "values in braces belong to the language but this version does not compute them in words",
+      );
   }
   return { name, words, plan };
 }
@@ -63,7 +98,11 @@ function titleOf(plan: ChartPlan | FigurePlan | DataTablePlan, name: string): st
 
 const capital = (text: string) => text.slice(0, 1).toUpperCase() + text.slice(1);
 
-function keepFormula({ compiling, name, built }: Place, path: Path, text: string | undefined): { sound: boolean; keep?: Formula } {
+function keepFormula(
+  { compiling, name, built }: Place,
+  path: Path,
+  text: string | undefined,
+): { sound: boolean; keep?: Formula } {
   if (text === undefined) return { sound: true };
   const checked = checkedFormula(compiling, path, text, built.name, built.table, { piece: name, wanted: "boolean" });
   return checked ? { sound: true, keep: withoutPlaces(checked.formula) } : { sound: false };
@@ -73,15 +112,27 @@ function keepFormula({ compiling, name, built }: Place, path: Path, text: string
 function refuseBare({ compiling, name }: Place, path: Path, channel: Channel, keys: ReadonlySet<string>): boolean {
   const bare = bareColumn(channel.formula, keys);
   if (bare === undefined) return false;
-  const wayOut = bare.startsWith("picked(") ? "write it inside the aggregate" : "take one with sum(), mean(), first(), or make it a channel of its own";
-  addFinding(compiling, path, "bare-column", `${bare} has several values beside an aggregate; ${wayOut}`, { piece: name });
+  const wayOut = bare.startsWith("picked(")
+    ? "write it inside the aggregate"
+    : "take one with sum(), mean(), first(), or make it a channel of its own";
+  addFinding(compiling, path, "bare-column", `${bare} has several values beside an aggregate; ${wayOut}`, {
+    piece: name,
+  });
   return true;
 }
 
 /** The query of some channels: grouped by those without an aggregate, as soon as one has one. */
-function queryOf(place: Place, channels: Record<string, Channel>, pathOf: (channel: string) => Path, keep: Formula | undefined, never: readonly string[] = []): Query | undefined {
+function queryOf(
+  place: Place,
+  channels: Record<string, Channel>,
+  pathOf: (channel: string) => Path,
+  keep: Formula | undefined,
+  never: readonly string[] = [],
+): Query | undefined {
   const grouped = Object.values(channels).some((channel) => channel.aggregate);
-  const groupBy = grouped ? Object.keys(channels).filter((name) => !channels[name]?.aggregate && !never.includes(name)) : [];
+  const groupBy = grouped
+    ? Object.keys(channels).filter((name) => !channels[name]?.aggregate && !never.includes(name))
+    : [];
   const keys = new Set(groupBy.map((name) => channels[name]?.text as string));
   if (grouped) {
     for (const [name, channel] of Object.entries(channels)) {
@@ -102,10 +153,19 @@ function figure(place: Place, spec: ChartSpec): FigurePlan | undefined {
   for (const key of ["value", "against"] as const) {
     const text = spec[key];
     if (text === undefined) continue;
-    const read = readChannel({ compiling, path: [...path, key], tableName: built.name, table: built.table, piece: name }, text);
+    const read = readChannel(
+      { compiling, path: [...path, key], tableName: built.name, table: built.table, piece: name },
+      text,
+    );
     if (!read) return undefined;
     if (!read.channel.aggregate && !read.checked.constant) {
-      addFinding(compiling, [...path, key], "bare-column", `a figure is one number; ${read.channel.text} has one a row. Take sum(), mean(), count() or another aggregate`, { piece: name });
+      addFinding(
+        compiling,
+        [...path, key],
+        "bare-column",
+        `a figure is one number; ${read.channel.text} has one a row. Take sum(), mean(), count() or another aggregate`,
+        { piece: name },
+      );
       return undefined;
     }
     if (refuseBare(place, [...path, key], read.channel, new Set())) return undefined;
@@ -121,13 +181,16 @@ function figure(place: Place, spec: ChartSpec): FigurePlan | undefined {
 
 function dataTable(place: Place, spec: ChartSpec): DataTablePlan | undefined {
   const { compiling, name, path, built } = place;
-  const texts = spec.columns ?? [...built.table.columns.keys()].map((column) => printFormula({ type: "column", name: column }));
+  const texts =
+    spec.columns ?? [...built.table.columns.keys()].map((column) => printFormula({ type: "column", name: column }));
   const channels: Record<string, Channel> = {};
   const columns: DataTablePlan["columns"] = [];
   let sound = true;
   texts.forEach((text, at) => {
     const inner = spec.columns ? [...path, "columns", at] : path;
-    const read = readChannel({ compiling, path: inner, tableName: built.name, table: built.table, piece: name }, text, { named: true });
+    const read = readChannel({ compiling, path: inner, tableName: built.name, table: built.table, piece: name }, text, {
+      named: true,
+    });
     if (!read) {
       sound = false;
       return;
@@ -146,7 +209,9 @@ function dataTable(place: Place, spec: ChartSpec): DataTablePlan | undefined {
   if (!sound || !keepSound) return undefined;
   const query = queryOf(place, channels, () => path, keep);
   if (!query) return undefined;
-  const pages = (spec.page === undefined ? ["25"] : Array.isArray(spec.page) ? spec.page : [spec.page]).map((page) => (page === "all" ? "all" : Number(page)));
+  const pages = (spec.page === undefined ? ["25"] : Array.isArray(spec.page) ? spec.page : [spec.page]).map((page) =>
+    page === "all" ? "all" : Number(page),
+  );
   return { type: "table", from: built.name, query, columns, pages, take: spec.take ?? ["csv"] };
 }
 
@@ -155,7 +220,9 @@ const CHANNEL_KEYS = ["x", "y", "color", "series", "along"] as const;
 
 function chart(place: Place, spec: ChartSpec): ChartPlan | undefined {
   const { path, built } = place;
-  const layerSpecs: { spec: LayerSpec; path: Path }[] = spec.layers ? spec.layers.map((layer, at) => ({ spec: layer, path: [...path, "layers", at] })) : [{ spec: { draw: spec.draw as LayerMark }, path }];
+  const layerSpecs: { spec: LayerSpec; path: Path }[] = spec.layers
+    ? spec.layers.map((layer, at) => ({ spec: layer, path: [...path, "layers", at] }))
+    : [{ spec: { draw: spec.draw as LayerMark }, path }];
   const layers: LayerPlan[] = [];
   for (const [at, layer] of layerSpecs.entries()) {
     const plan = layerPlan(place, spec, layer.spec, layer.path, at);
@@ -163,7 +230,8 @@ function chart(place: Place, spec: ChartSpec): ChartPlan | undefined {
     layers.push(plan);
   }
   const along = alongOf(layers);
-  for (const { query } of layers) warnEmptyStretches(place.compiling, [...path, along], query, along, built.table, place.name);
+  for (const { query } of layers)
+    warnEmptyStretches(place.compiling, [...path, along], query, along, built.table, place.name);
   const axes: ChartPlan["axes"] = {};
   for (const axis of PLACES) {
     const channel = layers.map((layer) => layer.query.channels[axis]).find((found) => found !== undefined);
@@ -179,7 +247,11 @@ function chart(place: Place, spec: ChartSpec): ChartPlan | undefined {
     axes[axis] = plan;
   }
   const legendSpec = spec.legend ?? {};
-  const legend = { at: legendSpec.at ?? "top", press: legendSpec.press ?? "remove", refit: legendSpec.refit ?? (legendSpec.press ?? "remove") === "remove" } as ChartPlan["legend"];
+  const legend = {
+    at: legendSpec.at ?? "top",
+    press: legendSpec.press ?? "remove",
+    refit: legendSpec.refit ?? (legendSpec.press ?? "remove") === "remove",
+  } as ChartPlan["legend"];
   const barLayer = layers.find((layer) => layer.draw === "bars");
   const stacking = spec.stacking ?? defaultStacking(barLayer, along);
   if (barLayer && !barLayer.query.grouped) warnDoubledBars(place, barLayer, along);
@@ -199,7 +271,13 @@ function chart(place: Place, spec: ChartSpec): ChartPlan | undefined {
   };
 }
 
-function layerPlan(place: Place, chartSpec: ChartSpec, layer: LayerSpec, layerPath: Path, at: number): LayerPlan | undefined {
+function layerPlan(
+  place: Place,
+  chartSpec: ChartSpec,
+  layer: LayerSpec,
+  layerPath: Path,
+  at: number,
+): LayerPlan | undefined {
   const { compiling, name, path, built } = place;
   const own = layerPath !== path;
   const given = (key: keyof LayerSpec & keyof ChartSpec) => {
@@ -221,10 +299,19 @@ function layerPlan(place: Place, chartSpec: ChartSpec, layer: LayerSpec, layerPa
       plan.paint = text.trim();
       continue;
     }
-    const read = readChannel({ compiling, path: found.path, tableName: built.name, table: built.table, piece: name }, text);
+    const read = readChannel(
+      { compiling, path: found.path, tableName: built.name, table: built.table, piece: name },
+      text,
+    );
     if (!read) return undefined;
     if (read.checked.constant && !read.channel.aggregate && key !== "color") {
-      addFinding(compiling, found.path, "constant-place", `${text} is the same for every row; a column or formula is expected`, { piece: name });
+      addFinding(
+        compiling,
+        found.path,
+        "constant-place",
+        `${text} is the same for every row; a column or formula is expected`,
+        { piece: name },
+      );
       return undefined;
     }
     if (!checkStretches(compiling, found.path, read.channel, built.table, name)) return undefined;
@@ -236,7 +323,13 @@ function layerPlan(place: Place, chartSpec: ChartSpec, layer: LayerSpec, layerPa
     return undefined;
   }
   if (layer.draw !== "points" && (!channels.x || !channels.y)) {
-    addFinding(compiling, layerPath, "key-missing", `${layer.draw} need both x: and y:, one of them measured, such as count()`, { piece: name });
+    addFinding(
+      compiling,
+      layerPath,
+      "key-missing",
+      `${layer.draw} need both x: and y:, one of them measured, such as count()`,
+      { piece: name },
+    );
     return undefined;
   }
   const keepGiven = given("keep");
@@ -244,12 +337,21 @@ function layerPlan(place: Place, chartSpec: ChartSpec, layer: LayerSpec, layerPa
   if (!sound) return undefined;
   const tooltip = tooltipChannels(place, given("tooltip"), channels, paths);
   if (tooltip === undefined) return undefined;
-  const query = queryOf(place, channels, (channel) => paths[channel] ?? path, keep, ["along", ...Object.keys(channels).filter((key) => key.startsWith("tip"))]);
+  const query = queryOf(place, channels, (channel) => paths[channel] ?? path, keep, [
+    "along",
+    ...Object.keys(channels).filter((key) => key.startsWith("tip")),
+  ]);
   if (!query) return undefined;
   const opacity = given("opacity")?.text as number | undefined;
   const size = given("size")?.text as string | undefined;
   if (size !== undefined && !/^\d+(?:\.\d+)?$/.test(size)) {
-    addFinding(compiling, (given("size") as { path: Path }).path, "not-in-this-version", "this version takes a plain number as size", { piece: name });
+    addFinding(
+      compiling,
+      (given("size") as { path: Path }).path,
+      "not-in-this-version",
+      "this version takes a plain number as size",
+      { piece: name },
+    );
     return undefined;
   }
   return {
@@ -264,7 +366,12 @@ function layerPlan(place: Place, chartSpec: ChartSpec, layer: LayerSpec, layerPa
 }
 
 /** Adds the tooltip's own channels; answers their names, `null` for none, or `default`. */
-function tooltipChannels(place: Place, given: { text: unknown; path: Path } | undefined, channels: Record<string, Channel>, paths: Record<string, Path>): string[] | null | "default" | undefined {
+function tooltipChannels(
+  place: Place,
+  given: { text: unknown; path: Path } | undefined,
+  channels: Record<string, Channel>,
+  paths: Record<string, Path>,
+): string[] | null | "default" | undefined {
   if (!given) return "default";
   if (given.text === "none") return null;
   const names: string[] = [];
@@ -272,7 +379,9 @@ function tooltipChannels(place: Place, given: { text: unknown; path: Path } | un
   for (const [at, text] of (given.text as string[]).entries()) {
     const { compiling, name, built } = place;
     const path = [...given.path, at];
-    const read = readChannel({ compiling, path, tableName: built.name, table: built.table, piece: name }, text, { named: true });
+    const read = readChannel({ compiling, path, tableName: built.name, table: built.table, piece: name }, text, {
+      named: true,
+    });
     if (!read) return undefined;
     const same = Object.keys(channels).find((key) => channels[key]?.text === read.channel.text);
     if (same) {
@@ -280,7 +389,13 @@ function tooltipChannels(place: Place, given: { text: unknown; path: Path } | un
       continue;
     }
     if (grouped && !read.channel.aggregate) {
-      addFinding(compiling, path, "not-in-this-version", `this version shows only grouped columns and aggregates in the tooltip of groups; take first(${read.channel.text})`, { piece: name });
+      addFinding(
+        compiling,
+        path,
+        "not-in-this-version",
+        `this version shows only grouped columns and aggregates in the tooltip of groups; take first(${read.channel.text})`,
+        { piece: name },
+      );
       return undefined;
     }
     channels[`tip${at}`] = read.channel;
@@ -313,7 +428,14 @@ function defaultStacking(bars: LayerPlan | undefined, along: "x" | "y"): ChartPl
   return isSummed(bars.query.channels[along === "x" ? "y" : "x"]) ? "sum" : "beside";
 }
 
-function axisPlan(place: Place, name: "x" | "y", channel: Channel, layers: readonly LayerPlan[], along: "x" | "y", spec: AxisSpec | undefined): AxisPlan | undefined {
+function axisPlan(
+  place: Place,
+  name: "x" | "y",
+  channel: Channel,
+  layers: readonly LayerPlan[],
+  along: "x" | "y",
+  spec: AxisSpec | undefined,
+): AxisPlan | undefined {
   const moment = channel.kind === "date" || channel.kind === "datetime";
   const category = channel.kind === "text" || channel.kind === "boolean";
   const barsHere = layers.some((layer) => layer.draw === "bars") && name === along;
@@ -324,7 +446,10 @@ function axisPlan(place: Place, name: "x" | "y", channel: Channel, layers: reado
     addFinding(place.compiling, [...place.path, "axes", name, "scale"], "wrong-scale", message, { piece: place.name });
     return undefined;
   };
-  if (category && scale !== "category") return wrong(`${channel.text} holds ${channel.kind === "text" ? "texts" : "true and false"}, which make a category axis`);
+  if (category && scale !== "category")
+    return wrong(
+      `${channel.text} holds ${channel.kind === "text" ? "texts" : "true and false"}, which make a category axis`,
+    );
   if (moment && scale === "log") return wrong("dates have no logarithm");
   if (!moment && scale === "time") return wrong(`${channel.text} holds no dates`);
   const measured = name !== along;
@@ -360,7 +485,15 @@ function sortPlan(place: Place, spec: ChartSpec, layers: readonly LayerPlan[]): 
     if (given === undefined) continue;
     const channel = layers[0]?.query.channels[axis];
     if (!channel || channel.aggregate) {
-      addFinding(compiling, [...path, "sort", axis], "wrong-sort", channel ? `${axis} holds a measure; what is sorted are the categories of the other axis` : `there is nothing on ${axis} to sort`, { piece: name });
+      addFinding(
+        compiling,
+        [...path, "sort", axis],
+        "wrong-sort",
+        channel
+          ? `${axis} holds a measure; what is sorted are the categories of the other axis`
+          : `there is nothing on ${axis} to sort`,
+        { piece: name },
+      );
       return undefined;
     }
     if (Array.isArray(given)) {
@@ -368,11 +501,23 @@ function sortPlan(place: Place, spec: ChartSpec, layers: readonly LayerPlan[]): 
       continue;
     }
     const { text, descending, offset } = sortKey(given);
-    const read = readChannel({ compiling, path: [...path, "sort", axis], tableName: built.name, table: built.table, piece: name }, text, { offset });
+    const read = readChannel(
+      { compiling, path: [...path, "sort", axis], tableName: built.name, table: built.table, piece: name },
+      text,
+      { offset },
+    );
     if (!read) return undefined;
-    const by: Channel = read.channel.aggregate ? read.channel : { ...read.channel, formula: { type: "call", name: "min", arguments: [read.channel.formula] }, aggregate: true };
+    const by: Channel = read.channel.aggregate
+      ? read.channel
+      : { ...read.channel, formula: { type: "call", name: "min", arguments: [read.channel.formula] }, aggregate: true };
     if (!read.channel.aggregate && (read.channel.kind === "text" || read.channel.kind === "boolean")) {
-      addFinding(compiling, [...path, "sort", axis], "wrong-sort", `categories are sorted by a number, such as -sum(tonnes), or by a list of values`, { piece: name });
+      addFinding(
+        compiling,
+        [...path, "sort", axis],
+        "wrong-sort",
+        `categories are sorted by a number, such as -sum(tonnes), or by a list of values`,
+        { piece: name },
+      );
       return undefined;
     }
     sort[axis] = { by, descending } satisfies CategorySort;
@@ -393,8 +538,16 @@ function warnDoubledBars(place: Place, layer: LayerPlan, along: "x" | "y") {
   const perBar = Math.round((built.table.rowCount / distinct) * 10) / 10;
   const measuredName = along === "x" ? "y" : "x";
   const span = compiling.sheet.source.valueSpan([...path, measuredName]);
-  addFinding(compiling, [...path, measuredName], "several-rows", `about ${perBar} rows stand on one bar: take sum, mean or max of ${measured.text}`, {
-    piece: name,
-    ...(span ? { fix: { title: `write sum(${measured.text})`, edits: [{ ...span, text: `sum(${measured.text})` }] } } : {}),
-  });
+  addFinding(
+    compiling,
+    [...path, measuredName],
+    "several-rows",
+    `about ${perBar} rows stand on one bar: take sum, mean or max of ${measured.text}`,
+    {
+      piece: name,
+      ...(span
+        ? { fix: { title: `write sum(${measured.text})`, edits: [{ ...span, text: `sum(${measured.text})` }] } }
+        : {}),
+    },
+  );
 }

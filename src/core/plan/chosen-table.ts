@@ -12,7 +12,12 @@ const OF = "\u0000of";
  * `from: $dataset`: a table that a reader chooses. All that it may be stand one under the other, with
  * the table of each row beside it; the setting then keeps the rows of one, in the dashboard too.
  */
-export function chosenTable(compiling: Compiling, name: string, setting: string, tableOf: (name: string) => Table | undefined): { whole: Table; table: Table; steps: Step[] } | undefined {
+export function chosenTable(
+  compiling: Compiling,
+  name: string,
+  setting: string,
+  tableOf: (name: string) => Table | undefined,
+): { whole: Table; table: Table; steps: Step[] } | undefined {
   const path = ["tables", name, "from"];
   const wrong = (code: string, message: string) => {
     addFinding(compiling, path, code, message, { piece: `tables.${name}` });
@@ -20,7 +25,8 @@ export function chosenTable(compiling: Compiling, name: string, setting: string,
   };
   const plan = compiling.settings.get(setting);
   if (!plan) return wrong("unknown-setting", `there is no setting "${setting}" among the controls`);
-  if (!plan.of) return wrong("closed-list", `a table is chosen by a setting with a closed list: of: [this_year, last_year]`);
+  if (!plan.of)
+    return wrong("closed-list", `a table is chosen by a setting with a closed list: of: [this_year, last_year]`);
   compiling.used.add(setting);
   const tables: [string, Table][] = [];
   for (const option of plan.of) {
@@ -33,11 +39,36 @@ export function chosenTable(compiling: Compiling, name: string, setting: string,
     const problem = stackProblem(first[1], table, option, first[0]);
     if (problem !== undefined) return wrong("columns-differ", problem);
   }
-  const marked = new Map(tables.map(([option, table]) => [option, { ...table, columns: new Map([...table.columns, [OF, textColumn(new Array<string>(table.rowCount).fill(option), table.rowCount)]]) }]));
+  const marked = new Map(
+    tables.map(([option, table]) => [
+      option,
+      {
+        ...table,
+        columns: new Map([
+          ...table.columns,
+          [OF, textColumn(new Array<string>(table.rowCount).fill(option), table.rowCount)],
+        ]),
+      },
+    ]),
+  );
   const context = { ...stepContext(compiling), table: (wanted: string) => marked.get(wanted) as Table };
-  const whole = runStep({ do: "stack", tables: others.map(([option]) => option) }, marked.get(first[0]) as Table, context).table;
+  const whole = runStep(
+    { do: "stack", tables: others.map(([option]) => option) },
+    marked.get(first[0]) as Table,
+    context,
+  ).table;
   const steps: Step[] = [
-    { do: "keep", test: { type: "binary", operator: "=", left: { type: "column", name: OF }, right: { type: "setting", name: setting } }, within: [], order: [] },
+    {
+      do: "keep",
+      test: {
+        type: "binary",
+        operator: "=",
+        left: { type: "column", name: OF },
+        right: { type: "setting", name: setting },
+      },
+      within: [],
+      order: [],
+    },
     { do: "only", columns: [...first[1].columns.keys()] },
   ];
   const table = steps.reduce((now, step) => runStep(step, now, stepContext(compiling)).table, whole);

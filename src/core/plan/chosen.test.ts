@@ -5,7 +5,9 @@ import { Model } from "./model";
 
 const rowsOf = (model: Model, name: string): Scalar[][] => {
   const { columns, rowCount } = model.engine.tableOf(name);
-  return Array.from({ length: rowCount }, (_, row) => [...columns.values()].map((column: Column) => valueAt(column, row)));
+  return Array.from({ length: rowCount }, (_, row) =>
+    [...columns.values()].map((column: Column) => valueAt(column, row)),
+  );
 };
 
 describe("from: $setting", () => {
@@ -31,15 +33,23 @@ ${more}`;
     expect(compiled.stages.get("shown")?.ledger).toHaveLength(1);
     expect([...(compiled.stages.get("shown")?.tables[0]?.columns.keys() ?? [])]).toEqual(["berth", "t"]);
     const model = new Model(compiled.plan, compiled.tables);
-    expect(rowsOf(model, "shown")).toEqual([["A", 1, 2], ["B", 2, 4]]);
+    expect(rowsOf(model, "shown")).toEqual([
+      ["A", 1, 2],
+      ["B", 2, 4],
+    ]);
     model.engine.setSetting("year", "last_year");
     expect(rowsOf(model, "shown")).toEqual([["A", 30, 60]]);
   });
   test("every option is checked", () => {
-    const errors = (of: string) => compileText(sheet(of)).findings.filter(({ severity }) => severity === "error").map(({ message }) => message);
+    const errors = (of: string) =>
+      compileText(sheet(of))
+        .findings.filter(({ severity }) => severity === "error")
+        .map(({ message }) => message);
     expect(errors("[this_year, other]")[0]).toContain("other lacks t");
     expect(errors("[this_year, next_year]")[0]).toContain('no table "next_year"');
-    expect(compileText("still: 1\nreport: T\ntables:\n  a:\n    from: $b\n").findings[0]?.message).toContain('no setting "b"');
+    expect(compileText("still: 1\nreport: T\ntables:\n  a:\n    from: $b\n").findings[0]?.message).toContain(
+      'no setting "b"',
+    );
   });
 });
 

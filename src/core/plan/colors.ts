@@ -28,7 +28,13 @@ export function chooseColors(compiling: Compiling, pieces: readonly PlanPiece[])
       const key = colorKeyOf(channel, plan);
       if (colors.has(key)) continue;
       const column = colorColumn(compiling, channel, built);
-      if (column) colors.set(key, column.kind === "text" || column.kind === "boolean" ? categoryColors(compiling, channel, plan, column) : rampOf(column));
+      if (column)
+        colors.set(
+          key,
+          column.kind === "text" || column.kind === "boolean"
+            ? categoryColors(compiling, channel, plan, column)
+            : rampOf(column),
+        );
     }
   }
   return Object.fromEntries(colors);
@@ -40,7 +46,11 @@ function colorColumn(compiling: Compiling, { formula, text }: Channel, { table }
     return columnOf(evaluate(formula, frameOf(table, settingValue(compiling))), table.rowCount);
   } catch (fault) {
     if (!(fault instanceof TooLarge)) throw fault;
-    compiling.findings.push({ code: "too-large", severity: "error", message: `the colour ${text} cannot be worked out: ${fault.message}` });
+    compiling.findings.push({
+      code: "too-large",
+      severity: "error",
+      message: `the colour ${text} cannot be worked out: ${fault.message}`,
+    });
     return undefined;
   }
 }
@@ -59,13 +69,20 @@ function rampOf(column: Column): ColorScale {
 function categoryColors(compiling: Compiling, channel: Channel, plan: ChartPlan, column: Column): ColorScale {
   // Before anything is picked all rows are not; both answers have their colour from the start.
   const both: Column = { kind: "boolean", values: Float64Array.of(0, 1) };
-  const categories = categoriesOf(column.kind === "boolean" && selectionsOf(channel.formula).size ? both : column, channel.order);
+  const categories = categoriesOf(
+    column.kind === "boolean" && selectionsOf(channel.formula).size ? both : column,
+    channel.order,
+  );
   const built = compiling.tables.get(plan.from);
   const said = channel.column === undefined ? undefined : built?.table.info.get(channel.column)?.colors;
   const own = plan.colors;
   const listed = Array.isArray(own) ? own : undefined;
-  const named: Record<string, string> = { ...said, ...(own && typeof own === "object" && !Array.isArray(own) ? own : {}) };
-  const palette: PaletteName = own === "quay" || own === "wharf" ? own : categories.length > PALETTES.quay.light.length ? "wharf" : "quay";
+  const named: Record<string, string> = {
+    ...said,
+    ...(own && typeof own === "object" && !Array.isArray(own) ? own : {}),
+  };
+  const palette: PaletteName =
+    own === "quay" || own === "wharf" ? own : categories.length > PALETTES.quay.light.length ? "wharf" : "quay";
   let next = 0;
   const paints = categories.map(({ name }, place): Paint => {
     if (name === null) return "quiet";

@@ -5,72 +5,168 @@ import { compileText, sheetOver } from "../testing/compile-text";
 import { neededBefore } from "../steps/run";
 
 const CSV = "vessel,berth,tonnes,waited,day\nTern,A,10,1.5,2024-01-05\nWren,B,20,2.5,2024-02-06";
-const CHARTS = "charts:\n  bars: {from: calls, draw: bars, x: berth, y: sum(tonnes)}\n  dots: {from: calls, draw: points, x: waited, y: tonnes}\n";
+const CHARTS =
+  "charts:\n  bars: {from: calls, draw: bars, x: berth, y: sum(tonnes)}\n  dots: {from: calls, draw: points, x: waited, y: tonnes}\n";
 
 function findingsOf(text: string, files: Record<string, string> = {}) {
   const { findings } = compileText(text, files);
   return findings.map((finding) => {
     const { line, column } = placeOf(text, finding.span?.start ?? 0);
-    return { ...finding, at: `${line}:${column}`, fixed: finding.fix ? applyEdits(text, finding.fix.edits) : undefined };
+    return {
+      ...finding,
+      at: `${line}:${column}`,
+      fixed: finding.fix ? applyEdits(text, finding.fix.edits) : undefined,
+    };
   });
 }
 
 describe("a wrong name is found where it stands, with the right one", () => {
   test.each<[string, string, string, string | undefined]>([
     ["a column in a chart", sheetOver(CSV, CHARTS.replace("sum(tonnes)", "sum(tons)")), "unknown-column", "tonnes"],
-    ["a column in a step", sheetOver(CSV, `    steps:\n      - unique: [vesel]\n${CHARTS}`), "unknown-column", "vessel"],
+    [
+      "a column in a step",
+      sheetOver(CSV, `    steps:\n      - unique: [vesel]\n${CHARTS}`),
+      "unknown-column",
+      "vessel",
+    ],
     ["a described column", sheetOver(CSV, CHARTS, "    columns: {tonne: {unit: t}}\n"), "unknown-column", "tonnes"],
     ["a table", sheetOver(CSV, CHARTS.replace("from: calls", "from: cals")), "unknown-table", "calls"],
     ["a chart in a link", sheetOver(CSV, `${CHARTS}links: [click on bras -> filter dots]\n`), "unknown-piece", "bars"],
     ["a target", sheetOver(CSV, `${CHARTS}links: [click on bars -> filter dost]\n`), "unknown-piece", "dots"],
-    ["a column of by", sheetOver(CSV, `${CHARTS}links: [click on bars by birth -> filter dots]\n`), "unknown-column", "berth"],
+    [
+      "a column of by",
+      sheetOver(CSV, `${CHARTS}links: [click on bars by birth -> filter dots]\n`),
+      "unknown-column",
+      "berth",
+    ],
     ["a table to cross-filter", sheetOver(CSV, `${CHARTS}links: [cross-filter call]\n`), "unknown-table", "calls"],
-    ["a chart in a grid", sheetOver(CSV, `${CHARTS}pages:\n  - page: P\n    grid: |\n      bars dosts\n`), "unknown-piece", "dots"],
-    ["a control at the side", sheetOver(CSV, `${CHARTS}controls: {berth: {pick: berth, from: calls}}\npages:\n  - {page: P, grid: bars dots, side: [brth]}\n`), "unknown-piece", "berth"],
-    ["a setting", sheetOver(CSV, `${CHARTS.replace("x: waited", 'x: "bin(waited, $bin)"')}controls: {bins: {set: 5, range: [2, 9]}}\n`), "unknown-setting", "$bins"],
+    [
+      "a chart in a grid",
+      sheetOver(CSV, `${CHARTS}pages:\n  - page: P\n    grid: |\n      bars dosts\n`),
+      "unknown-piece",
+      "dots",
+    ],
+    [
+      "a control at the side",
+      sheetOver(
+        CSV,
+        `${CHARTS}controls: {berth: {pick: berth, from: calls}}\npages:\n  - {page: P, grid: bars dots, side: [brth]}\n`,
+      ),
+      "unknown-piece",
+      "berth",
+    ],
+    [
+      "a setting",
+      sheetOver(
+        CSV,
+        `${CHARTS.replace("x: waited", 'x: "bin(waited, $bin)"')}controls: {bins: {set: 5, range: [2, 9]}}\n`,
+      ),
+      "unknown-setting",
+      "$bins",
+    ],
   ])("%s", (_, text, code, right) => {
     const error = findingsOf(text).find((finding) => finding.severity === "error");
     expect(error).toMatchObject({ code });
     expect(error?.span).toBeDefined();
-    expect(error?.fixed && compileText(error.fixed).findings.filter(({ severity }) => severity === "error")).toEqual([]);
+    expect(error?.fixed && compileText(error.fixed).findings.filter(({ severity }) => severity === "error")).toEqual(
+      [],
+    );
     expect(error?.fix?.edits[0]?.text).toBe(right);
   });
 });
 
 describe("what cannot be is said", () => {
   test.each<[string, string, string]>([
-    ["a table made from itself", "still: 1\nreport: R\ntables: {a: {from: b}, b: {from: a}}\ncharts: {c: {from: a, draw: table}}\n", "cycle"],
+    [
+      "a table made from itself",
+      "still: 1\nreport: R\ntables: {a: {from: b}, b: {from: a}}\ncharts: {c: {from: a, draw: table}}\n",
+      "cycle",
+    ],
     ["a file that is not there", "still: 1\nreport: R\ntables: {a: {read: no.csv}}\n", "no-such-file"],
     ["a file outside", "still: 1\nreport: R\ntables: {a: {read: ../up.csv}}\n", "file-outside"],
     ["an absolute file", "still: 1\nreport: R\ntables: {a: {read: /etc/passwd.csv}}\n", "file-outside"],
-    ["an address", "still: 1\nreport: R\ntables: {a: {read: \"http://example.invalid/a.csv\"}}\n", "file-outside"],
+    ["an address", 'still: 1\nreport: R\ntables: {a: {read: "http://example.invalid/a.csv"}}\n', "file-outside"],
     ["a file of another kind", "still: 1\nreport: R\ntables: {a: {read: a.xls}}\n", "unknown-file-kind"],
-    ["several rows on one bar", sheetOver("k,v\na,1\na,2\nb,3", "charts: {c: {from: calls, draw: bars, x: k, y: v}}\n"), "several-rows"],
-    ["a bare column beside an aggregate", sheetOver(CSV, "charts: {c: {from: calls, draw: bars, x: berth, y: sum(tonnes) / waited}}\n"), "bare-column"],
-    ["a figure of many numbers", sheetOver(CSV, "charts: {c: {from: calls, draw: figure, value: tonnes}}\n"), "bare-column"],
+    [
+      "several rows on one bar",
+      sheetOver("k,v\na,1\na,2\nb,3", "charts: {c: {from: calls, draw: bars, x: k, y: v}}\n"),
+      "several-rows",
+    ],
+    [
+      "a bare column beside an aggregate",
+      sheetOver(CSV, "charts: {c: {from: calls, draw: bars, x: berth, y: sum(tonnes) / waited}}\n"),
+      "bare-column",
+    ],
+    [
+      "a figure of many numbers",
+      sheetOver(CSV, "charts: {c: {from: calls, draw: figure, value: tonnes}}\n"),
+      "bare-column",
+    ],
     ["a brush on categories", sheetOver(CSV, `${CHARTS}links: [brush x on bars -> filter dots]\n`), "gesture-here"],
     ["a chart that filters itself", sheetOver(CSV, `${CHARTS}links: [click on bars -> filter bars]\n`), "effect-here"],
-    ["two unnamed selections on one chart", sheetOver(CSV, `${CHARTS}links: [click on dots -> filter bars, brush x on dots -> filter bars]\n`.replace("[click on dots -> filter bars, brush x on dots -> filter bars]", "\n  - click on dots -> filter bars\n  - brush x on dots -> filter bars")), "doubled-selection"],
-    ["a grid that is no rectangle", sheetOver(CSV, `${CHARTS}pages:\n  - page: P\n    grid: |\n      bars dots\n      dots bars\n`), "wrong-grid"],
-    ["a track that is none", sheetOver(CSV, `${CHARTS}pages:\n  - {page: P, grid: bars dots, columns: 2fr wide}\n`), "wrong-track"],
-    ["a format that is none", sheetOver(CSV, CHARTS, "    columns: {tonnes: {format: \"%Q\"}}\n"), "wrong-format"],
-    ["a slider of words", sheetOver(CSV, `${CHARTS}controls: {s: {set: abc, as: slider, range: [1, 2]}}\n`), "wrong-kind"],
-    ["a range of names", sheetOver(CSV, `${CHARTS}controls: {s: {pick: berth, from: calls, as: range}}\n`), "wrong-kind"],
+    [
+      "two unnamed selections on one chart",
+      sheetOver(
+        CSV,
+        `${CHARTS}links: [click on dots -> filter bars, brush x on dots -> filter bars]\n`.replace(
+          "[click on dots -> filter bars, brush x on dots -> filter bars]",
+          "\n  - click on dots -> filter bars\n  - brush x on dots -> filter bars",
+        ),
+      ),
+      "doubled-selection",
+    ],
+    [
+      "a grid that is no rectangle",
+      sheetOver(CSV, `${CHARTS}pages:\n  - page: P\n    grid: |\n      bars dots\n      dots bars\n`),
+      "wrong-grid",
+    ],
+    [
+      "a track that is none",
+      sheetOver(CSV, `${CHARTS}pages:\n  - {page: P, grid: bars dots, columns: 2fr wide}\n`),
+      "wrong-track",
+    ],
+    ["a format that is none", sheetOver(CSV, CHARTS, '    columns: {tonnes: {format: "%Q"}}\n'), "wrong-format"],
+    [
+      "a slider of words",
+      sheetOver(CSV, `${CHARTS}controls: {s: {set: abc, as: slider, range: [1, 2]}}\n`),
+      "wrong-kind",
+    ],
+    [
+      "a range of names",
+      sheetOver(CSV, `${CHARTS}controls: {s: {pick: berth, from: calls, as: range}}\n`),
+      "wrong-kind",
+    ],
     ["neither pick nor set", sheetOver(CSV, `${CHARTS}controls: {s: {from: calls}}\n`), "control-kind"],
-    ["a logarithm of dates", sheetOver(CSV, "charts: {c: {from: calls, draw: points, x: day, y: tonnes, axes: {x: {scale: log}}}}\n"), "wrong-scale"],
-    ["a crosshair without a shared axis", sheetOver(CSV, `${CHARTS}links: [hover x on dots -> crosshair bars]\n`), "effect-here"],
+    [
+      "a logarithm of dates",
+      sheetOver(CSV, "charts: {c: {from: calls, draw: points, x: day, y: tonnes, axes: {x: {scale: log}}}}\n"),
+      "wrong-scale",
+    ],
+    [
+      "a crosshair without a shared axis",
+      sheetOver(CSV, `${CHARTS}links: [hover x on dots -> crosshair bars]\n`),
+      "effect-here",
+    ],
   ])("%s: %s", (_, text, code) => {
     const found = findingsOf(text);
     expect(found.map((finding) => finding.code)).toContain(code);
     expect(found.find((finding) => finding.code === code)?.span).toBeDefined();
   });
   test("what nothing uses is a warning, not an error", () => {
-    const text = sheetOver(CSV, `  other: {from: calls}\n${CHARTS}controls: {n: {set: 3, range: [1, 9]}}\npages:\n  - {page: P, grid: bars}\n`);
+    const text = sheetOver(
+      CSV,
+      `  other: {from: calls}\n${CHARTS}controls: {n: {set: 3, range: [1, 9]}}\npages:\n  - {page: P, grid: bars}\n`,
+    );
     const found = findingsOf(text);
-    expect(found.map(({ code, severity }) => [code, severity])).toEqual([["unused-table", "warning"], ["unused-setting", "warning"], ["unplaced", "warning"]]);
+    expect(found.map(({ code, severity }) => [code, severity])).toEqual([
+      ["unused-table", "warning"],
+      ["unused-setting", "warning"],
+      ["unplaced", "warning"],
+    ]);
   });
   test("cells that cannot be read are told with examples", () => {
-    const text = "still: 1\nreport: R\ntables: {a: {read: a.csv, columns: {n: number}}}\ncharts: {c: {from: a, draw: table}}\n";
+    const text =
+      "still: 1\nreport: R\ntables: {a: {read: a.csv, columns: {n: number}}}\ncharts: {c: {from: a, draw: table}}\n";
     const [finding] = findingsOf(text, { "a.csv": "n\n1\nabout 5\n" });
     expect(finding).toMatchObject({ code: "unread-cells", severity: "advice", at: "3:37" });
     expect(finding?.message).toContain('"about 5" in row 2');
@@ -79,10 +175,17 @@ describe("what cannot be is said", () => {
 
 describe("selections of a whole sheet", () => {
   test("cross-filter gives each chart its natural gesture, and figures none", () => {
-    const rest = "charts:\n  bins: {from: calls, draw: bars, x: \"bin(waited, 4)\", y: count()}\n  kinds: {from: calls, draw: bars, y: berth, x: count()}\n  dots: {from: calls, draw: points, x: waited, y: tonnes}\n  list: {from: calls, draw: table}\n  total: {from: calls, draw: figure, value: count()}\nlinks: [cross-filter calls]\n";
+    const rest =
+      'charts:\n  bins: {from: calls, draw: bars, x: "bin(waited, 4)", y: count()}\n  kinds: {from: calls, draw: bars, y: berth, x: count()}\n  dots: {from: calls, draw: points, x: waited, y: tonnes}\n  list: {from: calls, draw: table}\n  total: {from: calls, draw: figure, value: count()}\nlinks: [cross-filter calls]\n';
     const { plan, ok } = compileText(sheetOver(CSV, rest));
     expect(ok).toBe(true);
-    expect(plan.selections.map(({ name, gesture, effects }) => [name, gesture, effects.map(({ target }) => target).join(" ")])).toEqual([
+    expect(
+      plan.selections.map(({ name, gesture, effects }) => [
+        name,
+        gesture,
+        effects.map(({ target }) => target).join(" "),
+      ]),
+    ).toEqual([
       ["bins", "brush x", "kinds dots list total"],
       ["kinds", "click", "bins dots list total"],
       ["dots", "brush xy", "bins kinds list total"],
@@ -90,12 +193,22 @@ describe("selections of a whole sheet", () => {
     ]);
   });
   test("a pick filters all that descends from its table, except where it fades", () => {
-    const { plan } = compileText(sheetOver(CSV, `  few:\n    from: calls\n    steps: [keep: tonnes > 5]\n${CHARTS}  third: {from: few, draw: points, x: waited, y: tonnes}\ncontrols: {berth: {pick: berth, from: calls, fade: [dots]}}\n`));
-    expect(plan.selections[0]?.effects).toEqual([{ effect: "filter", target: "bars" }, { effect: "filter", target: "third" }, { effect: "fade", target: "dots" }]);
+    const { plan } = compileText(
+      sheetOver(
+        CSV,
+        `  few:\n    from: calls\n    steps: [keep: tonnes > 5]\n${CHARTS}  third: {from: few, draw: points, x: waited, y: tonnes}\ncontrols: {berth: {pick: berth, from: calls, fade: [dots]}}\n`,
+      ),
+    );
+    expect(plan.selections[0]?.effects).toEqual([
+      { effect: "filter", target: "bars" },
+      { effect: "filter", target: "third" },
+      { effect: "fade", target: "dots" },
+    ]);
   });
   test("live tables are planned as steps, finished ones as their result", () => {
     const few = "  few:\n    from: calls\n    steps:\n      - group: {by: berth, get: {n: count()}}\n";
-    const chart = "charts:\n  a: {from: few, draw: bars, x: berth, y: n}\n  b: {from: calls, draw: points, x: waited, y: tonnes}\n";
+    const chart =
+      "charts:\n  a: {from: few, draw: bars, x: berth, y: n}\n  b: {from: calls, draw: points, x: waited, y: tonnes}\n";
     const finished = compileText(sheetOver(CSV, few + chart));
     expect([...finished.tables.keys()]).toEqual(["calls", "few"]);
     const live = compileText(sheetOver(CSV, `${few}${chart}links: [brush x on b -> filter a]\n`));
@@ -104,17 +217,51 @@ describe("selections of a whole sheet", () => {
     expect([...(live.tables.get("calls")?.columns.keys() ?? [])]).toEqual(["berth", "tonnes", "waited"]);
   });
   test("steps that follow a setting stay live, those before are finished", () => {
-    const { tables, plan } = compileText(sheetOver(CSV, "    steps:\n      - keep: tonnes > 0\n      - first: $n\ncharts:\n  a: {from: calls, draw: points, x: waited, y: waited}\ncontrols: {n: {set: 1, range: [1, 2]}}\n"));
+    const { tables, plan } = compileText(
+      sheetOver(
+        CSV,
+        "    steps:\n      - keep: tonnes > 0\n      - first: $n\ncharts:\n  a: {from: calls, draw: points, x: waited, y: waited}\ncontrols: {n: {set: 1, range: [1, 2]}}\n",
+      ),
+    );
     expect([...tables.keys()]).toEqual(["calls/source"]);
-    expect(plan.tables.map(({ name, from, steps }) => [name, from, steps?.map((step) => step.do)])).toEqual([["calls/source", undefined, undefined], ["calls", "calls/source", ["first"]]]);
+    expect(plan.tables.map(({ name, from, steps }) => [name, from, steps?.map((step) => step.do)])).toEqual([
+      ["calls/source", undefined, undefined],
+      ["calls", "calls/source", ["first"]],
+    ]);
   });
   test("what a step needs of its input", () => {
     expect([...neededBefore({ do: "rename", names: [["a", "b"]] }, new Set(["b", "c"]))]).toEqual(["a", "c"]);
-    expect([...neededBefore({ do: "add", columns: [{ name: "x", formula: { type: "column", name: "y" } }, { name: "unused", formula: { type: "column", name: "z" } }], within: [], order: [] }, new Set(["x"]))]).toEqual(["y"]);
-    expect([...neededBefore({ do: "group", by: [{ name: "k", formula: { type: "column", name: "k" } }], get: [] }, new Set(["n"]))]).toEqual(["k"]);
+    expect([
+      ...neededBefore(
+        {
+          do: "add",
+          columns: [
+            { name: "x", formula: { type: "column", name: "y" } },
+            { name: "unused", formula: { type: "column", name: "z" } },
+          ],
+          within: [],
+          order: [],
+        },
+        new Set(["x"]),
+      ),
+    ]).toEqual(["y"]);
+    expect([
+      ...neededBefore(
+        { do: "group", by: [{ name: "k", formula: { type: "column", name: "k" } }], get: [] },
+        new Set(["n"]),
+      ),
+    ]).toEqual(["k"]);
   });
   test("colours of a column are the same in every chart, and those named in the sheet hold", () => {
-    const { plan } = compileText(sheetOver(CSV, "charts:\n  a: {from: calls, draw: bars, x: berth, y: count(), color: vessel}\n  b: {from: calls, draw: points, x: waited, y: tonnes, color: vessel, keep: tonnes > 15}\n", '    columns: {vessel: {colors: {Wren: "#123456"}}}\n'));
-    expect(plan.colors).toEqual({ vessel: { type: "categories", names: ["Tern", "Wren"], paints: ["quay:0", "#123456"] } });
+    const { plan } = compileText(
+      sheetOver(
+        CSV,
+        "charts:\n  a: {from: calls, draw: bars, x: berth, y: count(), color: vessel}\n  b: {from: calls, draw: points, x: waited, y: tonnes, color: vessel, keep: tonnes > 15}\n",
+        '    columns: {vessel: {colors: {Wren: "#123456"}}}\n',
+      ),
+    );
+    expect(plan.colors).toEqual({
+      vessel: { type: "categories", names: ["Tern", "Wren"], paints: ["quay:0", "#123456"] },
+    });
   });
 });

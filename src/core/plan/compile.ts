@@ -109,8 +109,26 @@ export function compile(input: CompileInput): Compiled {
     style: { ground: sheet.style.ground ?? "light", type: sheet.style.type ?? "packed" },
     broken: brokenPieces(sheet),
   };
-  const accounts = [...compiling.tables.values()].map(({ name, table, ledger, report }): TableAccount => ({ name, rowCount: table.rowCount, ledger, ...(report ? { report } : {}) }));
-  return { findings: sheet.findings, sheet, plan, tables, neededBy, accounts, stages: compiling.stages, steps: new Map([...compiling.tables].map(([name, { steps }]) => [name, steps])), reaches: (from, to) => routeOf(compiling, from, to) !== undefined, ok: !hasErrors(sheet.findings) };
+  const accounts = [...compiling.tables.values()].map(
+    ({ name, table, ledger, report }): TableAccount => ({
+      name,
+      rowCount: table.rowCount,
+      ledger,
+      ...(report ? { report } : {}),
+    }),
+  );
+  return {
+    findings: sheet.findings,
+    sheet,
+    plan,
+    tables,
+    neededBy,
+    accounts,
+    stages: compiling.stages,
+    steps: new Map([...compiling.tables].map(([name, { steps }]) => [name, steps])),
+    reaches: (from, to) => routeOf(compiling, from, to) !== undefined,
+    ok: !hasErrors(sheet.findings),
+  };
 }
 
 /** What stands in the place of each broken piece: its first finding in words. */
@@ -120,7 +138,10 @@ function brokenPieces(sheet: Sheet): Record<string, string> {
     if (name.startsWith("tables.")) continue;
     const own = sheet.findings.find((finding) => finding.piece === name && finding.severity === "error");
     const from = sheet.charts.get(name)?.from;
-    const table = from === undefined ? undefined : sheet.findings.find((finding) => finding.piece === `tables.${from}` && finding.severity === "error");
+    const table =
+      from === undefined
+        ? undefined
+        : sheet.findings.find((finding) => finding.piece === `tables.${from}` && finding.severity === "error");
     broken[name] = own?.message ?? table?.message ?? "this piece cannot be drawn";
   }
   return broken;
@@ -136,10 +157,16 @@ function warnUnused(compiling: Compiling, pieces: readonly PlanPiece[], controls
   const drawsNothing = sheet.charts.size === 0 && sheet.broken.size === 0;
   if (drawsNothing) warn(["report"], "no-charts", "the sheet draws nothing yet: add charts:");
   // Before the first chart no table is used by anything, which needs no saying.
-  for (const name of drawsNothing ? [] : sheet.tables.keys()) if (compiling.tables.has(name) && !used.has(`tables.${name}`)) warn(["tables", name], "unused-table", `nothing uses the table ${name}`);
+  for (const name of drawsNothing ? [] : sheet.tables.keys())
+    if (compiling.tables.has(name) && !used.has(`tables.${name}`))
+      warn(["tables", name], "unused-table", `nothing uses the table ${name}`);
   for (const control of controls) {
-    if (control.type === "set" && !used.has(control.name)) warn(["controls", control.name], "unused-setting", `nothing uses the setting $${control.name}`);
-    else if (sheet.pages.length && !used.has(control.name)) warn(["controls", control.name], "unplaced", `the control ${control.name} stands on no page`);
+    if (control.type === "set" && !used.has(control.name))
+      warn(["controls", control.name], "unused-setting", `nothing uses the setting $${control.name}`);
+    else if (sheet.pages.length && !used.has(control.name))
+      warn(["controls", control.name], "unplaced", `the control ${control.name} stands on no page`);
   }
-  if (sheet.pages.length) for (const { name } of pieces) if (!used.has(name)) warn(["charts", name], "unplaced", `the chart ${name} stands on no page`);
+  if (sheet.pages.length)
+    for (const { name } of pieces)
+      if (!used.has(name)) warn(["charts", name], "unplaced", `the chart ${name} stands on no page`);
 }

@@ -66,7 +66,13 @@ const familyOf =
   (compiling: Compiling) =>
   (name: string): TableFamily | undefined => {
     const table = compiling.tables.get(name);
-    return table && { ...(table.from === undefined ? {} : { from: table.from }), ties: [...table.ties.keys()], stacked: stackedIn(table.steps) };
+    return (
+      table && {
+        ...(table.from === undefined ? {} : { from: table.from }),
+        ties: [...table.ties.keys()],
+        stacked: stackedIn(table.steps),
+      }
+    );
   };
 
 /** The tables from a table up to the one that was read. */
@@ -79,7 +85,13 @@ export function routeOf(compiling: Compiling, from: string, to: string): Route |
   return routeBetween(from, to, familyOf(compiling));
 }
 
-export function addFinding(compiling: Compiling, path: Path, code: string, message: string, more: Partial<Finding> = {}) {
+export function addFinding(
+  compiling: Compiling,
+  path: Path,
+  code: string,
+  message: string,
+  more: Partial<Finding> = {},
+) {
   compiling.findings.push(findingAt(compiling.sheet.source, path, code, message, more));
 }
 
@@ -123,19 +135,49 @@ interface CheckOptions {
 }
 
 /** Reads and checks a formula of the sheet over a table; adds findings and answers nothing where it fails. */
-export function checkedFormula(compiling: Compiling, path: Path, text: string, tableName: string, table: Table, options: CheckOptions = {}): CheckedFormula | undefined {
+export function checkedFormula(
+  compiling: Compiling,
+  path: Path,
+  text: string,
+  tableName: string,
+  table: Table,
+  options: CheckOptions = {},
+): CheckedFormula | undefined {
   const { source } = compiling.sheet;
-  const named = readFormula(source, path, text, compiling.findings, { named: options.named === true, offset: options.offset ?? 0, ...(options.piece ? { piece: options.piece } : {}) });
+  const named = readFormula(source, path, text, compiling.findings, {
+    named: options.named === true,
+    offset: options.offset ?? 0,
+    ...(options.piece ? { piece: options.piece } : {}),
+  });
   if (!named) return undefined;
-  const scope = { ...scopeOf(compiling, tableName, table, options.aggregates ?? "allowed"), ...(options.rowFunctions ? { rowFunctions: options.rowFunctions } : {}) };
+  const scope = {
+    ...scopeOf(compiling, tableName, table, options.aggregates ?? "allowed"),
+    ...(options.rowFunctions ? { rowFunctions: options.rowFunctions } : {}),
+  };
   const checked = checkFormula(named.formula, scope);
-  for (const problem of checked.problems) compiling.findings.push({ ...formulaFinding(source, path, problem, options.offset ?? 0), ...(options.piece ? { piece: options.piece } : {}) });
+  for (const problem of checked.problems)
+    compiling.findings.push({
+      ...formulaFinding(source, path, problem, options.offset ?? 0),
+      ...(options.piece ? { piece: options.piece } : {}),
+    });
   for (const setting of settingsOf(named.formula)) compiling.used.add(setting);
   if (checked.problems.length) return undefined;
   const kind = checked.kind === "missing" || checked.kind === "list" ? "number" : checked.kind;
   if (options.wanted && checked.kind !== options.wanted) {
-    addFinding(compiling, path, "wrong-kind", `this must be ${options.wanted === "boolean" ? "true or false" : `a ${options.wanted}`}, not a ${kind}`, options.piece ? { piece: options.piece } : {});
+    addFinding(
+      compiling,
+      path,
+      "wrong-kind",
+      `this must be ${options.wanted === "boolean" ? "true or false" : `a ${options.wanted}`}, not a ${kind}`,
+      options.piece ? { piece: options.piece } : {},
+    );
     return undefined;
   }
-  return { formula: withSelections(withOptions(named.formula, scope.options), scope.selections), ...(named.name === undefined ? {} : { name: named.name }), kind, aggregate: checked.aggregate, constant: checked.constant };
+  return {
+    formula: withSelections(withOptions(named.formula, scope.options), scope.selections),
+    ...(named.name === undefined ? {} : { name: named.name }),
+    kind,
+    aggregate: checked.aggregate,
+    constant: checked.constant,
+  };
 }

@@ -29,12 +29,17 @@ function linked(links: string[], rest = "") {
   return {
     text,
     selections: plan.selections,
-    errors: findings.filter(({ severity }) => severity === "error").map(({ code, span }) => `${code} ${text.slice(span?.start, span?.end)}`),
+    errors: findings
+      .filter(({ severity }) => severity === "error")
+      .map(({ code, span }) => `${code} ${text.slice(span?.start, span?.end)}`),
     places: findings.map(({ span }) => placeOf(text, span?.start ?? 0)),
   };
 }
 
-const targetsOf = (links: string[], rest = "") => linked(links, rest).selections.map(({ name, effects }) => `${name}: ${effects.map(({ effect, target }) => `${effect} ${target}`).join(", ")}`);
+const targetsOf = (links: string[], rest = "") =>
+  linked(links, rest).selections.map(
+    ({ name, effects }) => `${name}: ${effects.map(({ effect, target }) => `${effect} ${target}`).join(", ")}`,
+  );
 
 describe("what a gesture selects on", () => {
   const basis = (link: string) => {
@@ -49,7 +54,9 @@ describe("what a gesture selects on", () => {
   });
   test("a box has both axes", () => expect(basis("brush xy on dots -> filter bins").axes).toEqual(["x", "y"]));
   test("a click has the keys of its groups, or the columns of by", () => {
-    expect(basis("click on kinds -> filter bins").keys).toEqual(["y", "color"].map((channel) => ({ y: "k", color: "c" })[channel]));
+    expect(basis("click on kinds -> filter bins").keys).toEqual(
+      ["y", "color"].map((channel) => ({ y: "k", color: "c" })[channel]),
+    );
     expect(basis("click on kinds by c -> filter bins")).toMatchObject({ keys: ["c"], by: ["c"] });
     expect(basis("click on dots -> filter bins").keys).toEqual([]);
   });
@@ -59,7 +66,10 @@ describe("what a gesture selects on", () => {
     expect(basis("rows on list -> filter bins").keys).toEqual([]);
   });
   test("a layer may be named", () => {
-    expect(linked(["brush xy on layered.high -> filter bins"]).selections[0]?.axes.y).toEqual({ type: "column", name: "v" });
+    expect(linked(["brush xy on layered.high -> filter bins"]).selections[0]?.axes.y).toEqual({
+      type: "column",
+      name: "v",
+    });
     expect(linked(["brush xy on layered -> filter bins"]).selections[0]?.axes.y).toEqual({ type: "column", name: "w" });
     expect(linked(["brush xy on layered.middle -> filter bins"]).errors).toEqual(["unknown-layer layered.middle"]);
   });
@@ -67,22 +77,36 @@ describe("what a gesture selects on", () => {
 
 describe("names of selections", () => {
   test("are those of their sources, hovers and legends apart", () => {
-    expect(linked(["click on kinds -> filter bins", "legend on kinds -> filter dots", "hover x on months -> crosshair moments"]).selections.map(({ name }) => name)).toEqual(["kinds", "kinds.legend", "months.hover"]);
+    expect(
+      linked([
+        "click on kinds -> filter bins",
+        "legend on kinds -> filter dots",
+        "hover x on months -> crosshair moments",
+      ]).selections.map(({ name }) => name),
+    ).toEqual(["kinds", "kinds.legend", "months.hover"]);
   });
   test("two unnamed on one chart are an error, named ones are not", () => {
-    expect(linked(["click on dots -> filter bins", "brush xy on dots -> filter kinds"]).errors).toEqual(["doubled-selection dots"]);
+    expect(linked(["click on dots -> filter bins", "brush xy on dots -> filter kinds"]).errors).toEqual([
+      "doubled-selection dots",
+    ]);
     expect(linked(["click on dots as picked -> filter bins", "brush xy on dots -> filter kinds"]).errors).toEqual([]);
     expect(linked(["click on dots as bins -> filter kinds"]).errors).toEqual(["doubled-name bins"]);
-    expect(linked(["click on dots as a -> filter kinds", "click on kinds as a -> filter dots"]).errors).toEqual(["doubled-selection a"]);
+    expect(linked(["click on dots as a -> filter kinds", "click on kinds as a -> filter dots"]).errors).toEqual([
+      "doubled-selection a",
+    ]);
   });
 });
 
 describe("what a link does to whom", () => {
   test("all means every other chart of the family", () => {
-    expect(targetsOf(["click on kinds -> filter all"])).toEqual(["kinds: filter bins, filter dots, filter months, filter moments, filter list, filter totals, filter total, filter layered"]);
+    expect(targetsOf(["click on kinds -> filter all"])).toEqual([
+      "kinds: filter bins, filter dots, filter months, filter moments, filter list, filter totals, filter total, filter layered",
+    ]);
   });
   test("several effects in one sentence", () => {
-    expect(targetsOf(["click on kinds -> filter dots, months, fade 0.3 bins, moments"])).toEqual(["kinds: filter dots, filter months, fade bins, fade moments"]);
+    expect(targetsOf(["click on kinds -> filter dots, months, fade 0.3 bins, moments"])).toEqual([
+      "kinds: filter dots, filter months, fade bins, fade moments",
+    ]);
   });
   test("a crosshair runs where the axis is shared, dates and moments alike", () => {
     expect(targetsOf(["hover x on months -> crosshair all"])).toEqual(["months.hover: crosshair moments"]);
@@ -93,7 +117,10 @@ describe("what a link does to whom", () => {
     expect(linked(["click on kinds -> fade list"]).errors).toEqual(["effect-here list"]);
   });
   test("charts of other families share no rows", () => {
-    const text = sheetOver(CSV, "  other:\n    rows: [{z: 1}]\ncharts:\n  a: {from: calls, draw: points, x: v, y: w}\n  b: {from: other, draw: points, x: z, y: z}\nlinks: [click on a -> filter b]\n");
+    const text = sheetOver(
+      CSV,
+      "  other:\n    rows: [{z: 1}]\ncharts:\n  a: {from: calls, draw: points, x: v, y: w}\n  b: {from: other, draw: points, x: z, y: z}\nlinks: [click on a -> filter b]\n",
+    );
     expect(compileText(text).findings[0]).toMatchObject({ code: "effect-here" });
   });
   test("gestures that a piece does not know", () => {
@@ -106,7 +133,11 @@ describe("what a link does to whom", () => {
 
 describe("cross-filter", () => {
   test("leaves the author's own links standing and adds what they leave out", () => {
-    const { selections, errors } = linked(["brush xy on dots -> fade bins", "click on kinds as own -> filter bins", "cross-filter calls"]);
+    const { selections, errors } = linked([
+      "brush xy on dots -> fade bins",
+      "click on kinds as own -> filter bins",
+      "cross-filter calls",
+    ]);
     expect(errors).toEqual([]);
     const dots = selections.find(({ name }) => name === "dots");
     expect(dots?.effects.filter(({ target }) => target === "bins")).toEqual([{ effect: "fade", target: "bins" }]);
@@ -115,11 +146,21 @@ describe("cross-filter", () => {
   });
   test("reaches charts of that very table only", () => {
     const few = "  few:\n    from: calls\n    steps: [keep: v > 0]\n";
-    const text = sheetOver(CSV, `${few}charts:\n  a: {from: calls, draw: points, x: v, y: w}\n  b: {from: few, draw: points, x: v, y: w}\n  c: {from: calls, draw: points, x: v, y: w}\nlinks: [cross-filter calls]\n`);
-    expect(compileText(text).plan.selections.map(({ name, effects }) => [name, effects.map(({ target }) => target)])).toEqual([["a", ["c"]], ["c", ["a"]]]);
+    const text = sheetOver(
+      CSV,
+      `${few}charts:\n  a: {from: calls, draw: points, x: v, y: w}\n  b: {from: few, draw: points, x: v, y: w}\n  c: {from: calls, draw: points, x: v, y: w}\nlinks: [cross-filter calls]\n`,
+    );
+    expect(
+      compileText(text).plan.selections.map(({ name, effects }) => [name, effects.map(({ target }) => target)]),
+    ).toEqual([
+      ["a", ["c"]],
+      ["c", ["a"]],
+    ]);
   });
   test("more than 31 selections are refused", () => {
     const many = Array.from({ length: 33 }, (_, i) => `  p${i}: {from: calls, draw: points, x: v, y: w}\n`).join("");
-    expect(compileText(sheetOver(CSV, `charts:\n${many}links: [cross-filter calls]\n`)).findings.map(({ code }) => code)).toContain("too-many-selections");
+    expect(
+      compileText(sheetOver(CSV, `charts:\n${many}links: [cross-filter calls]\n`)).findings.map(({ code }) => code),
+    ).toContain("too-many-selections");
   });
 });

@@ -17,7 +17,14 @@ interface Linking {
   namedByAuthor: Set<string>;
 }
 
-function blame(linking: Linking, path: Path, word: { start: number; end: number }, code: string, message: string, replacement?: string) {
+function blame(
+  linking: Linking,
+  path: Path,
+  word: { start: number; end: number },
+  code: string,
+  message: string,
+  replacement?: string,
+) {
   const span = linking.compiling.sheet.source.insideSpan(path, word.start, Math.max(word.end, word.start + 1));
   linking.compiling.findings.push({
     code,
@@ -29,14 +36,23 @@ function blame(linking: Linking, path: Path, word: { start: number; end: number 
 }
 
 /** All selections: those of controls first, then those of links. */
-export function readSelections(compiling: Compiling, pieces: Map<string, PlanPiece>, controls: ControlPlan[]): SelectionPlan[] {
+export function readSelections(
+  compiling: Compiling,
+  pieces: Map<string, PlanPiece>,
+  controls: ControlPlan[],
+): SelectionPlan[] {
   const linking: Linking = { compiling, pieces, controls, selections: [], namedByAuthor: new Set() };
   for (const control of controls) if (control.type === "pick") controlSelection(linking, control);
   const { links } = compiling.sheet;
   for (const { sentence, path } of links) if (sentence.type === "gesture") gestureSelection(linking, sentence, path);
-  for (const { sentence, path } of links) if (sentence.type === "cross-filter") crossFilter(linking, sentence.table, path);
+  for (const { sentence, path } of links)
+    if (sentence.type === "cross-filter") crossFilter(linking, sentence.table, path);
   if (linking.selections.length > 31) {
-    compiling.findings.push({ code: "too-many-selections", severity: "error", message: `this version keeps at most 31 selections and picks in one dashboard; here are ${linking.selections.length}` });
+    compiling.findings.push({
+      code: "too-many-selections",
+      severity: "error",
+      message: `this version keeps at most 31 selections and picks in one dashboard; here are ${linking.selections.length}`,
+    });
   }
   return linking.selections;
 }
@@ -54,10 +70,13 @@ function controlSelection(linking: Linking, control: PickControlPlan) {
   const { compiling } = linking;
   const spec = compiling.sheet.controls.get(control.name);
   const path = ["controls", control.name];
-  const named = (key: "only" | "fade") => (spec?.[key] ?? []).filter((target, at) => knownPiece(linking, target, [...path, key, at]));
+  const named = (key: "only" | "fade") =>
+    (spec?.[key] ?? []).filter((target, at) => knownPiece(linking, target, [...path, key, at]));
   const fades = named("fade");
   const targets = spec?.only ? named("only") : dependants(linking, control.from).map(({ name }) => name);
-  const effects: SelectionEffect[] = targets.filter((target) => !fades.includes(target)).map((target) => ({ effect: "filter", target }));
+  const effects: SelectionEffect[] = targets
+    .filter((target) => !fades.includes(target))
+    .map((target) => ({ effect: "filter", target }));
   for (const target of fades) effects.push({ effect: "fade", target });
   const selection: SelectionPlan = {
     name: control.name,
@@ -70,7 +89,9 @@ function controlSelection(linking: Linking, control: PickControlPlan) {
     by: [],
     inclusive: true,
     effects,
-    words: { [control.as === "range" ? "x" : control.channel.text]: { ...channelWords(control.channel), label: control.label } },
+    words: {
+      [control.as === "range" ? "x" : control.channel.text]: { ...channelWords(control.channel), label: control.label },
+    },
   };
   linking.selections.push(selection);
 }
@@ -96,7 +117,16 @@ function placedPiece(linking: Linking, word: PlacedName, path: Path): PlanPiece 
   if (piece || linking.compiling.sheet.broken.has(name)) return piece;
   const isControl = linking.compiling.sheet.controls.has(name);
   const near = nearest(name, linking.pieces.keys());
-  blame(linking, path, word, "unknown-piece", isControl ? `"${name}" is a control; gestures are made on charts` : `there is no chart "${name}"${near ? `; did you mean ${near}?` : `; charts are ${listed(linking.pieces.keys())}`}`, isControl ? undefined : near);
+  blame(
+    linking,
+    path,
+    word,
+    "unknown-piece",
+    isControl
+      ? `"${name}" is a control; gestures are made on charts`
+      : `there is no chart "${name}"${near ? `; did you mean ${near}?` : `; charts are ${listed(linking.pieces.keys())}`}`,
+    isControl ? undefined : near,
+  );
   return undefined;
 }
 
@@ -112,7 +142,8 @@ function brushed(channel: Channel): Formula {
   return channel.interval ? channel.interval.of : channel.formula;
 }
 
-const isContinuous = (channel: Channel | undefined): channel is Channel => channel !== undefined && channel.kind !== "text" && channel.kind !== "boolean";
+const isContinuous = (channel: Channel | undefined): channel is Channel =>
+  channel !== undefined && channel.kind !== "text" && channel.kind !== "boolean";
 
 /** What a sentence about a selection needs to know of a channel. */
 function channelWords({ label, kind, unit, format, interval }: Channel): SelectionWords {
@@ -136,14 +167,27 @@ function gestureBasis(piece: PlanPiece, layer: LayerPlan | undefined, gesture: G
   const { plan } = piece;
   if (plan.type === "figure") return { problem: `${piece.name} is a figure, on which nothing can be picked` };
   if (plan.type === "table") {
-    if (gesture !== "rows" && gesture !== "click" && gesture !== "hover") return { problem: `on the data table ${piece.name} rows are picked: rows on ${piece.name}` };
+    if (gesture !== "rows" && gesture !== "click" && gesture !== "hover")
+      return { problem: `on the data table ${piece.name} rows are picked: rows on ${piece.name}` };
     const own = plan.query.groupBy.map((name) => plan.query.channels[name] as Channel);
     return { axes: {}, keys: keysOf(own), words: wordsOf(own) };
   }
   if (gesture === "rows") return { problem: `rows are picked in data tables; ${piece.name} is a chart` };
   const channels = layer?.query.channels ?? {};
-  const grouping = gesture === "legend" ? (channels.color ? [channels.color] : []) : (layer?.query.groupBy ?? []).map((name) => channels[name] as Channel);
-  const wants = gesture === "brush x" || gesture === "hover x" ? ["x"] : gesture === "brush y" ? ["y"] : gesture === "brush xy" ? ["x", "y"] : [];
+  const grouping =
+    gesture === "legend"
+      ? channels.color
+        ? [channels.color]
+        : []
+      : (layer?.query.groupBy ?? []).map((name) => channels[name] as Channel);
+  const wants =
+    gesture === "brush x" || gesture === "hover x"
+      ? ["x"]
+      : gesture === "brush y"
+        ? ["y"]
+        : gesture === "brush xy"
+          ? ["x", "y"]
+          : [];
   const axes: SelectionPlan["axes"] = {};
   const words: SelectionPlan["words"] = wordsOf(grouping);
   for (const axis of wants as ("x" | "y")[]) {
@@ -151,8 +195,14 @@ function gestureBasis(piece: PlanPiece, layer: LayerPlan | undefined, gesture: G
     if (!channel) return { problem: `${piece.name} has nothing on ${axis}` };
     const category = (plan.axes[axis]?.scale ?? "linear") === "category";
     if (gesture === "hover x") continue;
-    if (category || !isContinuous(channel)) return { problem: `${axis} of ${piece.name} shows categories; a brush needs numbers or dates, a click picks categories` };
-    if (channel.aggregate) return { problem: `${axis} of ${piece.name} shows ${channel.text}, which belongs to groups, not to rows; this version brushes values of rows only` };
+    if (category || !isContinuous(channel))
+      return {
+        problem: `${axis} of ${piece.name} shows categories; a brush needs numbers or dates, a click picks categories`,
+      };
+    if (channel.aggregate)
+      return {
+        problem: `${axis} of ${piece.name} shows ${channel.text}, which belongs to groups, not to rows; this version brushes values of rows only`,
+      };
     axes[axis] = brushed(channel);
     // A brush is spoken of by the values that it holds, not by their bins.
     words[axis] = { ...channelWords(channel), kind: channel.kind };
@@ -175,7 +225,13 @@ function gestureSelection(linking: Linking, sentence: LinkSentence & { type: "ge
   if (!piece) return;
   const layer = layerOf(piece, sentence.source);
   if (piece.plan.type === "chart" && !layer) {
-    blame(linking, path, sentence.source, "unknown-layer", `${piece.name} has no layer "${sentence.source.name.split(".")[1]}"; layers are ${listed(piece.plan.layers.map((one) => String(one.name)))}`);
+    blame(
+      linking,
+      path,
+      sentence.source,
+      "unknown-layer",
+      `${piece.name} has no layer "${sentence.source.name.split(".")[1]}"; layers are ${listed(piece.plan.layers.map((one) => String(one.name)))}`,
+    );
     return;
   }
   const basis = gestureBasis(piece, layer, sentence.gesture);
@@ -191,12 +247,24 @@ function gestureSelection(linking: Linking, sentence: LinkSentence & { type: "ge
       continue;
     }
     const near = nearest(column.name, table?.table.columns.keys() ?? []);
-    blame(linking, path, column, "unknown-column", `${piece.plan.from} has no column "${column.name}"${near ? `; did you mean ${near}?` : ""}`, near);
+    blame(
+      linking,
+      path,
+      column,
+      "unknown-column",
+      `${piece.plan.from} has no column "${column.name}"${near ? `; did you mean ${near}?` : ""}`,
+      near,
+    );
     return;
   }
   const effects = readEffects(linking, sentence, piece, path);
   if (!effects) return;
-  const short = sentence.gesture === "hover" || sentence.gesture === "hover x" ? ".hover" : sentence.gesture === "legend" ? ".legend" : "";
+  const short =
+    sentence.gesture === "hover" || sentence.gesture === "hover x"
+      ? ".hover"
+      : sentence.gesture === "legend"
+        ? ".legend"
+        : "";
   const name = sentence.as?.name ?? `${piece.name}${short}`;
   if (sentence.as && (linking.pieces.has(name) || linking.controls.some((control) => control.name === name))) {
     blame(linking, path, sentence.as, "doubled-name", `"${name}" is the name of a piece already`);
@@ -205,14 +273,33 @@ function gestureSelection(linking: Linking, sentence: LinkSentence & { type: "ge
   const clash = linking.selections.find((selection) => selection.name === name);
   if (clash) {
     const word = sentence.as ?? sentence.source;
-    blame(linking, path, word, "doubled-selection", sentence.as ? `there is a selection "${name}" already` : `two selections on ${piece.name} have no name of their own; give one with as NAME`);
+    blame(
+      linking,
+      path,
+      word,
+      "doubled-selection",
+      sentence.as
+        ? `there is a selection "${name}" already`
+        : `two selections on ${piece.name} have no name of their own; give one with as NAME`,
+    );
     return;
   }
   if (sentence.as) linking.namedByAuthor.add(name);
-  linking.selections.push({ name, source: piece.name, gesture: sentence.gesture, table: piece.plan.from, axes: basis.axes, keys: by.length ? keysOfColumns(by) : basis.keys, by, effects, words: { ...basis.words, ...columnWords(compiling, piece.plan.from, by) } });
+  linking.selections.push({
+    name,
+    source: piece.name,
+    gesture: sentence.gesture,
+    table: piece.plan.from,
+    axes: basis.axes,
+    keys: by.length ? keysOfColumns(by) : basis.keys,
+    by,
+    effects,
+    words: { ...basis.words, ...columnWords(compiling, piece.plan.from, by) },
+  });
 }
 
-const keysOfColumns = (columns: readonly string[]): Record<string, Formula> => Object.fromEntries(columns.map((name) => [name, { type: "column", name } satisfies Formula]));
+const keysOfColumns = (columns: readonly string[]): Record<string, Formula> =>
+  Object.fromEntries(columns.map((name) => [name, { type: "column", name } satisfies Formula]));
 
 /** Words of the columns that `by` names. */
 function columnWords(compiling: Compiling, table: string, columns: readonly string[]): SelectionPlan["words"] {
@@ -220,12 +307,30 @@ function columnWords(compiling: Compiling, table: string, columns: readonly stri
   return Object.fromEntries(
     columns.flatMap((name) => {
       const kind = built?.table.columns.get(name)?.kind;
-      return built && kind ? [[name, channelWords(channelOf({ formula: { type: "column", name }, kind, aggregate: false, constant: false }, table, built.table))]] : [];
+      return built && kind
+        ? [
+            [
+              name,
+              channelWords(
+                channelOf(
+                  { formula: { type: "column", name }, kind, aggregate: false, constant: false },
+                  table,
+                  built.table,
+                ),
+              ),
+            ],
+          ]
+        : [];
     }),
   );
 }
 
-function readEffects(linking: Linking, sentence: LinkSentence & { type: "gesture" }, source: PlanPiece, path: Path): SelectionEffect[] | undefined {
+function readEffects(
+  linking: Linking,
+  sentence: LinkSentence & { type: "gesture" },
+  source: PlanPiece,
+  path: Path,
+): SelectionEffect[] | undefined {
   const { compiling } = linking;
   const effects: SelectionEffect[] = [];
   let sound = true;
@@ -257,11 +362,24 @@ function readEffects(linking: Linking, sentence: LinkSentence & { type: "gesture
   return sound ? effects : undefined;
 }
 
-function effectProblem(linking: Linking, effect: SelectionEffect["effect"], source: PlanPiece, target: PlanPiece): string | undefined {
-  if (effect === "filter" && source.name === target.name) return `${source.name} cannot filter itself; it marks its own pick`;
-  if (effect === "crosshair") return target.plan.type !== "chart" ? `a crosshair needs a chart, and ${target.name} is a ${target.plan.type}` : sharesAxis(source, target) ? undefined : `${target.name} does not share the axis of ${source.name}`;
-  if (effect === "fade" && target.plan.type !== "chart") return `only charts fade; ${target.name} is a ${target.plan.type}, use filter`;
-  if (!routeOf(linking.compiling, source.plan.from, target.plan.from)) return `${target.name} is drawn from ${target.plan.from}, which shares no rows with ${source.plan.from}; tables are tied by a join, or by being made from one another`;
+function effectProblem(
+  linking: Linking,
+  effect: SelectionEffect["effect"],
+  source: PlanPiece,
+  target: PlanPiece,
+): string | undefined {
+  if (effect === "filter" && source.name === target.name)
+    return `${source.name} cannot filter itself; it marks its own pick`;
+  if (effect === "crosshair")
+    return target.plan.type !== "chart"
+      ? `a crosshair needs a chart, and ${target.name} is a ${target.plan.type}`
+      : sharesAxis(source, target)
+        ? undefined
+        : `${target.name} does not share the axis of ${source.name}`;
+  if (effect === "fade" && target.plan.type !== "chart")
+    return `only charts fade; ${target.name} is a ${target.plan.type}, use filter`;
+  if (!routeOf(linking.compiling, source.plan.from, target.plan.from))
+    return `${target.name} is drawn from ${target.plan.from}, which shares no rows with ${source.plan.from}; tables are tied by a join, or by being made from one another`;
   return undefined;
 }
 
@@ -294,7 +412,14 @@ function crossFilter(linking: Linking, word: PlacedName, path: Path) {
   if (!compiling.tables.has(word.name)) {
     if (compiling.sheet.broken.has(`tables.${word.name}`)) return;
     const near = nearest(word.name, compiling.tables.keys());
-    blame(linking, path, word, "unknown-table", `there is no table "${word.name}"${near ? `; did you mean ${near}?` : ""}`, near);
+    blame(
+      linking,
+      path,
+      word,
+      "unknown-table",
+      `there is no table "${word.name}"${near ? `; did you mean ${near}?` : ""}`,
+      near,
+    );
     return;
   }
   const pieces = [...linking.pieces.values()].filter((piece) => piece.plan.from === word.name);
@@ -303,14 +428,27 @@ function crossFilter(linking: Linking, word: PlacedName, path: Path) {
     if (!gesture) continue;
     const basis = gestureBasis(piece, layerOf(piece), gesture);
     if ("problem" in basis) continue;
-    const effects: SelectionEffect[] = pieces.filter((other) => other.name !== piece.name).map((other) => ({ effect: "filter", target: other.name }));
+    const effects: SelectionEffect[] = pieces
+      .filter((other) => other.name !== piece.name)
+      .map((other) => ({ effect: "filter", target: other.name }));
     const known = linking.selections.find((selection) => selection.name === piece.name);
     if (known) {
       // The author's own link on this chart stands; what it leaves out is added if the gesture is the same.
-      if (known.gesture === gesture && !linking.namedByAuthor.has(known.name)) for (const effect of effects) if (!known.effects.some((own) => own.target === effect.target)) known.effects.push(effect);
+      if (known.gesture === gesture && !linking.namedByAuthor.has(known.name))
+        for (const effect of effects)
+          if (!known.effects.some((own) => own.target === effect.target)) known.effects.push(effect);
       continue;
     }
-    linking.selections.push({ name: piece.name, source: piece.name, gesture, table: piece.plan.from, axes: basis.axes, keys: basis.keys, by: [], effects, words: basis.words });
+    linking.selections.push({
+      name: piece.name,
+      source: piece.name,
+      gesture,
+      table: piece.plan.from,
+      axes: basis.axes,
+      keys: basis.keys,
+      by: [],
+      effects,
+      words: basis.words,
+    });
   }
 }
-

@@ -36,7 +36,9 @@ function shown(model: Model, channel: string): Scalar[] {
   const chart = model.chartInput("told", 400, 300, new Set())?.layers[0];
   const [answer, all] = [found?.answer ?? chart?.current, found?.all ?? chart?.all] as [Answer, Answer];
   const column = channelValues(channel, answer, all);
-  return Array.from({ length: column.kind === "text" ? column.codes.length : column.values.length }, (_, at) => valueAt(column, at));
+  return Array.from({ length: column.kind === "text" ? column.codes.length : column.values.length }, (_, at) =>
+    valueAt(column, at),
+  );
 }
 
 describe("formulas that speak of what is picked", () => {
@@ -79,19 +81,30 @@ describe("formulas that speak of what is picked", () => {
 });
 
 describe("what is wrong is said", () => {
-  const messages = (told: string, more = "") => compileText(sheetOf(told, more)).findings.filter(({ severity }) => severity === "error").map(({ message }) => message);
+  const messages = (told: string, more = "") =>
+    compileText(sheetOf(told, more))
+      .findings.filter(({ severity }) => severity === "error")
+      .map(({ message }) => message);
   test("names that nothing picks", () => {
     expect(messages("{from: t, draw: figure, value: sum(x) of dotz}")[0]).toContain("did you mean dots?");
     expect(messages("{from: t, draw: figure, value: first(group.gg)}")[0]).toContain('no column "gg"; did you mean g?');
-    expect(messages("{from: t, draw: points, x: id, y: x, color: picked(nobody)}")[0]).toContain('no selection "nobody"');
+    expect(messages("{from: t, draw: points, x: id, y: x, color: picked(nobody)}")[0]).toContain(
+      'no selection "nobody"',
+    );
   });
   test("a mark of rows beside an aggregate, and a column beside the number of a figure", () => {
-    expect(messages('{from: t, draw: bars, x: g, y: "if(picked(dots), sum(x), 0)"}')[0]).toMatch(/picked\(dots\) has several values beside an aggregate; write it inside/);
+    expect(messages('{from: t, draw: bars, x: g, y: "if(picked(dots), sum(x), 0)"}')[0]).toMatch(
+      /picked\(dots\) has several values beside an aggregate; write it inside/,
+    );
     expect(messages('{from: t, draw: bars, x: g, y: "sum(if(picked(dots), x, 0))"}')).toEqual([]);
-    expect(messages("{from: t, draw: figure, value: sum(x) + x}")[0]).toContain("x has several values beside an aggregate");
+    expect(messages("{from: t, draw: figure, value: sum(x) + x}")[0]).toContain(
+      "x has several values beside an aggregate",
+    );
   });
   test("steps know nothing of what readers pick", () => {
-    expect(messages("{from: t, draw: table}", "    steps:\n      - keep: picked(dots)\n")[0]).toContain("known in charts, not in steps");
+    expect(messages("{from: t, draw: table}", "    steps:\n      - keep: picked(dots)\n")[0]).toContain(
+      "known in charts, not in steps",
+    );
   });
 });
 

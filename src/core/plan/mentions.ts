@@ -29,12 +29,24 @@ export function selectionNames(compiling: Compiling): Map<string, ReadonlyMap<st
 }
 
 /** For each selection the pieces whose formulas speak of it. A selection that no gesture makes is an error. */
-export function mentionsOf(compiling: Compiling, pieces: readonly PlanPiece[], selections: readonly SelectionPlan[]): Map<string, string[]> {
+export function mentionsOf(
+  compiling: Compiling,
+  pieces: readonly PlanPiece[],
+  selections: readonly SelectionPlan[],
+): Map<string, string[]> {
   const mentions = new Map<string, string[]>();
   for (const piece of pieces) {
     for (const name of new Set(pieceFormulas(piece).flatMap((formula) => [...selectionsOf(formula)]))) {
-      if (selections.some((selection) => selection.name === name)) mentions.set(name, [...(mentions.get(name) ?? []), piece.name]);
-      else addFinding(compiling, ["charts", piece.name], "unknown-selection", `"${name}" is no selection: no gesture on it stands under links:`, { piece: piece.name });
+      if (selections.some((selection) => selection.name === name))
+        mentions.set(name, [...(mentions.get(name) ?? []), piece.name]);
+      else
+        addFinding(
+          compiling,
+          ["charts", piece.name],
+          "unknown-selection",
+          `"${name}" is no selection: no gesture on it stands under links:`,
+          { piece: piece.name },
+        );
     }
   }
   return mentions;

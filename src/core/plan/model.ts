@@ -50,17 +50,25 @@ export class Model {
     const withOrders = new Map(
       [...packed].map(([name, table]) => {
         const orders = plan.tables.find((planned) => planned.name === name)?.orders ?? {};
-        return [name, { ...table, info: new Map(Object.entries(orders).map(([column, order]) => [column, { order }])) }] as const;
+        return [
+          name,
+          { ...table, info: new Map(Object.entries(orders).map(([column, order]) => [column, { order }])) },
+        ] as const;
       }),
     );
     this.selections = new Map(plan.selections.map((selection) => [selection.name, selection]));
     const settings = Object.fromEntries(Object.entries(plan.settings).map(([name, { start }]) => [name, start]));
     this.engine = new Engine(plan.tables, withOrders, plan.selections, settings, whole);
     for (const piece of plan.pieces) this.questions.set(piece.name, this.questionsOf(piece));
-    for (const control of plan.controls) if (control.type === "pick") this.controlQuestions.set(control.name, this.controlQuestion(control));
+    for (const control of plan.controls)
+      if (control.type === "pick") this.controlQuestions.set(control.name, this.controlQuestion(control));
     for (const table of plan.tables) {
       if (!this.isCounted(table.name)) continue;
-      this.tableQuestions.set(table.name, { query: countQuery(table.name), options: {}, filters: this.filteringTable(table.name) });
+      this.tableQuestions.set(table.name, {
+        query: countQuery(table.name),
+        options: {},
+        filters: this.filteringTable(table.name),
+      });
     }
     for (const selection of plan.selections) if (selection.start) this.engine.select(selection.name, selection.start);
   }
@@ -73,7 +81,11 @@ export class Model {
   }
 
   private effectsOn(piece: string, effect: "filter" | "fade") {
-    return this.plan.selections.flatMap((selection) => selection.effects.filter((own) => own.effect === effect && own.target === piece).map((own) => ({ selection: selection.name, amount: own.amount ?? FADED })));
+    return this.plan.selections.flatMap((selection) =>
+      selection.effects
+        .filter((own) => own.effect === effect && own.target === piece)
+        .map((own) => ({ selection: selection.name, amount: own.amount ?? FADED })),
+    );
   }
 
   private questionsOf(piece: PlanPiece): PieceQuestions {
@@ -81,22 +93,47 @@ export class Model {
     const fades = this.effectsOn(piece.name, "fade");
     const every = [...filters, ...fades.map(({ selection }) => selection)];
     const { plan } = piece;
-    if (plan.type !== "chart") return { piece, layers: [{ query: plan.query, options: {}, filters: every }], sorts: {}, filters, fades, settled: new Map() };
+    if (plan.type !== "chart")
+      return {
+        piece,
+        layers: [{ query: plan.query, options: {}, filters: every }],
+        sorts: {},
+        filters,
+        fades,
+        settled: new Map(),
+      };
     const categoryAxes = new Set((["x", "y"] as const).filter((axis) => plan.axes[axis]?.scale === "category"));
-    const layers = plan.layers.map((layer): Asked => ({ query: layer.query, options: { categoryAxes, fillAlong: plan.along }, filters: every }));
+    const layers = plan.layers.map(
+      (layer): Asked => ({ query: layer.query, options: { categoryAxes, fillAlong: plan.along }, filters: every }),
+    );
     const sorts: PieceQuestions["sorts"] = {};
     for (const axis of ["x", "y", "color"] as const) {
       const sort = plan.sort[axis];
       const channel = plan.layers[0]?.query.channels[axis];
       if (!sort || !("by" in sort) || !channel) continue;
       const keep = plan.layers[0]?.query.keep;
-      sorts[axis] = { query: { from: plan.from, channels: { key: channel, by: sort.by }, groupBy: ["key"], grouped: true, ...(keep ? { keep } : {}) }, options: {}, filters: every };
+      sorts[axis] = {
+        query: {
+          from: plan.from,
+          channels: { key: channel, by: sort.by },
+          groupBy: ["key"],
+          grouped: true,
+          ...(keep ? { keep } : {}),
+        },
+        options: {},
+        filters: every,
+      };
     }
     return { piece, layers, sorts, filters, fades, settled: new Map() };
   }
 
   private controlQuestion(control: PickControlPlan): Asked {
-    const query: Query = { from: control.from, channels: { key: control.channel, n: countChannel }, groupBy: ["key"], grouped: true };
+    const query: Query = {
+      from: control.from,
+      channels: { key: control.channel, n: countChannel },
+      groupBy: ["key"],
+      grouped: true,
+    };
     return { query, options: {}, filters: this.filteringTable(control.from).filter((name) => name !== control.name) };
   }
 
@@ -108,8 +145,14 @@ export class Model {
       return route !== undefined && route.tie === undefined;
     };
     const from = new Map(this.plan.pieces.map(({ name, plan }) => [name, plan.from]));
-    const counts = (selection: SelectionPlan) => selection.effects.some(({ effect, target }) => effect !== "crosshair" && (isRelated(selection.table) || isRelated(from.get(target) ?? "")));
-    return this.plan.selections.filter((selection) => routeBetween(selection.table, table, familyOf) !== undefined && counts(selection)).map(({ name }) => name);
+    const counts = (selection: SelectionPlan) =>
+      selection.effects.some(
+        ({ effect, target }) =>
+          effect !== "crosshair" && (isRelated(selection.table) || isRelated(from.get(target) ?? "")),
+      );
+    return this.plan.selections
+      .filter((selection) => routeBetween(selection.table, table, familyOf) !== undefined && counts(selection))
+      .map(({ name }) => name);
   }
 
   /** A selection whose ends on an axis of periods are moved out to whole ones. */
@@ -134,7 +177,9 @@ export class Model {
     // Asked at every move of a brush; formulas do not change.
     let pieces = this.speaking.get(selection);
     if (!pieces) {
-      pieces = [...this.questions.values()].flatMap(({ piece }) => (pieceFormulas(piece).some((formula) => selectionsOf(formula).has(selection)) ? [piece.name] : []));
+      pieces = [...this.questions.values()].flatMap(({ piece }) =>
+        pieceFormulas(piece).some((formula) => selectionsOf(formula).has(selection)) ? [piece.name] : [],
+      );
       this.speaking.set(selection, pieces);
     }
     return pieces;
@@ -153,7 +198,8 @@ export class Model {
   /** Ends a gesture: axes whose range is `left` may move now. */
   settle() {
     for (const { piece, layers, sorts, settled } of this.questions.values()) {
-      if (piece.plan.type !== "chart" || (piece.plan.axes.x?.range !== "left" && piece.plan.axes.y?.range !== "left")) continue;
+      if (piece.plan.type !== "chart" || (piece.plan.axes.x?.range !== "left" && piece.plan.axes.y?.range !== "left"))
+        continue;
       for (const asked of [...layers, ...Object.values(sorts)]) settled.set(asked, this.engine.answer(asked));
     }
   }
@@ -179,13 +225,26 @@ export class Model {
     const layers = plan.layers.map((layer, place): LayerInput => {
       const asked = own.layers[place] as Asked;
       const input: LayerInput = { plan: layer, ...frame(asked), current: this.engine.answer(asked) };
-      if (fading.length) input.base = { answer: this.engine.answer(asked, own.filters), opacity: Math.min(...fading.map(({ amount }) => amount)) };
+      if (fading.length)
+        input.base = {
+          answer: this.engine.answer(asked, own.filters),
+          opacity: Math.min(...fading.map(({ amount }) => amount)),
+        };
       if (picked) input.picked = (ids) => picked(layer, input.current, ids);
       return input;
     });
     const sorts = Object.fromEntries(Object.entries(own.sorts).map(([axis, asked]) => [axis, frame(asked)]));
     const color = this.colorScale(name);
-    return { plan, layers, sorts, off, width, height, ...(color ? { color } : {}), ...(own.piece.words.empty === undefined ? {} : { empty: own.piece.words.empty }) };
+    return {
+      plan,
+      layers,
+      sorts,
+      off,
+      width,
+      height,
+      ...(color ? { color } : {}),
+      ...(own.piece.words.empty === undefined ? {} : { empty: own.piece.words.empty }),
+    };
   }
 
   colorScale(name: string): ColorScale | undefined {
@@ -212,7 +271,10 @@ export class Model {
 
   /** How the chart's own selection marks its groups and rows; nothing when nothing is picked there. */
   private pickedOf(name: string): ((layer: LayerPlan, answer: Answer, ids: Int32Array) => Uint8Array) | undefined {
-    const own = this.plan.selections.filter((selection) => selection.source === name && !selection.gesture.startsWith("hover") && this.engine.isActive(selection.name));
+    const own = this.plan.selections.filter(
+      (selection) =>
+        selection.source === name && !selection.gesture.startsWith("hover") && this.engine.isActive(selection.name),
+    );
     if (own.length === 0) return undefined;
     return (layer, answer, ids) => {
       const picked = new Uint8Array(ids.length).fill(1);
@@ -230,7 +292,9 @@ export class Model {
     const pass = selectionPass(selection, state, this.engine.columnsOf(selection.table));
     const { groups, groupCount, table } = answer.prepared;
     const any = new Uint8Array(groupCount);
-    if (pass.length === table.rowCount) for (let row = 0; row < groups.length; row++) if (pass[row] && (groups[row] as number) >= 0) any[groups[row] as number] = 1;
+    if (pass.length === table.rowCount)
+      for (let row = 0; row < groups.length; row++)
+        if (pass[row] && (groups[row] as number) >= 0) any[groups[row] as number] = 1;
     return Uint8Array.from(ids, (id) => any[id] as number);
   }
 
@@ -257,18 +321,32 @@ export class Model {
 
   /** Active selections in the order in which they are planned. */
   active(): SelectionPlan[] {
-    return this.plan.selections.filter((selection) => !selection.gesture.startsWith("hover") && !isEmptyState(this.engine.state(selection.name)));
+    return this.plan.selections.filter(
+      (selection) => !selection.gesture.startsWith("hover") && !isEmptyState(this.engine.state(selection.name)),
+    );
   }
 }
 
-const countChannel: Channel = { formula: { type: "call", name: "count", arguments: [] }, text: "count()", kind: "number", aggregate: true, label: "rows" };
+const countChannel: Channel = {
+  formula: { type: "call", name: "count", arguments: [] },
+  text: "count()",
+  kind: "number",
+  aggregate: true,
+  label: "rows",
+};
 
 function countQuery(from: string): Query {
   return { from, channels: { n: countChannel }, groupBy: [], grouped: true };
 }
 
 /** Ids whose stretch or value lies in a brush, by looking at the ids alone. */
-function brushedIds(selection: SelectionPlan, engine: Engine, layer: LayerPlan, answer: Answer, ids: Int32Array): Uint8Array | undefined {
+function brushedIds(
+  selection: SelectionPlan,
+  engine: Engine,
+  layer: LayerPlan,
+  answer: Answer,
+  ids: Int32Array,
+): Uint8Array | undefined {
   const state = engine.state(selection.name);
   if (!state || state.keys || state.rows || selection.by.length) return undefined;
   const picked = new Uint8Array(ids.length).fill(1);
@@ -296,7 +374,11 @@ function shownChannels(layer: LayerPlan): string[] {
 }
 
 /** One object a drawn mark, with its channels' names as keys. */
-export function chartRows(plan: ChartPlan, layers: readonly { ids: Int32Array; values: LayerValues; picked?: boolean }[], places: readonly number[]): PlainRow[] {
+export function chartRows(
+  plan: ChartPlan,
+  layers: readonly { ids: Int32Array; values: LayerValues; picked?: boolean }[],
+  places: readonly number[],
+): PlainRow[] {
   const rows: PlainRow[] = [];
   layers.forEach(({ ids, values, picked }, at) => {
     const layer = plan.layers[places[at] as number] as LayerPlan;
@@ -311,4 +393,3 @@ export function chartRows(plan: ChartPlan, layers: readonly { ids: Int32Array; v
   });
   return rows;
 }
-

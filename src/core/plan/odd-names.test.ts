@@ -24,7 +24,8 @@ links:
   - click on bars by ${name} -> filter list
 `;
 
-const grouped = (text: string, name: string) => text.replace("controls:", `  g: {from: t, steps: [{group: {by: [${name}], get: {valueOf: sum(n)}}}]}\ncontrols:`);
+const grouped = (text: string, name: string) =>
+  text.replace("controls:", `  g: {from: t, steps: [{group: {by: [${name}], get: {valueOf: sum(n)}}}]}\ncontrols:`);
 
 describe("columns may have any name", () => {
   test.each(NAMES)("%s", (name) => {
@@ -36,14 +37,29 @@ describe("columns may have any name", () => {
     const model = new Model(plan, compiled.tables);
     model.engine.select("bars", { keys: [Object.fromEntries([[name, "a"]])] });
     expect([...(model.plainAnswer("list")?.answer.counts ?? [])]).toEqual([1, 0, 0, 1]);
-    expect(model.colorScale("bars")).toMatchObject({ names: ["__proto__", "a", "constructor"], paints: [expect.any(String), expect.any(String), "#aa0000"] });
-    expect(plan.selections.find(({ name: own }) => own === "bars")?.words).toMatchObject(Object.fromEntries([[name, { label: "Odd" }]]));
-    expect(buildDashboard({ text, fileName: "t", readFile: () => new TextEncoder().encode(csv) }, { viewer: "0" }).html).toContain("<svg");
+    expect(model.colorScale("bars")).toMatchObject({
+      names: ["__proto__", "a", "constructor"],
+      paints: [expect.any(String), expect.any(String), "#aa0000"],
+    });
+    expect(plan.selections.find(({ name: own }) => own === "bars")?.words).toMatchObject(
+      Object.fromEntries([[name, { label: "Odd" }]]),
+    );
+    expect(
+      buildDashboard({ text, fileName: "t", readFile: () => new TextEncoder().encode(csv) }, { viewer: "0" }).html,
+    ).toContain("<svg");
   });
   test.each(["json", "ndjson", "geojson"])("in %s", (ending) => {
     const row = `{"__proto__":"a","n":1}`;
-    const text = ending === "geojson" ? `{"type":"FeatureCollection","features":[{"type":"Feature","properties":${row},"geometry":null}]}` : ending === "json" ? `[${row}]` : row;
-    const compiled = compileText(`still: 1\nreport: T\ntables: {t: {read: t.${ending}, columns: {__proto__: text}}}\ncharts: {list: {from: t, draw: table, columns: [__proto__, n]}}\n`, { [`t.${ending}`]: text });
+    const text =
+      ending === "geojson"
+        ? `{"type":"FeatureCollection","features":[{"type":"Feature","properties":${row},"geometry":null}]}`
+        : ending === "json"
+          ? `[${row}]`
+          : row;
+    const compiled = compileText(
+      `still: 1\nreport: T\ntables: {t: {read: t.${ending}, columns: {__proto__: text}}}\ncharts: {list: {from: t, draw: table, columns: [__proto__, n]}}\n`,
+      { [`t.${ending}`]: text },
+    );
     expect(compiled.findings.filter(({ severity }) => severity === "error")).toEqual([]);
     expect([...(compiled.tables.get("t")?.columns.keys() ?? [])]).toEqual(["__proto__", "n"]);
   });

@@ -4,18 +4,30 @@ import { addFinding, type Compiling } from "./compiling";
 import type { ControlPlan, PlanPiece } from "./plan";
 
 /** Lays out the pages of the sheet, or the one page of a sheet that says nothing of pages. */
-export function readPages(compiling: Compiling, pieces: PlanPiece[], controls: ControlPlan[], report: string): PagePlan[] {
+export function readPages(
+  compiling: Compiling,
+  pieces: PlanPiece[],
+  controls: ControlPlan[],
+  report: string,
+): PagePlan[] {
   const { sheet } = compiling;
   if (sheet.pages.length === 0) {
     const names = pieces.map(({ name, plan }) => ({ name, figure: plan.type === "figure" }));
     for (const { name } of [...names, ...controls]) compiling.used.add(name);
-    return [defaultPage(report, names, controls.map(({ name }) => name))];
+    return [
+      defaultPage(
+        report,
+        names,
+        controls.map(({ name }) => name),
+      ),
+    ];
   }
   const pieceNames = [...pieces.map(({ name }) => name), ...controls.map(({ name }) => name)];
   const controlNames = controls.map(({ name }) => name);
   const taken = new Set<string>();
   return sheet.pages.map(({ spec, path }) => {
-    if (taken.has(spec.page)) addFinding(compiling, [...path, "page"], "doubled-name", `there are two pages called "${spec.page}"`);
+    if (taken.has(spec.page))
+      addFinding(compiling, [...path, "page"], "doubled-name", `there are two pages called "${spec.page}"`);
     taken.add(spec.page);
     const side = (spec.side ?? []).filter((name, at) => {
       compiling.used.add(name);
@@ -50,23 +62,48 @@ function defaultGrid(pieces: readonly PlanPiece[]): string {
   return lines.join("\n");
 }
 
-function tracks(compiling: Compiling, path: readonly (string | number)[], text: string | undefined, count: number, usual: string): string[] {
+function tracks(
+  compiling: Compiling,
+  path: readonly (string | number)[],
+  text: string | undefined,
+  count: number,
+  usual: string,
+): string[] {
   if (text === undefined) return Array.from({ length: count }, () => usual);
   const { tracks: found, wrong } = readTracks(text);
   if (wrong !== undefined) {
     addFinding(compiling, path, "wrong-track", `"${wrong}" is no track size; sizes are written like 1fr, 240px or 30%`);
     return Array.from({ length: count }, () => usual);
   }
-  if (found.length !== count) addFinding(compiling, path, "track-count", `the grid has ${count} ${path.at(-1)} but ${found.length} sizes stand here`, { severity: "warning" });
+  if (found.length !== count)
+    addFinding(
+      compiling,
+      path,
+      "track-count",
+      `the grid has ${count} ${path.at(-1)} but ${found.length} sizes stand here`,
+      { severity: "warning" },
+    );
   return Array.from({ length: count }, (_, at) => found[at] ?? usual);
 }
 
-function unknown(compiling: Compiling, path: readonly (string | number)[], name: string, known: readonly string[], what: string) {
+function unknown(
+  compiling: Compiling,
+  path: readonly (string | number)[],
+  name: string,
+  known: readonly string[],
+  what: string,
+) {
   const near = nearest(name, known);
   const span = compiling.sheet.source.valueSpan(path);
-  addFinding(compiling, path, "unknown-piece", `there is no ${what} "${name}"${near ? `; did you mean ${near}?` : known.length ? `; ${what}s are ${listed(known)}` : ""}`, {
-    ...(near && span ? { fix: { title: `write ${near}`, edits: [{ ...span, text: near }] } } : {}),
-  });
+  addFinding(
+    compiling,
+    path,
+    "unknown-piece",
+    `there is no ${what} "${name}"${near ? `; did you mean ${near}?` : known.length ? `; ${what}s are ${listed(known)}` : ""}`,
+    {
+      ...(near && span ? { fix: { title: `write ${near}`, edits: [{ ...span, text: near }] } } : {}),
+    },
+  );
 }
 
 /** A wrong name in a grid is shown at its own cell. */
@@ -77,8 +114,18 @@ function gridName(compiling: Compiling, path: readonly (string | number)[], name
   const message = `there is no chart or control "${name}"${near ? `; did you mean ${near}?` : `; there are ${listed(known)}`}`;
   if (!whole) return addFinding(compiling, [...path, "grid"], "unknown-piece", message);
   const text = source.text.slice(whole.start, whole.end);
-  const edits = [...text.matchAll(/[^\s|>]+/g)].filter((match) => match[0] === name).map((match) => ({ start: whole.start + match.index, end: whole.start + match.index + name.length }));
+  const edits = [...text.matchAll(/[^\s|>]+/g)]
+    .filter((match) => match[0] === name)
+    .map((match) => ({ start: whole.start + match.index, end: whole.start + match.index + name.length }));
   const first = edits[0];
-  compiling.findings.push({ code: "unknown-piece", severity: "error", message, ...(first ? { span: first } : { span: whole }), ...(near && first ? { fix: { title: `write ${near}`, edits: edits.map((edit) => ({ ...edit, text: near })) } } : {}) });
+  compiling.findings.push({
+    code: "unknown-piece",
+    severity: "error",
+    message,
+    ...(first ? { span: first } : { span: whole }),
+    ...(near && first
+      ? { fix: { title: `write ${near}`, edits: edits.map((edit) => ({ ...edit, text: near })) } }
+      : {}),
+  });
   return undefined;
 }

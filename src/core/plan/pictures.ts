@@ -10,7 +10,11 @@ import type { Model } from "./model";
 import { figureTexts } from "./texts";
 
 /** A piece as small as a stamp: its marks without axes, its number, or how many rows it lists. */
-export type Picture = { type: "svg"; svg: string } | { type: "figure"; value: string; unit: string } | { type: "rows"; rows: number } | { type: "words"; words: string };
+export type Picture =
+  | { type: "svg"; svg: string }
+  | { type: "figure"; value: string; unit: string }
+  | { type: "rows"; rows: number }
+  | { type: "words"; words: string };
 
 const MOST_MARKS = 3000;
 

@@ -4,7 +4,10 @@ import type { PlanPiece } from "./plan";
 
 /** Formulas that a part of the tree holds, for those who count columns. */
 export function formulasOf(query: Query): Formula[] {
-  return [...(query.keep ? [query.keep] : []), ...Object.values(query.channels).flatMap((channel) => [channel.formula, ...intervalFormulas(channel)])];
+  return [
+    ...(query.keep ? [query.keep] : []),
+    ...Object.values(query.channels).flatMap((channel) => [channel.formula, ...intervalFormulas(channel)]),
+  ];
 }
 
 function intervalFormulas(channel: Channel): Formula[] {

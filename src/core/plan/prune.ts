@@ -29,7 +29,12 @@ interface Linked {
 }
 
 /** What selections ask of tables, by the ways that they take. */
-function linkedTables(compiling: Compiling, pieces: readonly PlanPiece[], selections: readonly SelectionPlan[], mentions: ReadonlyMap<string, readonly string[]>): Linked {
+function linkedTables(
+  compiling: Compiling,
+  pieces: readonly PlanPiece[],
+  selections: readonly SelectionPlan[],
+  mentions: ReadonlyMap<string, readonly string[]>,
+): Linked {
   const live = new Set<string>();
   const ties: Linked["ties"] = new Map();
   const stacking = new Set<string>();
@@ -37,7 +42,8 @@ function linkedTables(compiling: Compiling, pieces: readonly PlanPiece[], select
     for (const name of ancestry(compiling, from)) {
       if (name === ancestor) break;
       live.add(name);
-      for (const part of stackedIn(compiling.tables.get(name)?.steps ?? [])) if (ancestry(compiling, part).includes(ancestor)) addPath(part, ancestor);
+      for (const part of stackedIn(compiling.tables.get(name)?.steps ?? []))
+        if (ancestry(compiling, part).includes(ancestor)) addPath(part, ancestor);
     }
   };
   const tableOf = new Map(pieces.map(({ name, plan }) => [name, plan.from]));
@@ -62,7 +68,11 @@ function linkedTables(compiling: Compiling, pieces: readonly PlanPiece[], select
     }
   }
   for (const built of compiling.tables.values()) {
-    if (built.from !== undefined && ancestry(compiling, built.name).some((name) => compiling.tables.get(name)?.usesSettings)) live.add(built.name);
+    if (
+      built.from !== undefined &&
+      ancestry(compiling, built.name).some((name) => compiling.tables.get(name)?.usesSettings)
+    )
+      live.add(built.name);
   }
   return { live, ties, stacking };
 }
@@ -71,7 +81,13 @@ function linkedTables(compiling: Compiling, pieces: readonly PlanPiece[], select
 const sourceName = (name: string) => `${name}/source`;
 
 /** Decides what is packed and leaves out every column that nothing needs. */
-export function prune(compiling: Compiling, pieces: readonly PlanPiece[], controls: readonly ControlPlan[], selections: readonly SelectionPlan[], mentions: ReadonlyMap<string, readonly string[]> = new Map()): Packed {
+export function prune(
+  compiling: Compiling,
+  pieces: readonly PlanPiece[],
+  controls: readonly ControlPlan[],
+  selections: readonly SelectionPlan[],
+  mentions: ReadonlyMap<string, readonly string[]> = new Map(),
+): Packed {
   const linked = linkedTables(compiling, pieces, selections, mentions);
   const { live, ties } = linked;
   const needs = new Map<string, Map<string, Set<string>>>();
@@ -90,7 +106,9 @@ export function prune(compiling: Compiling, pieces: readonly PlanPiece[], contro
     used.add(plan.from);
     const queries = plan.type === "chart" ? plan.layers.map((layer) => layer.query) : [plan.query];
     for (const query of queries) for (const formula of formulasOf(query)) needFormula(plan.from, formula, name);
-    if (plan.type === "chart") for (const sort of Object.values(plan.sort)) if (sort && "by" in sort) needFormula(plan.from, sort.by.formula, name);
+    if (plan.type === "chart")
+      for (const sort of Object.values(plan.sort))
+        if (sort && "by" in sort) needFormula(plan.from, sort.by.formula, name);
   }
   for (const piece of pieces) {
     for (const formula of pieceFormulas(piece)) {
@@ -102,7 +120,8 @@ export function prune(compiling: Compiling, pieces: readonly PlanPiece[], contro
   }
   for (const selection of selections) {
     used.add(selection.table);
-    for (const formula of [...Object.values(selection.axes), ...Object.values(selection.keys)]) if (formula) needFormula(selection.table, formula, selection.source);
+    for (const formula of [...Object.values(selection.axes), ...Object.values(selection.keys)])
+      if (formula) needFormula(selection.table, formula, selection.source);
     for (const column of selection.by) need(selection.table, column, selection.source);
   }
   for (const control of controls) {
@@ -113,13 +132,17 @@ export function prune(compiling: Compiling, pieces: readonly PlanPiece[], contro
   // From the last made to the first read, what a live table needs becomes the need of the one above.
   const order = [...compiling.tables.values()];
   for (const [left, rights] of ties) for (const name of [left, ...rights.keys()]) used.add(name);
-  for (const name of [...used]) for (const above of live.has(name) ? ancestry(compiling, name) : [name]) used.add(above);
+  for (const name of [...used])
+    for (const above of live.has(name) ? ancestry(compiling, name) : [name]) used.add(above);
   for (const built of [...order].reverse()) {
     if (!used.has(built.name)) continue;
     const isLive = live.has(built.name) && built.from !== undefined;
     const wanted = needs.get(built.name) ?? new Map<string, Set<string>>();
     // Look-up and stacked tables go along where the step that reads them runs in the dashboard.
-    for (const { table, columns } of neededOfOthers(isLive ? built.steps : liveEnd(built, linked), new Set(wanted.keys()))) {
+    for (const { table, columns } of neededOfOthers(
+      isLive ? built.steps : liveEnd(built, linked),
+      new Set(wanted.keys()),
+    )) {
       used.add(table);
       for (const column of columns) need(table, column, built.name);
     }
@@ -134,14 +157,23 @@ export function prune(compiling: Compiling, pieces: readonly PlanPiece[], contro
   for (const built of order) {
     if (!used.has(built.name)) continue;
     if (live.has(built.name) && built.from !== undefined) {
-      planned.push({ ...described(built), ...tiesFound(linked, built.name), from: built.from, steps: liveSteps(built.steps, availableIn(planned, built.from)) });
+      planned.push({
+        ...described(built),
+        ...tiesFound(linked, built.name),
+        from: built.from,
+        steps: liveSteps(built.steps, availableIn(planned, built.from)),
+      });
       continue;
     }
     const liveOnes = liveEnd(built, linked);
     if (liveOnes.length === 0) {
       const tied = tiedTable(built, [...(ties.get(built.name)?.keys() ?? [])]);
-      for (const [right, column] of Object.entries(tied.names)) for (const by of ties.get(built.name)?.get(right) ?? []) need(built.name, column, by);
-      planned.push({ ...described({ ...built, table: tied.table }, needs.get(built.name)), ...(ties.has(built.name) ? { ties: tied.names } : {}) });
+      for (const [right, column] of Object.entries(tied.names))
+        for (const by of ties.get(built.name)?.get(right) ?? []) need(built.name, column, by);
+      planned.push({
+        ...described({ ...built, table: tied.table }, needs.get(built.name)),
+        ...(ties.has(built.name) ? { ties: tied.names } : {}),
+      });
       tables.set(built.name, only(compiling, tied.table, needs.get(built.name)));
       neededBy.set(built.name, needs.get(built.name) ?? new Map());
       continue;
@@ -151,10 +183,20 @@ export function prune(compiling: Compiling, pieces: readonly PlanPiece[], contro
     const inner = neededThrough(liveOnes, needs.get(built.name) ?? new Map());
     const before = only(compiling, runUpTo(compiling, built, cut), inner);
     const name = sourceName(built.name);
-    planned.push({ name, rowCount: before.rowCount, columns: Object.fromEntries(kindsOf(before)), orders: ordersOf(before) });
+    planned.push({
+      name,
+      rowCount: before.rowCount,
+      columns: Object.fromEntries(kindsOf(before)),
+      orders: ordersOf(before),
+    });
     tables.set(name, before);
     neededBy.set(name, inner);
-    planned.push({ ...described(built), ...tiesFound(linked, built.name), from: name, steps: liveSteps(liveOnes, new Set(before.columns.keys())) });
+    planned.push({
+      ...described(built),
+      ...tiesFound(linked, built.name),
+      from: name,
+      steps: liveSteps(liveOnes, new Set(before.columns.keys())),
+    });
   }
   return { planned, tables, neededBy };
 }
@@ -169,7 +211,9 @@ function tiesFound({ ties }: Linked, name: string): { ties?: Record<string, null
 function liveEnd(built: BuiltTable, { stacking, ties }: Linked): Step[] {
   const isStacking = stacking.has(built.name);
   const rights = ties.get(built.name);
-  const isLive = (step: Step) => (built.usesSettings && usesSettings(step)) || (isStacking && (step.do === "stack" || (step.do === "join" && rights?.has(step.table) === true)));
+  const isLive = (step: Step) =>
+    (built.usesSettings && usesSettings(step)) ||
+    (isStacking && (step.do === "stack" || (step.do === "join" && rights?.has(step.table) === true)));
   const cut = built.steps.findIndex(isLive);
   return cut < 0 ? [] : built.steps.slice(cut);
 }
@@ -197,7 +241,8 @@ function neededThrough(steps: readonly Step[], needed: ReadonlyMap<string, Set<s
     }
   };
   const everyone = new Set([...needed.values()].flatMap((who) => [...who]));
-  const through = (start: ReadonlySet<string>) => [...steps].reverse().reduce<Set<string>>((columns, step) => neededBefore(step, columns), new Set(start));
+  const through = (start: ReadonlySet<string>) =>
+    [...steps].reverse().reduce<Set<string>>((columns, step) => neededBefore(step, columns), new Set(start));
   // What the steps need for themselves, whatever is asked of them.
   add(through(new Set()), everyone);
   for (const [column, who] of needed) add(through(new Set([column])), who);
@@ -234,6 +279,8 @@ function ordersOf(table: Table): Record<string, string[]> {
 }
 
 function described(built: BuiltTable, needed?: ReadonlyMap<string, unknown>): PlanTable {
-  const columns = Object.fromEntries([...kindsOf(built.table)].filter(([name]) => needed === undefined || needed.has(name)));
+  const columns = Object.fromEntries(
+    [...kindsOf(built.table)].filter(([name]) => needed === undefined || needed.has(name)),
+  );
   return { name: built.name, rowCount: built.table.rowCount, columns, orders: ordersOf(built.table) };
 }

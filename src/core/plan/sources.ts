@@ -16,15 +16,26 @@ import type { TableSpec } from "../sheet/schema";
 import { emptyTable, makeTable, type Table } from "../table/table";
 import { addFinding, type Compiling } from "./compiling";
 
-const ofText = (read: (file: string, text: string, options: ReadOptions) => ReadResult): Reader => (file, bytes, options) => {
-  if (bytes.length > LIMITS.fileText) return unreadable(file, "too-large", boundMessage("fileText", bytes.length, file));
-  return read(file, textOfBytes(bytes), options);
-};
+const ofText =
+  (read: (file: string, text: string, options: ReadOptions) => ReadResult): Reader =>
+  (file, bytes, options) => {
+    if (bytes.length > LIMITS.fileText)
+      return unreadable(file, "too-large", boundMessage("fileText", bytes.length, file));
+    return read(file, textOfBytes(bytes), options);
+  };
 
 /** Readers by the ending of a file's name. */
 const READERS: Readonly<Record<string, Reader>> = {
-  csv: ofText(readCsv), tsv: ofText(readCsv), txt: ofText(readCsv), json: ofText(readJson), ndjson: ofText(readJson), jsonl: ofText(readJson),
-  geojson: ofText(readGeoJson), gpx: ofText(readGpx), xlsx: readXlsx, parquet: readParquet,
+  csv: ofText(readCsv),
+  tsv: ofText(readCsv),
+  txt: ofText(readCsv),
+  json: ofText(readJson),
+  ndjson: ofText(readJson),
+  jsonl: ofText(readJson),
+  geojson: ofText(readGeoJson),
+  gpx: ofText(readGpx),
+  xlsx: readXlsx,
+  parquet: readParquet,
 };
 
 export interface Source {
@@ -47,7 +58,8 @@ function withinBounds(file: string, make: () => ReadResult): ReadResult {
   }
 }
 
-const isOutside = (path: string) => /^[a-z]+:\/\//i.test(path) || path.startsWith("/") || path.split(/[\\/]/).includes("..") || /^[A-Za-z]:/.test(path);
+const isOutside = (path: string) =>
+  /^[a-z]+:\/\//i.test(path) || path.startsWith("/") || path.split(/[\\/]/).includes("..") || /^[A-Za-z]:/.test(path);
 
 /** Paths that a `read:` means, among those that are there: itself, or what a pattern fits, by name. */
 export function pathsOf(read: string, files: Iterable<string>): string[] {
@@ -55,7 +67,9 @@ export function pathsOf(read: string, files: Iterable<string>): string[] {
   const glob = new Glob(read);
   // A star does not reach into folders below.
   const depth = read.split("/").length;
-  return [...files].filter((path) => path.split("/").length === depth && glob.fits(path)).sort((a, b) => (a < b ? -1 : 1));
+  return [...files]
+    .filter((path) => path.split("/").length === depth && glob.fits(path))
+    .sort((a, b) => (a < b ? -1 : 1));
 }
 
 /** The part of a file's name that a pattern leaves open. */
@@ -64,7 +78,12 @@ export function openPart(pattern: string, path: string): string {
 }
 
 /** Reads the rows with which a table begins; nothing where they cannot be had, which is said. */
-export function readSource(compiling: Compiling, name: string, spec: TableSpec, wishes: Map<string, ColumnWish>): Source | undefined {
+export function readSource(
+  compiling: Compiling,
+  name: string,
+  spec: TableSpec,
+  wishes: Map<string, ColumnWish>,
+): Source | undefined {
   const piece = `tables.${name}`;
   const path = ["tables", name];
   const options: ReadOptions = {
@@ -77,32 +96,67 @@ export function readSource(compiling: Compiling, name: string, spec: TableSpec, 
   };
   const take = (result: ReadResult) => {
     for (const finding of result.findings) {
-      const edits = finding.code === "heads-look-like-data" ? setValue(compiling.sheet.source.text, [...path, "header"], "none") : undefined;
-      const span = finding.severity === "error" ? compiling.sheet.source.valueSpan([...path, finding.code === "no-such-sheet" ? "sheet" : "read"]) : undefined;
-      compiling.findings.push({ ...finding, piece, ...(span ? { span } : {}), ...(edits ? { fix: { title: "say header: none", edits } } : {}) });
+      const edits =
+        finding.code === "heads-look-like-data"
+          ? setValue(compiling.sheet.source.text, [...path, "header"], "none")
+          : undefined;
+      const span =
+        finding.severity === "error"
+          ? compiling.sheet.source.valueSpan([...path, finding.code === "no-such-sheet" ? "sheet" : "read"])
+          : undefined;
+      compiling.findings.push({
+        ...finding,
+        piece,
+        ...(span ? { span } : {}),
+        ...(edits ? { fix: { title: "say header: none", edits } } : {}),
+      });
     }
     reportUnread(compiling, name, result, wishes);
     adviseSpellings(compiling, name, spec, result);
-    return result.findings.some((finding) => finding.severity === "error") ? undefined : { table: result.table, report: result.report };
+    return result.findings.some((finding) => finding.severity === "error")
+      ? undefined
+      : { table: result.table, report: result.report };
   };
-  if (spec.file_as !== undefined && !/[*?]/.test(spec.read ?? "")) addFinding(compiling, [...path, "file_as"], "wrong-key", "file_as goes with a pattern such as read: \"wharf-*.csv\"", { severity: "warning", piece });
+  if (spec.file_as !== undefined && !/[*?]/.test(spec.read ?? ""))
+    addFinding(
+      compiling,
+      [...path, "file_as"],
+      "wrong-key",
+      'file_as goes with a pattern such as read: "wharf-*.csv"',
+      { severity: "warning", piece },
+    );
   if (spec.read !== undefined) {
     const result = readFiles(compiling, name, spec, options);
     return result && take(result);
   }
-  const ofRows = (text: string, own: ReadOptions) => take(withinBounds(`rows of ${name}`, () => readCsv(`rows of ${name}`, text, own)));
+  const ofRows = (text: string, own: ReadOptions) =>
+    take(withinBounds(`rows of ${name}`, () => readCsv(`rows of ${name}`, text, own)));
   if (typeof spec.rows === "string") return ofRows(spec.rows, options);
   if (spec.rows) {
     const heads = [...new Set(spec.rows.flatMap((row) => Object.keys(row)))];
     if (heads.length === 0) return { table: makeTable(0, []) };
     const quoted = (text: string) => `"${text.replaceAll('"', '""')}"`;
-    const lines = [heads.map(quoted).join(","), ...spec.rows.map((row) => heads.map((head) => quoted(String(ownOf(row, head) ?? ""))).map((cell) => (cell === '""' ? "" : cell)).join(","))];
+    const lines = [
+      heads.map(quoted).join(","),
+      ...spec.rows.map((row) =>
+        heads
+          .map((head) => quoted(String(ownOf(row, head) ?? "")))
+          .map((cell) => (cell === '""' ? "" : cell))
+          .join(","),
+      ),
+    ];
     return ofRows(lines.join("\n"), { ...options, header: 1 });
   }
   if (spec.make) {
     const { rows } = spec.make;
     if (!Number.isInteger(rows) || rows < 0 || rows > LIMITS.madeRows) {
-      addFinding(compiling, [...path, "make", "rows"], "wrong-value", `rows: is a whole number up to ${LIMITS.madeRows}, not ${rows}`, { piece });
+      addFinding(
+        compiling,
+        [...path, "make", "rows"],
+        "wrong-value",
+        `rows: is a whole number up to ${LIMITS.madeRows}, not ${rows}`,
+        { piece },
+      );
       return undefined;
     }
     return { table: makeTable(rows, []) };
@@ -124,10 +178,22 @@ function readFiles(compiling: Compiling, name: string, spec: TableSpec, options:
     addFinding(compiling, path, code, message, { piece });
     return undefined;
   };
-  if (isOutside(read)) return refuse("file-outside", `"${read}" lies outside the sheet's folder; files are read from beside the sheet and below`);
+  if (isOutside(read))
+    return refuse(
+      "file-outside",
+      `"${read}" lies outside the sheet's folder; files are read from beside the sheet and below`,
+    );
   const reader = readerOf(read);
-  if (!reader) return refuse("unknown-file-kind", `this version reads ${listed(Object.keys(READERS).map((kind) => `.${kind}`), 12)} files, not "${read}"`);
-  if (read.length > LIMITS.patternLength) return refuse("too-long", boundMessage("patternLength", read.length, "this pattern"));
+  if (!reader)
+    return refuse(
+      "unknown-file-kind",
+      `this version reads ${listed(
+        Object.keys(READERS).map((kind) => `.${kind}`),
+        12,
+      )} files, not "${read}"`,
+    );
+  if (read.length > LIMITS.patternLength)
+    return refuse("too-long", boundMessage("patternLength", read.length, "this pattern"));
   const paths = pathsOf(read, compiling.listFiles());
   if (paths.length === 0) return refuse("no-such-file", `no file beside the sheet fits "${read}"`);
   const files: { path: string; bytes: Uint8Array }[] = [];
@@ -136,11 +202,36 @@ function readFiles(compiling: Compiling, name: string, spec: TableSpec, options:
     if (!bytes) return refuse("no-such-file", `there is no file "${one}" beside the sheet`);
     files.push({ path: one, bytes });
   }
-  const readOne = (one: string, bytes: Uint8Array, own: ReadOptions) => compiling.cache.read(bytes, JSON.stringify([one, [...(own.columns ?? [])], own.missingAs, own.header, own.sheet, own.zone]), () => reader(one, bytes, own));
+  const readOne = (one: string, bytes: Uint8Array, own: ReadOptions) =>
+    compiling.cache.read(
+      bytes,
+      JSON.stringify([one, [...(own.columns ?? [])], own.missingAs, own.header, own.sheet, own.zone]),
+      () => reader(one, bytes, own),
+    );
   const first = files[0] as (typeof files)[number];
   if (!/[*?]/.test(read)) return readOne(first.path, first.bytes, options);
-  const whole = compiling.cache.read(first.bytes, JSON.stringify(["stacked", read, spec.file_as, files.map(({ path: one, bytes }) => [one, compiling.cache.numberOf(bytes)]), [...(options.columns ?? [])], options.missingAs, options.header, options.sheet, options.zone]), () =>
-    withinBounds(read, () => stackResults(read, files.map(({ path: one, bytes }) => ({ path: one, read: (own) => readOne(one, bytes, own) })), options, spec.file_as === undefined ? undefined : { name: spec.file_as, of: (one) => openPart(read, one) })),
+  const whole = compiling.cache.read(
+    first.bytes,
+    JSON.stringify([
+      "stacked",
+      read,
+      spec.file_as,
+      files.map(({ path: one, bytes }) => [one, compiling.cache.numberOf(bytes)]),
+      [...(options.columns ?? [])],
+      options.missingAs,
+      options.header,
+      options.sheet,
+      options.zone,
+    ]),
+    () =>
+      withinBounds(read, () =>
+        stackResults(
+          read,
+          files.map(({ path: one, bytes }) => ({ path: one, read: (own) => readOne(one, bytes, own) })),
+          options,
+          spec.file_as === undefined ? undefined : { name: spec.file_as, of: (one) => openPart(read, one) },
+        ),
+      ),
   );
   return whole;
 }
@@ -151,12 +242,19 @@ function adviseSpellings(compiling: Compiling, name: string, spec: TableSpec, { 
   const spellings = [...new Set(columns.flatMap(({ odd }) => odd ?? []))].sort();
   if (spellings.length === 0 || spellings.length > 6) return;
   const quoted = spellings.map((text) => JSON.stringify(text)).join(", ");
-  const edits = setValue(compiling.sheet.source.text, ["tables", name, "missing_as"], [...(spec.missing_as ?? []), ...spellings]);
+  const edits = setValue(
+    compiling.sheet.source.text,
+    ["tables", name, "missing_as"],
+    [...(spec.missing_as ?? []), ...spellings],
+  );
   const span = compiling.sheet.source.keySpan(["tables", name]);
   compiling.findings.push({
     code: "odd-spellings",
     severity: "advice",
-    message: `${quoted} stand${spellings.length === 1 ? "s" : ""} among the values of ${listed(columns.map((column) => column.name), 4)}; if that means missing, say missing_as: [${quoted}]`,
+    message: `${quoted} stand${spellings.length === 1 ? "s" : ""} among the values of ${listed(
+      columns.map((column) => column.name),
+      4,
+    )}; if that means missing, say missing_as: [${quoted}]`,
     piece: `tables.${name}`,
     ...(span ? { span } : {}),
     ...(edits ? { fix: { title: `take ${quoted} as missing`, edits } } : {}),
@@ -167,7 +265,10 @@ function adviseSpellings(compiling: Compiling, name: string, spec: TableSpec, { 
 function reportUnread(compiling: Compiling, name: string, result: ReadResult, wishes: ReadonlyMap<string, ColumnWish>) {
   for (const column of result.report.columns) {
     if (column.unread === 0) continue;
-    const examples = column.examples.slice(0, 3).map(({ row, text }) => `"${text.slice(0, 30)}" in row ${row}`).join(", ");
+    const examples = column.examples
+      .slice(0, 3)
+      .map(({ row, text }) => `"${text.slice(0, 30)}" in row ${row}`)
+      .join(", ");
     const wished = wishes.get(column.name)?.type !== undefined;
     const all = column.unread + column.missing === result.report.rows;
     const path = wished ? ["tables", name, "columns", column.name] : ["tables", name];

@@ -17,7 +17,11 @@ export function readValue(kind: string, text: string): number {
 }
 
 /** Puts the starts that controls ask for into their selections. */
-export function startStates(compiling: Compiling, controls: readonly ControlPlan[], selections: readonly SelectionPlan[]) {
+export function startStates(
+  compiling: Compiling,
+  controls: readonly ControlPlan[],
+  selections: readonly SelectionPlan[],
+) {
   for (const control of controls) {
     if (control.type !== "pick" || !control.start) continue;
     const selection = selections.find(({ name }) => name === control.name);
@@ -39,6 +43,12 @@ function startOf(compiling: Compiling, control: PickControlPlan): SelectionState
   if (control.as !== "range") return { keys: start.map((value) => ({ [control.channel.text]: value })) };
   const [low, high] = start.map((text) => readValue(control.channel.kind, text)) as [number, number];
   if (low <= high) return isWhole(compiling, control, low, high) ? undefined : { x: [low, high] };
-  addFinding(compiling, ["controls", control.name, "start"], "wrong-value", `[${start.join(", ")}] are not two ends for a ${control.channel.kind}`, { piece: control.name });
+  addFinding(
+    compiling,
+    ["controls", control.name, "start"],
+    "wrong-value",
+    `[${start.join(", ")}] are not two ends for a ${control.channel.kind}`,
+    { piece: control.name },
+  );
   return undefined;
 }

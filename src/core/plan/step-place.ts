@@ -40,7 +40,13 @@ export function wrongStep({ compiling, tableName }: StepPlace, path: Path, code:
 }
 
 /** Names of columns, with patterns filled in; a finding for each that is not there. */
-export function columnNames(place: StepPlace, path: Path, spec: string | readonly string[] | { all_but: string[] }, table = place.table, tableName = place.tableName): string[] | undefined {
+export function columnNames(
+  place: StepPlace,
+  path: Path,
+  spec: string | readonly string[] | { all_but: string[] },
+  table = place.table,
+  tableName = place.tableName,
+): string[] | undefined {
   const chosen = typeof spec === "object" && !Array.isArray(spec) ? (spec as { all_but: string[] }).all_but : undefined;
   const names = chosen ?? (typeof spec === "string" ? [spec] : (spec as readonly string[]));
   const inner = chosen ? [...path, "all_but"] : path;
@@ -67,7 +73,13 @@ export function columnNames(place: StepPlace, path: Path, spec: string | readonl
   return chosen ? [...table.columns.keys()].filter((name) => !found.has(name)) : [...found];
 }
 
-export function unknownColumn({ compiling, ...place }: StepPlace, path: Path, name: string, table = place.table, tableName = place.tableName) {
+export function unknownColumn(
+  { compiling, ...place }: StepPlace,
+  path: Path,
+  name: string,
+  table = place.table,
+  tableName = place.tableName,
+) {
   const near = nearest(name, table.columns.keys());
   const span = compiling.sheet.source.valueSpan(path);
   const message = `${tableName} has no column "${name}" here${near ? `; did you mean ${near}?` : `; its columns are ${listed(table.columns.keys())}`}`;
@@ -77,14 +89,24 @@ export function unknownColumn({ compiling, ...place }: StepPlace, path: Path, na
   });
 }
 
-export function formulaAt(place: StepPlace, path: Path, text: string, options: Parameters<typeof checkedFormula>[5] = {}): CheckedFormula | undefined {
-  return checkedFormula(place.compiling, path, text, place.tableName, place.table, { piece: `tables.${place.tableName}`, ...options });
+export function formulaAt(
+  place: StepPlace,
+  path: Path,
+  text: string,
+  options: Parameters<typeof checkedFormula>[5] = {},
+): CheckedFormula | undefined {
+  return checkedFormula(place.compiling, path, text, place.tableName, place.table, {
+    piece: `tables.${place.tableName}`,
+    ...options,
+  });
 }
 
 /** Sort items: one leading minus means descending for the whole item. */
 export function sortKey(text: string): { text: string; descending: boolean; offset: number } {
   const match = /^\s*-\s*/.exec(text);
-  return match ? { text: text.slice(match[0].length), descending: true, offset: match[0].length } : { text, descending: false, offset: 0 };
+  return match
+    ? { text: text.slice(match[0].length), descending: true, offset: match[0].length }
+    : { text, descending: false, offset: 0 };
 }
 
 /** The keys of a sort, or of the order in which functions look at other rows. */
@@ -100,7 +122,11 @@ export function sortKeys(place: StepPlace, path: Path, spec: string | string[]):
 /** Keys of groups, under their own names. */
 export function keysBy(place: StepPlace, path: Path, spec: string | string[] | undefined): NamedResult[] | undefined {
   const keys = (spec === undefined ? [] : asList(spec)).map((text, at): NamedResult | undefined => {
-    const checked = formulaAt(place, itemPath(path, spec, at), text, { named: true, aggregates: "none", rowFunctions: "none" });
+    const checked = formulaAt(place, itemPath(path, spec, at), text, {
+      named: true,
+      aggregates: "none",
+      rowFunctions: "none",
+    });
     return checked && { name: nameOf(checked), formula: checked.formula };
   });
   return keys.some((key) => key === undefined) ? undefined : (keys as NamedResult[]);

@@ -7,7 +7,17 @@ import { formulasOfStep } from "../steps/run";
 import type { NamedResult, Step } from "../steps/step";
 import { densityStep, smoothStep, wordsStep } from "./curve-steps";
 import { joinStep, pivotStep, stackStep, unpivotStep } from "./shape-steps";
-import { asList, columnNames, formulaAt, keysBy, type ReadyStep, sortKeys, type StepPlace, unknownColumn, wrongStep } from "./step-place";
+import {
+  asList,
+  columnNames,
+  formulaAt,
+  keysBy,
+  type ReadyStep,
+  sortKeys,
+  type StepPlace,
+  unknownColumn,
+  wrongStep,
+} from "./step-place";
 
 /** Checks one step against the columns it finds. Answers nothing where it cannot run. */
 export function readyStep(place: StepPlace, spec: StepSpec): ReadyStep | undefined {
@@ -16,12 +26,29 @@ export function readyStep(place: StepPlace, spec: StepSpec): ReadyStep | undefin
   const within = spec.within ? columnNames(place, [...path, "within"], spec.within) : [];
   const order = spec.order ? sortKeys(place, [...path, "order"], spec.order) : [];
   if (!key || !within || !order) return undefined;
-  if (spec.order && !["keep", "add", "fill_forward"].includes(key)) return wrongStep(place, [...path, "order"], "wrong-key", `order goes with keep, add and fill_forward, not with ${key}`);
-  if (spec.within && !["keep", "add", "fill_forward", "first", "last"].includes(key)) return wrongStep(place, [...path, "within"], "wrong-key", `within goes with keep, add, first, last and fill_forward, not with ${key}`);
+  if (spec.order && !["keep", "add", "fill_forward"].includes(key))
+    return wrongStep(
+      place,
+      [...path, "order"],
+      "wrong-key",
+      `order goes with keep, add and fill_forward, not with ${key}`,
+    );
+  if (spec.within && !["keep", "add", "fill_forward", "first", "last"].includes(key))
+    return wrongStep(
+      place,
+      [...path, "within"],
+      "wrong-key",
+      `within goes with keep, add, first, last and fill_forward, not with ${key}`,
+    );
   const said = (text: string) => `${text}${within.length ? ` within ${within.join(", ")}` : ""}`;
   if (spec.keep !== undefined) {
     const test = formulaAt(place, [...path, "keep"], spec.keep, { wanted: "boolean" });
-    return test && { step: { do: "keep", test: seeded(place, test.formula), within, order }, text: said(`keep ${spec.keep}`) };
+    return (
+      test && {
+        step: { do: "keep", test: seeded(place, test.formula), within, order },
+        text: said(`keep ${spec.keep}`),
+      }
+    );
   }
   if (spec.add) {
     const columns = addedColumns(place, spec.add);
@@ -29,7 +56,12 @@ export function readyStep(place: StepPlace, spec: StepSpec): ReadyStep | undefin
   }
   if (spec.fill_forward) {
     const columns = columnNames(place, [...path, "fill_forward"], spec.fill_forward);
-    return columns && { step: { do: "fill_forward", columns, within, order }, text: said(`fill forward ${columns.join(", ")}`) };
+    return (
+      columns && {
+        step: { do: "fill_forward", columns, within, order },
+        text: said(`fill forward ${columns.join(", ")}`),
+      }
+    );
   }
   if (spec.first !== undefined || spec.last !== undefined) {
     const end = spec.first === undefined ? "last" : "first";
@@ -53,8 +85,14 @@ function plainStep(place: StepPlace, spec: StepSpec): ReadyStep | undefined {
   }
   if (spec.rename) return renameStep(place, spec.rename);
   if (spec.unique) {
-    const columns = spec.unique === "all" ? [...table.columns.keys()] : columnNames(place, [...path, "unique"], spec.unique);
-    return columns && { step: { do: "unique", columns }, text: spec.unique === "all" ? "unique rows" : `unique by ${columns.join(", ")}` };
+    const columns =
+      spec.unique === "all" ? [...table.columns.keys()] : columnNames(place, [...path, "unique"], spec.unique);
+    return (
+      columns && {
+        step: { do: "unique", columns },
+        text: spec.unique === "all" ? "unique rows" : `unique by ${columns.join(", ")}`,
+      }
+    );
   }
   if (spec.group) return groupStep(place, spec.group);
   if (spec.sort) {
@@ -63,7 +101,12 @@ function plainStep(place: StepPlace, spec: StepSpec): ReadyStep | undefined {
   }
   if (spec.sample) {
     const rows = formulaAt(place, [...path, "sample", "rows"], spec.sample.rows, { wanted: "number" });
-    return rows && { step: { do: "sample", rows: rows.formula, seed: spec.sample.seed ?? 1 }, text: `sample of ${spec.sample.rows}` };
+    return (
+      rows && {
+        step: { do: "sample", rows: rows.formula, seed: spec.sample.seed ?? 1 },
+        text: `sample of ${spec.sample.rows}`,
+      }
+    );
   }
   if (spec.unpivot) return unpivotStep(place, spec.unpivot);
   if (spec.pivot) return pivotStep(place, spec.pivot);
@@ -90,7 +133,12 @@ function addedColumns(place: StepPlace, spec: Record<string, string>): NamedResu
     }
     columns.push({ name, formula: seeded(place, checked.formula) });
     const kinds = new Map(seen.table.columns);
-    kinds.set(name, checked.kind === "text" || checked.kind === "place" ? { kind: "text", codes: new Int32Array(0), dictionary: [], place: checked.kind === "place" } : { kind: checked.kind, values: new Float64Array(0) });
+    kinds.set(
+      name,
+      checked.kind === "text" || checked.kind === "place"
+        ? { kind: "text", codes: new Int32Array(0), dictionary: [], place: checked.kind === "place" }
+        : { kind: checked.kind, values: new Float64Array(0) },
+    );
     seen.table = { ...seen.table, columns: kinds };
   }
   return sound ? columns : undefined;
@@ -110,7 +158,14 @@ function renameStep(place: StepPlace, spec: Record<string, string>): ReadyStep |
     }
     taken.add(to);
   }
-  return sound ? { step: { do: "rename", names: Object.entries(spec) }, text: `rename ${Object.entries(spec).map(([from, to]) => `${from} to ${to}`).join(", ")}` } : undefined;
+  return sound
+    ? {
+        step: { do: "rename", names: Object.entries(spec) },
+        text: `rename ${Object.entries(spec)
+          .map(([from, to]) => `${from} to ${to}`)
+          .join(", ")}`,
+      }
+    : undefined;
 }
 
 function groupStep(place: StepPlace, spec: NonNullable<StepSpec["group"]>): ReadyStep | undefined {
@@ -129,7 +184,12 @@ function groupStep(place: StepPlace, spec: NonNullable<StepSpec["group"]>): Read
     const bare = bareColumn(checked.formula, keys);
     if (bare !== undefined || (!checked.aggregate && !checked.constant && !keys.has(printFormula(checked.formula)))) {
       sound = false;
-      wrongStep(place, inner, "bare-column", `${bare ?? text} has several values in a group; take one with sum(), mean(), first() or another aggregate`);
+      wrongStep(
+        place,
+        inner,
+        "bare-column",
+        `${bare ?? text} has several values in a group; take one with sum(), mean(), first() or another aggregate`,
+      );
     } else if (by?.some((key) => key.name === name)) {
       sound = false;
       wrongStep(place, inner, "doubled-column", `"${name}" is the name of a key already`);
@@ -158,10 +218,23 @@ function fillStep(place: StepPlace, spec: Record<string, string>): ReadyStep | u
     if (checked && checked.kind === column.kind) values.push({ name, formula: checked.formula });
     else {
       sound = false;
-      if (checked) wrongStep(place, path, "wrong-kind", `${name} holds ${column.kind}, so it cannot be filled with a ${checked.kind}${column.kind === "date" || column.kind === "datetime" ? `; write ${column.kind}("2024-03-01")` : ""}`);
+      if (checked)
+        wrongStep(
+          place,
+          path,
+          "wrong-kind",
+          `${name} holds ${column.kind}, so it cannot be filled with a ${checked.kind}${column.kind === "date" || column.kind === "datetime" ? `; write ${column.kind}("2024-03-01")` : ""}`,
+        );
     }
   }
-  return sound ? { step: { do: "fill", values }, text: `fill ${Object.entries(spec).map(([name, text]) => `${name} with ${text}`).join(", ")}` } : undefined;
+  return sound
+    ? {
+        step: { do: "fill", values },
+        text: `fill ${Object.entries(spec)
+          .map(([name, text]) => `${name} with ${text}`)
+          .join(", ")}`,
+      }
+    : undefined;
 }
 
 /** A column, or a mark of rows, that stands beside an aggregate without being a key: it has no one value there. */

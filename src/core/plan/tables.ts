@@ -27,7 +27,13 @@ export function buildTables(compiling: Compiling) {
     const spec = sheet.tables.get(name);
     if (!spec) return undefined;
     if (building.has(name)) {
-      addFinding(compiling, asked, "cycle", `${[...building, name].join(" is made from ")}: a table cannot be made from itself`, { piece: `tables.${name}` });
+      addFinding(
+        compiling,
+        asked,
+        "cycle",
+        `${[...building, name].join(" is made from ")}: a table cannot be made from itself`,
+        { piece: `tables.${name}` },
+      );
       return undefined;
     }
     building.add(name);
@@ -46,11 +52,18 @@ export function buildTables(compiling: Compiling) {
 type Build = (name: string, asked?: Path) => BuiltTable | undefined;
 
 /** Another table that a table is made from, looks up in or stacks; built first where it was not yet. */
-function otherTable(compiling: Compiling, name: string, build: Build, wanted: string, path: Path): BuiltTable | undefined {
+function otherTable(
+  compiling: Compiling,
+  name: string,
+  build: Build,
+  wanted: string,
+  path: Path,
+): BuiltTable | undefined {
   const { sheet } = compiling;
   const other = sheet.tables.has(wanted) ? build(wanted, path) : undefined;
   if (other) compiling.used.add(`tables.${wanted}`);
-  else if (!sheet.tables.has(wanted) && !sheet.broken.has(`tables.${wanted}`)) unknownTable(compiling, path, wanted, `tables.${name}`);
+  else if (!sheet.tables.has(wanted) && !sheet.broken.has(`tables.${wanted}`))
+    unknownTable(compiling, path, wanted, `tables.${name}`);
   else waitsFor(compiling, path, wanted, name);
   return other;
 }
@@ -58,7 +71,9 @@ function otherTable(compiling: Compiling, name: string, build: Build, wanted: st
 /** A table that is broken keeps others waiting; said where they ask for it, unless they say something else already. */
 function waitsFor(compiling: Compiling, path: Path, wanted: string, name: string) {
   if (path.at(-1) === "from") return;
-  addFinding(compiling, path, "broken-table", `the table ${wanted} has something to mend first`, { piece: `tables.${name}` });
+  addFinding(compiling, path, "broken-table", `the table ${wanted} has something to mend first`, {
+    piece: `tables.${name}`,
+  });
 }
 
 function buildTable(compiling: Compiling, name: string, spec: TableSpec, build: Build): BuiltTable | undefined {
@@ -68,7 +83,12 @@ function buildTable(compiling: Compiling, name: string, spec: TableSpec, build: 
   /** Steps that choose among tables; they stand in no line of the ledger. */
   let first: Step[] = [];
   if (spec.from?.startsWith("$")) {
-    const chosen = chosenTable(compiling, name, spec.from.slice(1), (wanted) => otherTable(compiling, name, build, wanted, [...path, "from"])?.table);
+    const chosen = chosenTable(
+      compiling,
+      name,
+      spec.from.slice(1),
+      (wanted) => otherTable(compiling, name, build, wanted, [...path, "from"])?.table,
+    );
     if (!chosen) return undefined;
     compiling.sourceTables.set(name, chosen.whole);
     start = { table: chosen.table };
@@ -104,8 +124,21 @@ function buildTable(compiling: Compiling, name: string, spec: TableSpec, build: 
       break;
     }
     if (stepSpec.off) {
-      addFinding(compiling, [...path, "steps", at, "off"], "step-off", `the step "${ready.text}" of ${name} is switched off`, { severity: "warning", piece: `tables.${name}` });
-      ledger.push({ step: ready.text, rowsIn: table.rowCount, rowsOut: table.rowCount, losses: [], off: true, ...(stepSpec.why === undefined ? {} : { why: stepSpec.why }) });
+      addFinding(
+        compiling,
+        [...path, "steps", at, "off"],
+        "step-off",
+        `the step "${ready.text}" of ${name} is switched off`,
+        { severity: "warning", piece: `tables.${name}` },
+      );
+      ledger.push({
+        step: ready.text,
+        rowsIn: table.rowCount,
+        rowsOut: table.rowCount,
+        losses: [],
+        off: true,
+        ...(stepSpec.why === undefined ? {} : { why: stepSpec.why }),
+      });
       stages.tables.push(table);
       continue;
     }
@@ -115,7 +148,12 @@ function buildTable(compiling: Compiling, name: string, spec: TableSpec, build: 
       stages.brokenStep = at;
       break;
     }
-    const line: LedgerLine = { step: ready.text, rowsIn: table.rowCount, rowsOut: result.table.rowCount, losses: result.losses };
+    const line: LedgerLine = {
+      step: ready.text,
+      rowsIn: table.rowCount,
+      rowsOut: result.table.rowCount,
+      losses: result.losses,
+    };
     if (result.notes) line.notes = result.notes;
     if (stepSpec.why !== undefined) line.why = stepSpec.why;
     ledger.push(line);
@@ -143,7 +181,14 @@ function buildTable(compiling: Compiling, name: string, spec: TableSpec, build: 
 }
 
 /** What a step gives; one whose result would be too large is a finding, and the steps below it wait. */
-function stepResult(compiling: Compiling, path: Path, step: Step, table: Table, context: StepContext, name: string): StepResult | undefined {
+function stepResult(
+  compiling: Compiling,
+  path: Path,
+  step: Step,
+  table: Table,
+  context: StepContext,
+  name: string,
+): StepResult | undefined {
   try {
     return compiling.cache.step(step, table, context);
   } catch (fault) {
@@ -157,21 +202,35 @@ export function unknownTable(compiling: Compiling, path: Path, wanted: string, p
   const names = [...compiling.sheet.tables.keys()];
   const near = nearest(wanted, names);
   const span = compiling.sheet.source.valueSpan(path);
-  addFinding(compiling, path, "unknown-table", `there is no table "${wanted}"${near ? `; did you mean ${near}?` : names.length ? `; tables are ${listed(names)}` : ""}`, {
-    ...(piece ? { piece } : {}),
-    ...(near && span ? { fix: { title: `write ${near}`, edits: [{ ...span, text: near }] } } : {}),
-  });
+  addFinding(
+    compiling,
+    path,
+    "unknown-table",
+    `there is no table "${wanted}"${near ? `; did you mean ${near}?` : names.length ? `; tables are ${listed(names)}` : ""}`,
+    {
+      ...(piece ? { piece } : {}),
+      ...(near && span ? { fix: { title: `write ${near}`, edits: [{ ...span, text: near }] } } : {}),
+    },
+  );
 }
 
-function mergeInfo(inherited: ReadonlyMap<string, ColumnInfo>, own: ReadonlyMap<string, ColumnInfo>): Map<string, ColumnInfo> {
+function mergeInfo(
+  inherited: ReadonlyMap<string, ColumnInfo>,
+  own: ReadonlyMap<string, ColumnInfo>,
+): Map<string, ColumnInfo> {
   const merged = new Map(inherited);
   for (const [name, info] of own) merged.set(name, { ...merged.get(name), ...info });
   return merged;
 }
 
-const asMap = (spec: ColumnSpec | string): ColumnSpec => (typeof spec === "string" ? ({ type: spec } as ColumnSpec) : spec);
+const asMap = (spec: ColumnSpec | string): ColumnSpec =>
+  typeof spec === "string" ? ({ type: spec } as ColumnSpec) : spec;
 
-function columnWishes(compiling: Compiling, table: string, spec: TableSpec): { wishes: Map<string, ColumnWish>; info: Map<string, ColumnInfo> } {
+function columnWishes(
+  compiling: Compiling,
+  table: string,
+  spec: TableSpec,
+): { wishes: Map<string, ColumnWish>; info: Map<string, ColumnInfo> } {
   const wishes = new Map<string, ColumnWish>();
   const info = new Map<string, ColumnInfo>();
   for (const [name, given] of Object.entries(spec.columns ?? {})) {
@@ -181,15 +240,39 @@ function columnWishes(compiling: Compiling, table: string, spec: TableSpec): { w
       const kind = column.type ?? (/%/.test(column.read) ? "datetime" : "number");
       const piece = `tables.${table}`;
       if (kind === "number") {
-        if (decimalOf(column.read) === undefined) addFinding(compiling, [...path, "read"], "wrong-format", `for numbers read: is an example with their marks, such as "1.234,5" or "1,234.5"`, { piece });
-      } else if (kind !== "date" && kind !== "datetime" && kind !== "duration") addFinding(compiling, [...path, "read"], "wrong-value", `read: is for numbers, dates, datetimes and durations, not for a ${kind}`, { piece });
+        if (decimalOf(column.read) === undefined)
+          addFinding(
+            compiling,
+            [...path, "read"],
+            "wrong-format",
+            `for numbers read: is an example with their marks, such as "1.234,5" or "1,234.5"`,
+            { piece },
+          );
+      } else if (kind !== "date" && kind !== "datetime" && kind !== "duration")
+        addFinding(
+          compiling,
+          [...path, "read"],
+          "wrong-value",
+          `read: is for numbers, dates, datetimes and durations, not for a ${kind}`,
+          { piece },
+        );
       else {
         const reader = timeReader(column.read, kind);
-        if (typeof reader !== "function") addFinding(compiling, [...path, "read"], "wrong-format", `the format cannot be read: ${reader.unknown}; letters are %Y %m %d %H %M %S and the like`, { piece });
+        if (typeof reader !== "function")
+          addFinding(
+            compiling,
+            [...path, "read"],
+            "wrong-format",
+            `the format cannot be read: ${reader.unknown}; letters are %Y %m %d %H %M %S and the like`,
+            { piece },
+          );
       }
       if (column.type === undefined) column.type = kind;
     }
-    wishes.set(name, { ...(column.type ? { type: column.type } : {}), ...(column.read === undefined ? {} : { read: column.read }) });
+    wishes.set(name, {
+      ...(column.type ? { type: column.type } : {}),
+      ...(column.read === undefined ? {} : { read: column.read }),
+    });
     const { type: _type, read: _read, ...said } = column;
     info.set(name, said);
   }
@@ -219,6 +302,12 @@ function checkFormats(compiling: Compiling, name: string, spec: TableSpec, table
     const { format } = asMap(given);
     const kind = table.columns.get(column)?.kind;
     if (format === undefined || kind === undefined || kind === "text" || isFormat(kind, format)) continue;
-    addFinding(compiling, ["tables", name, "columns", column, "format"], "wrong-format", `"${format}" is no format for a ${kind}; numbers are written as ",.1f", dates as "%-d %b %Y"`, { piece: `tables.${name}` });
+    addFinding(
+      compiling,
+      ["tables", name, "columns", column, "format"],
+      "wrong-format",
+      `"${format}" is no format for a ${kind}; numbers are written as ",.1f", dates as "%-d %b %Y"`,
+      { piece: `tables.${name}` },
+    );
   }
 }

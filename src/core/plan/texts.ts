@@ -31,7 +31,13 @@ export interface TooltipLine {
   unit?: string;
 }
 
-const PERIOD_FORMATS: Record<string, string> = { year: "%Y", month: "%B %Y", day: "%-d %b %Y", hour: "%-d %b %Y %H:%M", minute: "%-d %b %Y %H:%M" };
+const PERIOD_FORMATS: Record<string, string> = {
+  year: "%Y",
+  month: "%B %Y",
+  day: "%-d %b %Y",
+  hour: "%-d %b %Y %H:%M",
+  minute: "%-d %b %Y %H:%M",
+};
 
 /** A key that stands for a stretch, in words: `8 to 10`, `September 2024`. */
 function stretchText(channel: Channel, values: LayerValues, name: string, id: number): string {
@@ -42,10 +48,14 @@ function stretchText(channel: Channel, values: LayerValues, name: string, id: nu
   if (start !== start) return MISSING_NAME;
   if (edges.grain) {
     if (edges.grain === "week") return `week of ${writer("date")(start)}`;
-    if (edges.grain === "quarter") return `${writer("date", "%b")(start)} to ${writer("date", "%b %Y")(periodAfter("month", start, 2))}`;
+    if (edges.grain === "quarter")
+      return `${writer("date", "%b")(start)} to ${writer("date", "%b %Y")(periodAfter("month", start, 2))}`;
     return writer("datetime", PERIOD_FORMATS[edges.grain])(start);
   }
-  const write = writer(channel.kind, channel.kind === "number" ? (channel.format ?? edgeFormat(edges.starts)) : channel.format);
+  const write = writer(
+    channel.kind,
+    channel.kind === "number" ? (channel.format ?? edgeFormat(edges.starts)) : channel.format,
+  );
   return `${write(start)} to ${write(stretchEnd(edges, start))}`;
 }
 
@@ -85,7 +95,10 @@ const percentText = writer("number", ".0%");
 /** True if every aggregate of a formula is taken over all rows. */
 function isOfAll(formula: Formula): boolean {
   const parts = partsOf(formula);
-  return (formula.type === "of" && formula.selection === "all") || (parts.length > 0 && parts.some(isOfAll) && parts.every((part) => isOfAll(part) || part.type === "number"));
+  return (
+    (formula.type === "of" && formula.selection === "all") ||
+    (parts.length > 0 && parts.some(isOfAll) && parts.every((part) => isOfAll(part) || part.type === "number"))
+  );
 }
 
 /** A figure as readers see it. */
@@ -99,12 +112,14 @@ export function figureTexts(plan: FigurePlan, answer: Answer, all: Answer): Figu
   const other = values.numbers("against")?.[0];
   if (!against || other === undefined || other !== other || number !== number) return texts;
   const what = isOfAll(against.formula) ? "all" : against.label;
-  if (plan.compare === "percent") texts.compare = other === 0 ? "" : `${percentText(number / other).replace("%", " %")} of ${what}`;
+  if (plan.compare === "percent")
+    texts.compare = other === 0 ? "" : `${percentText(number / other).replace("%", " %")} of ${what}`;
   else {
     const size = writeNumber(channel, Math.abs(number - other));
     // A difference that is written as nothing is none, also where the last bits differ.
     if (/^0(?:[.,:]0*)*$/.test(size)) texts.compare = `the same as ${what}`;
-    else texts.compare = `${size}${channel.unit ? ` ${channel.unit}` : ""} ${number > other ? "over" : "under"} ${what}`;
+    else
+      texts.compare = `${size}${channel.unit ? ` ${channel.unit}` : ""} ${number > other ? "over" : "under"} ${what}`;
   }
   return texts;
 }

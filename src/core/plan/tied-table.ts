@@ -17,7 +17,10 @@ function columnOfTie(match: Int32Array): Column {
 const tables = new WeakMap<Table["columns"], Map<string, { table: Table; names: Record<string, string> }>>();
 
 /** A table with a column for each of some look-up tables, of the rows there that its rows found, and the names of these columns. */
-export function tiedTable({ table, ties }: BuiltTable, rights: readonly string[]): { table: Table; names: Record<string, string> } {
+export function tiedTable(
+  { table, ties }: BuiltTable,
+  rights: readonly string[],
+): { table: Table; names: Record<string, string> } {
   if (rights.length === 0) return { table, names: {} };
   const made = tables.get(table.columns) ?? new Map<string, { table: Table; names: Record<string, string> }>();
   tables.set(table.columns, made);

@@ -68,18 +68,28 @@ describe("where the rows of a piece went", () => {
 
 describe("who drives whom", () => {
   const { targets, rows } = linkMatrix(compiled);
-  const cells = (selection: string) => rows.find((row) => row.selection === selection)?.cells.map((cell) => (cell.type === "does" ? cell.word : cell.type));
+  const cells = (selection: string) =>
+    rows
+      .find((row) => row.selection === selection)
+      ?.cells.map((cell) => (cell.type === "does" ? cell.word : cell.type));
 
   it("has a row for every source and a column for every piece, controls last", () => {
     expect(targets.map(({ name }) => name)).toEqual(["bars", "dots", "months", "total", "list", "apart"]);
-    expect(rows.map(({ title, gesture }) => `${title}: ${gesture}`)).toEqual(["Dots: brush x", "Bars: click by berth", "berth: control"]);
+    expect(rows.map(({ title, gesture }) => `${title}: ${gesture}`)).toEqual([
+      "Dots: brush x",
+      "Bars: click by berth",
+      "berth: control",
+    ]);
   });
 
   it("says in words what each source does, and why some cannot", () => {
     expect(cells("dots")).toEqual(["filters", "itself", "fades 0.3", "nothing", "nothing", "impossible"]);
     expect(cells("picked")).toEqual(["itself", "nothing", "nothing", "nothing", "filters", "impossible"]);
     expect(cells("berth")).toEqual(["filters", "filters", "filters", "filters", "filters", "impossible"]);
-    expect(rows[0]?.cells[5]).toEqual({ type: "impossible", reason: "Apart is drawn from other, which shares no rows with calls" });
+    expect(rows[0]?.cells[5]).toEqual({
+      type: "impossible",
+      reason: "Apart is drawn from other, which shares no rows with calls",
+    });
   });
 
   it("knows the sentence that makes each row", () => {

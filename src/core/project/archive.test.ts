@@ -28,19 +28,27 @@ function forge(bytes: Uint8Array, path: string, offset: number, value: number, w
 
 describe("a project as a zip", () => {
   it("packing and opening is the identity, and gives the same bytes each time", () => {
-    const paths = fc.uniqueArray(fc.stringMatching(/^[a-z]{1,8}(?:\/[a-z]{1,5})?\.csv$/), { maxLength: 5, selector: (path) => path });
+    const paths = fc.uniqueArray(fc.stringMatching(/^[a-z]{1,8}(?:\/[a-z]{1,5})?\.csv$/), {
+      maxLength: 5,
+      selector: (path) => path,
+    });
     fc.assert(
-      fc.property(fc.string({ unit: "binary" }).map((text) => text.toWellFormed()), paths, fc.infiniteStream(fc.uint8Array({ maxLength: 300 })), (text, names, contents) => {
-        const files = new Map(names.map((name) => [name, contents.next().value as Uint8Array]));
-        const project = { sheetName: "r.still.yaml", text, files };
-        const bytes = packProject(project);
-        expect(packProject(project)).toEqual(bytes);
-        const opened = openProject(bytes);
-        if (!opened.ok) throw new Error(opened.problem);
-        // A byte-order mark at the front of a text is a mark, not a part of the text.
-        expect(opened.project.text).toBe(text.replace(/^\ufeff/, ""));
-        expect([...opened.project.files].sort()).toEqual([...files].sort());
-      }),
+      fc.property(
+        fc.string({ unit: "binary" }).map((text) => text.toWellFormed()),
+        paths,
+        fc.infiniteStream(fc.uint8Array({ maxLength: 300 })),
+        (text, names, contents) => {
+          const files = new Map(names.map((name) => [name, contents.next().value as Uint8Array]));
+          const project = { sheetName: "r.still.yaml", text, files };
+          const bytes = packProject(project);
+          expect(packProject(project)).toEqual(bytes);
+          const opened = openProject(bytes);
+          if (!opened.ok) throw new Error(opened.problem);
+          // A byte-order mark at the front of a text is a mark, not a part of the text.
+          expect(opened.project.text).toBe(text.replace(/^\ufeff/, ""));
+          expect([...opened.project.files].sort()).toEqual([...files].sort());
+        },
+      ),
     );
   });
 
@@ -51,7 +59,17 @@ describe("a project as a zip", () => {
 
 describe("a hostile zip", () => {
   it("is refused where names lead out of the folder", () => {
-    for (const path of ["../up.csv", "a/../../up.csv", "/etc/x.csv", "C:x.csv", "a\\b.csv", "a//b.csv", "a/./b.csv", "x\u202ecsv"]) expect(pathProblem(path), path).toBeTruthy();
+    for (const path of [
+      "../up.csv",
+      "a/../../up.csv",
+      "/etc/x.csv",
+      "C:x.csv",
+      "a\\b.csv",
+      "a//b.csv",
+      "a/./b.csv",
+      "x\u202ecsv",
+    ])
+      expect(pathProblem(path), path).toBeTruthy();
     expect(problemOf(zipped({ "../up.csv": sheet }))).toContain("leads out of the project");
     expect(problemOf(zipped({ "/root.csv": sheet }))).toContain("outside the project");
     expect(pathProblem("below/file (1).csv")).toBeUndefined();
@@ -62,7 +80,9 @@ describe("a hostile zip", () => {
   });
 
   it("is refused with more files than a project has", () => {
-    const many = Object.fromEntries(Array.from({ length: MOST_ENTRIES + 5 }, (_, n) => [`f${n}.csv`, new Uint8Array(0)]));
+    const many = Object.fromEntries(
+      Array.from({ length: MOST_ENTRIES + 5 }, (_, n) => [`f${n}.csv`, new Uint8Array(0)]),
+    );
     expect(problemOf(zipped(many))).toContain("too many files");
     const million = zipped({ "a.csv": sheet });
     const forged = million.slice();
@@ -72,7 +92,9 @@ describe("a hostile zip", () => {
 
   it("is refused where it would grow beyond all tables", () => {
     expect(problemOf(zipped({ "bomb.csv": new Uint8Array(20_000_000) }))).toMatch(/would grow \d+ times/);
-    expect(problemOf(forge(zipped({ "big.csv": [sheet, { level: 0 }] }), "big.csv", 24, 3_900_000_000))).toContain("over 1 GB");
+    expect(problemOf(forge(zipped({ "big.csv": [sheet, { level: 0 }] }), "big.csv", 24, 3_900_000_000))).toContain(
+      "over 1 GB",
+    );
   });
 
   it("is refused where the directory lies about sizes, contents or number", () => {
@@ -108,7 +130,8 @@ describe("a hostile zip", () => {
       }),
       { numRuns: 400 },
     );
-    fc.assert(fc.property(fc.uint8Array({ maxLength: 200 }), (bytes) => {
+    fc.assert(
+      fc.property(fc.uint8Array({ maxLength: 200 }), (bytes) => {
         expect(openProject(bytes).ok).toBe(false);
       }),
     );

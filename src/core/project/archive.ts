@@ -27,7 +27,14 @@ export function openProject(bytes: Uint8Array): Opened {
   const directory = readDirectory(bytes);
   if (!directory.ok) return directory;
   const sheets = directory.entries.filter(({ path }) => /^[^/]+\.still\.(?:yaml|json)$/.test(path));
-  if (sheets.length !== 1) return { ok: false, problem: sheets.length === 0 ? "this zip holds no sheet: a file NAME.still.yaml is expected in it" : "this zip holds several sheets; one is expected" };
+  if (sheets.length !== 1)
+    return {
+      ok: false,
+      problem:
+        sheets.length === 0
+          ? "this zip holds no sheet: a file NAME.still.yaml is expected in it"
+          : "this zip holds several sheets; one is expected",
+    };
   const sheet = sheets[0] as ArchiveEntry;
   const files = new Map<string, Uint8Array>();
   let text = "";
@@ -48,7 +55,10 @@ export function openProject(bytes: Uint8Array): Opened {
 }
 
 function contentOf(bytes: Uint8Array, entry: ArchiveEntry): { bytes: Uint8Array } | ArchiveProblem {
-  const damaged = { ok: false, problem: `${entry.path} is damaged: what is in the zip is not what its directory says` } as const;
+  const damaged = {
+    ok: false,
+    problem: `${entry.path} is damaged: what is in the zip is not what its directory says`,
+  } as const;
   const view = new DataView(bytes.buffer, bytes.byteOffset, bytes.byteLength);
   if (entry.offset + 30 > bytes.length || view.getUint32(entry.offset, true) !== 0x04034b50) return damaged;
   const start = entry.offset + 30 + view.getUint16(entry.offset + 26, true) + view.getUint16(entry.offset + 28, true);

@@ -30,8 +30,10 @@ export function pathProblem(path: string): string | undefined {
   const shown = JSON.stringify(path.slice(0, 60));
   if (path.length === 0 || path.length > 200) return `a file's name is ${path.length === 0 ? "empty" : "too long"}`;
   if (/[\u0000-\u001f\u007f\u202a-\u202e\u2066-\u2069]/.test(path)) return `${shown} holds signs that cannot be seen`;
-  if (path.includes("\\") || path.startsWith("/") || /^[A-Za-z]:/.test(path)) return `${shown} names a place outside the project`;
-  if (path.split("/").some((part) => part === ".." || part === "." || part === "")) return `${shown} leads out of the project's folder`;
+  if (path.includes("\\") || path.startsWith("/") || /^[A-Za-z]:/.test(path))
+    return `${shown} names a place outside the project`;
+  if (path.split("/").some((part) => part === ".." || part === "." || part === ""))
+    return `${shown} leads out of the project's folder`;
   return undefined;
 }
 
@@ -44,7 +46,8 @@ const TABLE = Uint32Array.from({ length: 256 }, (_, value) => {
 /** The check sum of zip files (CRC-32, ISO 3309). */
 export function crc32(bytes: Uint8Array): number {
   let rest = 0xffffffff;
-  for (let at = 0; at < bytes.length; at++) rest = (TABLE[(rest ^ (bytes[at] as number)) & 255] as number) ^ (rest >>> 8);
+  for (let at = 0; at < bytes.length; at++)
+    rest = (TABLE[(rest ^ (bytes[at] as number)) & 255] as number) ^ (rest >>> 8);
   return (rest ^ 0xffffffff) >>> 0;
 }
 
@@ -73,7 +76,14 @@ export function readDirectory(bytes: Uint8Array): { ok: true; entries: ArchiveEn
     const nameLength = view.getUint16(at + 28, true);
     const mode = view.getUint32(at + 38, true) >>> 16;
     const path = new TextDecoder().decode(bytes.subarray(at + 46, at + 46 + nameLength));
-    const entry: ArchiveEntry = { path, method, packedSize, size, check: view.getUint32(at + 16, true), offset: view.getUint32(at + 42, true) };
+    const entry: ArchiveEntry = {
+      path,
+      method,
+      packedSize,
+      size,
+      check: view.getUint32(at + 16, true),
+      offset: view.getUint32(at + 42, true),
+    };
     at += 46 + nameLength + view.getUint16(at + 30, true) + view.getUint16(at + 32, true);
     if (path.endsWith("/") && size === 0) {
       const wrong = pathProblem(path.slice(0, -1));
@@ -89,7 +99,10 @@ export function readDirectory(bytes: Uint8Array): { ok: true; entries: ArchiveEn
     taken.add(path.toLowerCase());
     total += size;
     if (total > MOST_BYTES) return refuse(`unpacked, this zip would hold over ${MOST_BYTES / 1e9} GB`);
-    if (size > SMALL && size > packedSize * MOST_GAIN) return refuse(`"${path}" would grow ${Math.round(size / Math.max(1, packedSize))} times when unpacked; no table does that`);
+    if (size > SMALL && size > packedSize * MOST_GAIN)
+      return refuse(
+        `"${path}" would grow ${Math.round(size / Math.max(1, packedSize))} times when unpacked; no table does that`,
+      );
     entries.push(entry);
   }
   if (count !== promised) return refuse("this zip is damaged: its directory does not hold what it promises");

@@ -28,7 +28,11 @@ export interface ToldReader {
   isMissing: (text: string) => boolean;
 }
 
-const QUICK: Record<Exclude<QuickKind, "date">, RangeReader> = { number: numberIn, datetime: datetimeIn, duration: durationIn };
+const QUICK: Record<Exclude<QuickKind, "date">, RangeReader> = {
+  number: numberIn,
+  datetime: datetimeIn,
+  duration: durationIn,
+};
 
 /** So many odd cells are kept in any case. */
 const MOST_ODD = 2000;
@@ -48,7 +52,16 @@ export class CellColumn implements CellTaker {
   private codes = NO_CODES;
   private known = new TextCodes();
   private length = 0;
-  private quick: { kind: QuickKind; read: RangeReader; values: Float64Array; odd: Map<number, string>; oddCount: number; empty: number } | undefined;
+  private quick:
+    | {
+        kind: QuickKind;
+        read: RangeReader;
+        values: Float64Array;
+        odd: Map<number, string>;
+        oddCount: number;
+        empty: number;
+      }
+    | undefined;
   /** More cells are odd than the few that a column of this kind may have. */
   failed = false;
 
@@ -69,7 +82,8 @@ export class CellColumn implements CellTaker {
 
   take(source: string, from: number, to: number) {
     if (this.quick) return this.takeQuick(source, from, to);
-    if (this.length === this.codes.length) this.codes = grown(this.codes, new Int32Array(Math.max(64, this.length * 2)));
+    if (this.length === this.codes.length)
+      this.codes = grown(this.codes, new Int32Array(Math.max(64, this.length * 2)));
     this.codes[this.length++] = this.known.codeOf(source, from, to);
     if (this.length === KNOWN_AFTER && this.mayBeQuick) this.considerQuick();
   }
@@ -110,7 +124,15 @@ export class CellColumn implements CellTaker {
   /** What was taken; the column takes nothing more. */
   finish(): RawColumn | QuickColumn {
     const { quick } = this;
-    if (quick) return { kind: quick.kind, values: quick.values.slice(0, this.length), empty: quick.empty, odd: quick.odd, oddCount: quick.oddCount, told: this.told !== undefined };
+    if (quick)
+      return {
+        kind: quick.kind,
+        values: quick.values.slice(0, this.length),
+        empty: quick.empty,
+        odd: quick.odd,
+        oddCount: quick.oddCount,
+        told: this.told !== undefined,
+      };
     return { codes: this.codes.slice(0, this.length), dictionary: this.known.texts };
   }
 }

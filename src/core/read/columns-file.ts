@@ -7,12 +7,20 @@ import { type ReadOptions, type ReadResult, tableOfColumns, unreadable } from ".
 export function readParquet(file: string, bytes: Uint8Array, options: ReadOptions): ReadResult {
   const decoded = decodedOf(bytes);
   if (decoded?.type === "problem") return unreadable(file, decoded.code, `${file} ${decoded.message}`);
-  if (decoded?.type !== "columns") return unreadable(file, "not-decoded", `${file} was not decoded before the sheet was compiled`);
+  if (decoded?.type !== "columns")
+    return unreadable(file, "not-decoded", `${file} was not decoded before the sheet was compiled`);
   const result = tableOfColumns(file, decoded.columns, decoded.rows, [...decoded.notes], options, (column, row) => {
     const value = valueAt(column, row);
     if (value === null) return null;
     return column.kind === "date" || column.kind === "datetime" ? writeMoment(value as number) : String(value);
   });
-  const findings = decoded.left.map(({ name, why }): Finding => ({ code: "column-left-out", severity: "warning", file, message: `the column ${name} of ${file} was left out: it ${why}` }));
+  const findings = decoded.left.map(
+    ({ name, why }): Finding => ({
+      code: "column-left-out",
+      severity: "warning",
+      file,
+      message: `the column ${name} of ${file} was left out: it ${why}`,
+    }),
+  );
   return { ...result, findings };
 }

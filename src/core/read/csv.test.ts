@@ -27,7 +27,9 @@ describe("kinds are inferred from all rows", () => {
     expect(report.columns[0]).toMatchObject({ kind: "number", unread: 1, examples: [{ row: 61, text: "about 7" }] });
   });
   test("dates, datetimes, durations and booleans", () => {
-    const { report } = read("a,b,c,d\n2024-03-01,2024-03-01 06:30,1:30:00,true\n2024-03-02,2024-03-02T07:00:00Z,0:10:05,false\n");
+    const { report } = read(
+      "a,b,c,d\n2024-03-01,2024-03-01 06:30,1:30:00,true\n2024-03-02,2024-03-02T07:00:00Z,0:10:05,false\n",
+    );
     expect(report.columns.map(({ kind }) => kind)).toEqual(["date", "datetime", "duration", "boolean"]);
   });
   test("days past 12 settle the order of day and month", () => {
@@ -44,7 +46,10 @@ describe("kinds are inferred from all rows", () => {
   test("the sheet's word goes before inference", () => {
     expect(values("n\n1\n2\n", "n", { columns: new Map([["n", { type: "text" }]]) })).toEqual(["1", "2"]);
     const wish = new Map([["t", { type: "datetime" as const, read: "%d.%m.%Y %H:%M" }]]);
-    expect(values("t\n01.02.2024 10:00\n2024-02-01\n", "t", { columns: wish })).toEqual([Date.UTC(2024, 1, 1, 10) / 1000, null]);
+    expect(values("t\n01.02.2024 10:00\n2024-02-01\n", "t", { columns: wish })).toEqual([
+      Date.UTC(2024, 1, 1, 10) / 1000,
+      null,
+    ]);
   });
 });
 

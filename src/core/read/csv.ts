@@ -23,13 +23,18 @@ function usualWidth(rows: readonly string[][]): { width: number; rows: number } 
 function firstRows(text: string, separator: string, most: number): string[][] {
   const cutter = new RowCutter(text, separator);
   const rows: string[][] = [];
-  while (rows.length < most && cutter.next()) rows.push(Array.from({ length: cutter.count }, (_, place) => cutter.cell(place)));
+  while (rows.length < most && cutter.next())
+    rows.push(Array.from({ length: cutter.count }, (_, place) => cutter.cell(place)));
   return rows;
 }
 
 /** The separator that parts the first lines most evenly. */
 export function guessSeparator(text: string): string {
-  const lines = text.slice(0, LOOKED_AT).split(/\r\n|[\r\n]/).slice(0, 20).filter(Boolean);
+  const lines = text
+    .slice(0, LOOKED_AT)
+    .split(/\r\n|[\r\n]/)
+    .slice(0, 20)
+    .filter(Boolean);
   let best = ",";
   let bestScore = 0;
   for (const separator of SEPARATORS) {
@@ -48,8 +53,10 @@ export function textOfBytes(bytes: Uint8Array): string {
   if (bytes[0] === 0xff && bytes[1] === 0xfe) return new TextDecoder("utf-16le").decode(bytes);
   if (bytes[0] === 0xfe && bytes[1] === 0xff) return new TextDecoder("utf-16be").decode(bytes);
   // Text of mostly Latin letters in UTF-16 without its mark has a zero in every other place.
-  if (bytes.length >= 4 && bytes[0] !== 0 && bytes[1] === 0 && bytes[2] !== 0 && bytes[3] === 0) return new TextDecoder("utf-16le").decode(bytes);
-  if (bytes.length >= 4 && bytes[0] === 0 && bytes[1] !== 0 && bytes[2] === 0 && bytes[3] !== 0) return new TextDecoder("utf-16be").decode(bytes);
+  if (bytes.length >= 4 && bytes[0] !== 0 && bytes[1] === 0 && bytes[2] !== 0 && bytes[3] === 0)
+    return new TextDecoder("utf-16le").decode(bytes);
+  if (bytes.length >= 4 && bytes[0] === 0 && bytes[1] !== 0 && bytes[2] === 0 && bytes[3] !== 0)
+    return new TextDecoder("utf-16be").decode(bytes);
   try {
     return new TextDecoder("utf-8", { fatal: true }).decode(bytes);
   } catch {
@@ -81,8 +88,18 @@ function oddQuotes(file: string, text: string, { oddQuotes, oddCount }: RowCutte
     const column = at - Math.max(before.lastIndexOf("\n"), before.lastIndexOf("\r"));
     return `line ${line}, column ${column}: ${text.slice(at, at + 20).split(/[\r\n]/)[0]}`;
   });
-  const cells = oddCount === 1 ? "a cell begins with a quote that does not end it; it was taken" : `${oddCount} cells begin with a quote that does not end them; they were taken`;
-  return [{ code: "odd-quotes", severity: "warning", file, message: `${file}: ${cells} as written. Inside quotes, write a quote twice (${places.join("; ")}${oddCount > places.length ? "; …" : ""})` }];
+  const cells =
+    oddCount === 1
+      ? "a cell begins with a quote that does not end it; it was taken"
+      : `${oddCount} cells begin with a quote that does not end them; they were taken`;
+  return [
+    {
+      code: "odd-quotes",
+      severity: "warning",
+      file,
+      message: `${file}: ${cells} as written. Inside quotes, write a quote twice (${places.join("; ")}${oddCount > places.length ? "; …" : ""})`,
+    },
+  ];
 }
 
 /** Reads the text once. With quick columns it answers nothing if one of them is not what it seemed. */
@@ -103,9 +120,27 @@ function readOnce(file: string, text: string, options: ReadOptions, mayBeQuick: 
   if (taker.failed) return undefined;
   const { names, rows } = taker;
   const findings = oddQuotes(file, text, cutter);
-  if (names.length === 0) findings.unshift({ code: "empty-file", severity: "error", file, message: header === "none" || header === 1 ? `${file} holds no rows; its first row should name the columns` : `${file} has no row ${header}, which should name the columns` });
+  if (names.length === 0)
+    findings.unshift({
+      code: "empty-file",
+      severity: "error",
+      file,
+      message:
+        header === "none" || header === 1
+          ? `${file} holds no rows; its first row should name the columns`
+          : `${file} has no row ${header}, which should name the columns`,
+    });
   const notes = taker.notes(options.header === undefined);
-  const result = tableOfCells(file, names, taker.finish(), rows, notes, findings, { ...options, progress: (part) => options.progress?.(CUTTING + part * (1 - CUTTING), rows) }, { decimal: separator === ";" ? "," : "." });
+  const result = tableOfCells(
+    file,
+    names,
+    taker.finish(),
+    rows,
+    notes,
+    findings,
+    { ...options, progress: (part) => options.progress?.(CUTTING + part * (1 - CUTTING), rows) },
+    { decimal: separator === ";" ? "," : "." },
+  );
   if (result && options.header === undefined) warnOfDataAsHeads(file, names, result.table, findings);
   return result;
 }

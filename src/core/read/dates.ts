@@ -1,13 +1,23 @@
 import { DAY, daysInMonth, MONTHS, secondsOf } from "../table/calendar";
-import { readDuration, readIsoDate, readIsoDatetime, secondsIn, type TimeReader, toMilliseconds } from "../table/time-text";
+import {
+  readDuration,
+  readIsoDate,
+  readIsoDatetime,
+  secondsIn,
+  type TimeReader,
+  toMilliseconds,
+} from "../table/time-text";
 
 /** Readers of dates as they come in files. Each knows one order of day, month and year. */
 
 function civil(year: number, month: number, day: number): number {
-  return month >= 1 && month <= 12 && day >= 1 && day <= daysInMonth(year, month) ? secondsOf(year, month, day) : Number.NaN;
+  return month >= 1 && month <= 12 && day >= 1 && day <= daysInMonth(year, month)
+    ? secondsOf(year, month, day)
+    : Number.NaN;
 }
 
-const fullYear = (text: string) => (text.length === 2 ? Number(text) + (Number(text) < 70 ? 2000 : 1900) : Number(text));
+const fullYear = (text: string) =>
+  text.length === 2 ? Number(text) + (Number(text) < 70 ? 2000 : 1900) : Number(text);
 
 const CLOCK = /^(\d{1,2}):(\d{2})(?::(\d{2}(?:\.\d+)?))?(?: ?([AaPp])\.?[Mm]\.?)?$/;
 
@@ -34,7 +44,9 @@ function withTime(date: TimeReader): DateReaders {
     date,
     datetime(text) {
       const at = text.search(/(?:T|,? )\d{1,2}:\d{2}/);
-      return at < 0 ? Number.NaN : toMilliseconds(date(text.slice(0, at)) + clock(text.slice(at).replace(/^(?:T|,? )/, "")));
+      return at < 0
+        ? Number.NaN
+        : toMilliseconds(date(text.slice(0, at)) + clock(text.slice(at).replace(/^(?:T|,? )/, "")));
     },
   };
 }
@@ -59,7 +71,14 @@ export const yearFirst = withTime((text) => {
 
 function monthOf(name: string): number {
   const lower = name.toLowerCase().replace(/\.$/, "");
-  return 1 + MONTHS.findIndex((month) => month.toLowerCase() === lower || (lower.length >= 3 && month.toLowerCase().startsWith(lower) && lower.length <= 4));
+  return (
+    1 +
+    MONTHS.findIndex(
+      (month) =>
+        month.toLowerCase() === lower ||
+        (lower.length >= 3 && month.toLowerCase().startsWith(lower) && lower.length <= 4),
+    )
+  );
 }
 
 /** `3 Mar 2025`, `Mar 3, 2025`, weekday before it or not. */
@@ -84,7 +103,8 @@ export function isoDatetime(zone: number): TimeReader {
   };
 }
 
-export const hasOffset = (text: string): boolean => text.length > 16 && OFFSET.test(text.trim()) && !Number.isNaN(readIsoDatetime(text.trim()));
+export const hasOffset = (text: string): boolean =>
+  text.length > 16 && OFFSET.test(text.trim()) && !Number.isNaN(readIsoDatetime(text.trim()));
 
 /** `12:34` as minutes and seconds. */
 export const minutesSeconds: TimeReader = (text) => {
@@ -102,6 +122,11 @@ export const length: TimeReader = (text) => {
   if (days) return Number(days[1]) * DAY + readDuration(days[2] as string);
   const units = /^(?:(\d+) ?d)? ?(?:(\d+) ?h)? ?(?:(\d+) ?m(?:in)?)? ?(?:(\d+(?:\.\d+)?) ?s)?$/.exec(text);
   if (!units?.slice(1).some((unit) => unit !== undefined)) return Number.NaN;
-  const [day, hour, minute, second] = units.slice(1).map((unit) => Number(unit ?? 0)) as [number, number, number, number];
+  const [day, hour, minute, second] = units.slice(1).map((unit) => Number(unit ?? 0)) as [
+    number,
+    number,
+    number,
+    number,
+  ];
   return day * DAY + hour * 3600 + minute * 60 + second;
 };

@@ -9,10 +9,16 @@ export async function decodeFile(path: string, bytes: Uint8Array): Promise<void>
   if (ending !== "xlsx" && ending !== "parquet") return;
   try {
     // Loaded only where such a file is there: most reports have none.
-    const decode = ending === "xlsx" ? (await import("./workbook")).decodeWorkbook : (await import("./parquet")).decodeParquet;
+    const decode =
+      ending === "xlsx" ? (await import("./workbook")).decodeWorkbook : (await import("./parquet")).decodeParquet;
     keepDecoded(bytes, await decode(bytes));
   } catch (fault) {
-    if (fault instanceof TooLarge) return void keepDecoded(bytes, { type: "problem", code: "too-large", message: `is too large: ${fault.message}` });
-    keepDecoded(bytes, { type: "problem", code: "bad-file", message: `cannot be read as ${ending === "xlsx" ? "a workbook" : "Parquet"}: ${damageWords(fault)}` });
+    if (fault instanceof TooLarge)
+      return void keepDecoded(bytes, { type: "problem", code: "too-large", message: `is too large: ${fault.message}` });
+    keepDecoded(bytes, {
+      type: "problem",
+      code: "bad-file",
+      message: `cannot be read as ${ending === "xlsx" ? "a workbook" : "Parquet"}: ${damageWords(fault)}`,
+    });
   }
 }

@@ -6,7 +6,8 @@ import type { ReadOptions } from "./texts";
 export type Json = string | number | boolean | null | Json[] | { [key: string]: Json };
 export type JsonMap = { [key: string]: Json };
 
-export const isMap = (value: Json | undefined): value is JsonMap => typeof value === "object" && value !== null && !Array.isArray(value);
+export const isMap = (value: Json | undefined): value is JsonMap =>
+  typeof value === "object" && value !== null && !Array.isArray(value);
 
 /** Maps within maps beyond this are kept as their text. */
 const DEEPEST = 12;
@@ -17,7 +18,8 @@ function textOf(value: Json): string | null {
   if (typeof value === "string") return value;
   if (typeof value === "number") return writtenNumber(value);
   if (typeof value !== "object") return String(value);
-  if (Array.isArray(value) && value.every((item) => item === null || typeof item !== "object")) return value.map((item) => textOf(item) ?? "").join(", ");
+  if (Array.isArray(value) && value.every((item) => item === null || typeof item !== "object"))
+    return value.map((item) => textOf(item) ?? "").join(", ");
   return isDeep(value) ? null : JSON.stringify(value);
 }
 
@@ -34,7 +36,11 @@ function isDeep(value: Json): boolean {
 }
 
 /** Objects as columns: objects within objects become columns with dotted names. */
-export function flattened(rows: readonly JsonMap[], notes: string[], options: ReadOptions): Map<string, (string | null)[]> {
+export function flattened(
+  rows: readonly JsonMap[],
+  notes: string[],
+  options: ReadOptions,
+): Map<string, (string | null)[]> {
   const columns = new Map<string, (string | null)[]>();
   let [lost, deep] = [0, 0];
   const put = (row: number, name: string, value: Json) => {

@@ -7,27 +7,49 @@ import { withExactIntegers } from "./json-numbers";
 import { jsonProblemAt } from "./json-place";
 import { headNames, type ReadOptions, type ReadResult, tableOfTexts, unreadable } from "./texts";
 
-const GEOMETRIES = new Set(["Point", "MultiPoint", "LineString", "MultiLineString", "Polygon", "MultiPolygon", "GeometryCollection"]);
+const GEOMETRIES = new Set([
+  "Point",
+  "MultiPoint",
+  "LineString",
+  "MultiLineString",
+  "Polygon",
+  "MultiPolygon",
+  "GeometryCollection",
+]);
 
-const isPosition = (value: Json | undefined): boolean => Array.isArray(value) && value.length >= 2 && value.slice(0, 2).every((part) => typeof part === "number" && Number.isFinite(part));
+const isPosition = (value: Json | undefined): boolean =>
+  Array.isArray(value) &&
+  value.length >= 2 &&
+  value.slice(0, 2).every((part) => typeof part === "number" && Number.isFinite(part));
 
 /** True for lists of positions so many levels deep. */
 function isNested(value: Json | undefined, depth: number): boolean {
   return depth === 0 ? isPosition(value) : Array.isArray(value) && value.every((part) => isNested(part, depth - 1));
 }
 
-const DEPTHS: Record<string, number> = { Point: 0, MultiPoint: 1, LineString: 1, MultiLineString: 2, Polygon: 2, MultiPolygon: 3 };
+const DEPTHS: Record<string, number> = {
+  Point: 0,
+  MultiPoint: 1,
+  LineString: 1,
+  MultiLineString: 2,
+  Polygon: 2,
+  MultiPolygon: 3,
+};
 
 /** True for a geometry by RFC 7946; collections within collections are followed a few times. */
 export function isGeometry(value: Json | undefined, depth = 0): value is JsonMap {
   if (!isMap(value) || typeof value.type !== "string" || !GEOMETRIES.has(value.type)) return false;
-  if (value.type === "GeometryCollection") return depth < 8 && Array.isArray(value.geometries) && value.geometries.every((part) => isGeometry(part, depth + 1));
+  if (value.type === "GeometryCollection")
+    return (
+      depth < 8 && Array.isArray(value.geometries) && value.geometries.every((part) => isGeometry(part, depth + 1))
+    );
   return isNested(value.coordinates, DEPTHS[value.type] as number);
 }
 
 /** Only what a geometry needs: no bounding boxes, no members of other makers. */
 function bare(geometry: JsonMap): JsonMap {
-  if (geometry.type === "GeometryCollection") return { type: geometry.type, geometries: (geometry.geometries as JsonMap[]).map(bare) };
+  if (geometry.type === "GeometryCollection")
+    return { type: geometry.type, geometries: (geometry.geometries as JsonMap[]).map(bare) };
   return { type: geometry.type as string, coordinates: geometry.coordinates as Json };
 }
 
@@ -42,8 +64,13 @@ function featuresOf(whole: Json): JsonMap[] | undefined {
 function propertiesOf(features: readonly JsonMap[]): JsonMap[] {
   const own = features.map(({ properties }) => (isMap(properties) ? properties : {}));
   const hasId = (map: JsonMap) => Object.hasOwn(map, "id");
-  const differ = features.some(({ id }, at) => id !== undefined && hasId(own[at] as JsonMap) && String((own[at] as JsonMap).id) !== String(id));
-  return features.map(({ id }, at) => ({ ...(id === undefined || isMap(id) ? {} : { [differ ? "feature_id" : "id"]: id }), ...own[at] }));
+  const differ = features.some(
+    ({ id }, at) => id !== undefined && hasId(own[at] as JsonMap) && String((own[at] as JsonMap).id) !== String(id),
+  );
+  return features.map(({ id }, at) => ({
+    ...(id === undefined || isMap(id) ? {} : { [differ ? "feature_id" : "id"]: id }),
+    ...own[at],
+  }));
 }
 
 /** Reads GeoJSON: one row a feature, its properties as columns, its geometry in the column `place`. */
@@ -56,10 +83,19 @@ export function readGeoJson(file: string, text: string, options: ReadOptions = {
     whole = JSON.parse(withExactIntegers(clean)) as Json;
   } catch {
     const { line, column } = placeOf(clean, jsonProblemAt(clean));
-    return unreadable(file, "bad-json", `${file} cannot be read as GeoJSON: line ${line}, column ${column} does not fit what stands before it`);
+    return unreadable(
+      file,
+      "bad-json",
+      `${file} cannot be read as GeoJSON: line ${line}, column ${column} does not fit what stands before it`,
+    );
   }
   const features = featuresOf(whole);
-  if (!features) return unreadable(file, "json-shape", `${file} holds no GeoJSON: a FeatureCollection, a Feature or a geometry is expected`);
+  if (!features)
+    return unreadable(
+      file,
+      "json-shape",
+      `${file} holds no GeoJSON: a FeatureCollection, a Feature or a geometry is expected`,
+    );
   if (features.length === 0) return unreadable(file, "empty-file", `${file} holds no features`);
   let [none, broken] = [0, 0];
   const places = features.map(({ geometry }) => {

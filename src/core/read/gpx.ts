@@ -18,8 +18,10 @@ interface Point {
   element: Element;
 }
 
-const listOf = (value: unknown): Element[] => (Array.isArray(value) ? value.map((item) => (typeof item === "object" && item !== null ? (item as Element) : {})) : []);
-const wordsOf = (value: unknown): string | undefined => (typeof value === "string" && value.trim() !== "" ? decodeEntities(value.trim()) : undefined);
+const listOf = (value: unknown): Element[] =>
+  Array.isArray(value) ? value.map((item) => (typeof item === "object" && item !== null ? (item as Element) : {})) : [];
+const wordsOf = (value: unknown): string | undefined =>
+  typeof value === "string" && value.trim() !== "" ? decodeEntities(value.trim()) : undefined;
 const numberOf = (value: unknown): number => {
   const text = wordsOf(value);
   return text !== undefined && Number.isFinite(Number(text)) ? Number(text) : Number.NaN;
@@ -41,7 +43,9 @@ function pointsOf(gpx: Element, notes: string[]): Point[] {
       return listOf(segment.trkpt).map((element) => ({ of, track: name, segment: number, element }));
     });
   });
-  const ofRoutes = routes.flatMap((route, of) => listOf(route.rtept).map((element) => ({ of, track: named(route, "route", of), segment: 1, element })));
+  const ofRoutes = routes.flatMap((route, of) =>
+    listOf(route.rtept).map((element) => ({ of, track: named(route, "route", of), segment: 1, element })),
+  );
   // Devices write tracks before they have a point: what is empty stands in nothing's way.
   if (ofTracks.length) {
     if (ofRoutes.length) notes.push(`${routes.length} routes were left out beside the tracks`);
@@ -49,7 +53,9 @@ function pointsOf(gpx: Element, notes: string[]): Point[] {
     return ofTracks;
   }
   if (ofRoutes.length && marks.length) notes.push(`${marks.length} marked places were left out beside the routes`);
-  return ofRoutes.length ? ofRoutes : marks.map((element, of) => ({ of, track: named(element, "place", of), segment: 1, element }));
+  return ofRoutes.length
+    ? ofRoutes
+    : marks.map((element, of) => ({ of, track: named(element, "place", of), segment: 1, element }));
 }
 
 /** Kilometres from the first point of each track to each of its points; the gap between segments is not travelled. */
@@ -58,7 +64,10 @@ function distances(points: readonly Point[], lat: Float64Array, lon: Float64Arra
   for (let at = 1; at < points.length; at++) {
     const [before, here] = [points[at - 1] as Point, points[at] as Point];
     if (before.of !== here.of) continue;
-    const leg = before.segment === here.segment ? distanceKilometres(lat[at - 1] as number, lon[at - 1] as number, lat[at] as number, lon[at] as number) : 0;
+    const leg =
+      before.segment === here.segment
+        ? distanceKilometres(lat[at - 1] as number, lon[at - 1] as number, lat[at] as number, lon[at] as number)
+        : 0;
     along[at] = (along[at - 1] as number) + (leg === leg ? leg : 0);
   }
   return along;
@@ -72,19 +81,39 @@ export function readGpx(file: string, text: string, options: ReadOptions = {}): 
   const notes: string[] = [];
   // The parser itself takes much that is no XML; damage is looked for first, and has a place.
   const valid = XMLValidator.validate(text);
-  if (valid !== true) return unreadable(file, "bad-xml", `${file} cannot be read as GPX: line ${valid.err.line}, column ${valid.err.col}: ${valid.err.msg}`);
+  if (valid !== true)
+    return unreadable(
+      file,
+      "bad-xml",
+      `${file} cannot be read as GPX: line ${valid.err.line}, column ${valid.err.col}: ${valid.err.msg}`,
+    );
   let gpx: unknown;
   try {
-    gpx = (new XMLParser({ ignoreAttributes: false, attributeNamePrefix: "", parseTagValue: false, parseAttributeValue: false, removeNSPrefix: true, processEntities: false, isArray: (name) => LISTS.has(name) }).parse(text) as Element).gpx;
+    gpx = (
+      new XMLParser({
+        ignoreAttributes: false,
+        attributeNamePrefix: "",
+        parseTagValue: false,
+        parseAttributeValue: false,
+        removeNSPrefix: true,
+        processEntities: false,
+        isArray: (name) => LISTS.has(name),
+      }).parse(text) as Element
+    ).gpx;
   } catch (fault) {
-    return unreadable(file, "bad-xml", `${file} cannot be read as GPX: ${fault instanceof Error ? fault.message : String(fault)}`);
+    return unreadable(
+      file,
+      "bad-xml",
+      `${file} cannot be read as GPX: ${fault instanceof Error ? fault.message : String(fault)}`,
+    );
   }
   // An element with nothing in it comes as an empty text.
   if (gpx === "") gpx = {};
   if (typeof gpx !== "object" || gpx === null) return unreadable(file, "bad-xml", `${file} holds no gpx element`);
   options.progress?.(0.6);
   const points = pointsOf(gpx as Element, notes);
-  if (points.length === 0) return unreadable(file, "empty-file", `${file} holds no points: neither tracks, nor routes, nor marked places`);
+  if (points.length === 0)
+    return unreadable(file, "empty-file", `${file} holds no points: neither tracks, nor routes, nor marked places`);
   const length = points.length;
   const column = (take: (element: Element) => number) => Float64Array.from(points, ({ element }) => take(element));
   const within = (most: number) => (value: number) => (Math.abs(value) <= most ? value : Number.NaN);
@@ -97,10 +126,23 @@ export function readGpx(file: string, text: string, options: ReadOptions = {}): 
   });
   const elevation = column(({ ele }) => numberOf(ele));
   const numeric = (kind: "number" | "datetime", values: Float64Array): Column => ({ kind, values });
-  if (points.some(({ element }) => isFiner(wordsOf(element.time) ?? ""))) notes.push("times finer than milliseconds are cut down to them");
+  if (points.some(({ element }) => isFiner(wordsOf(element.time) ?? "")))
+    notes.push("times finer than milliseconds are cut down to them");
   const columns: [string, Column][] = [
-    ["track", textColumn(points.map(({ track }) => track), length)],
-    ["segment", numeric("number", Float64Array.from(points, ({ segment }) => segment))],
+    [
+      "track",
+      textColumn(
+        points.map(({ track }) => track),
+        length,
+      ),
+    ],
+    [
+      "segment",
+      numeric(
+        "number",
+        Float64Array.from(points, ({ segment }) => segment),
+      ),
+    ],
     ["time", numeric("datetime", time)],
     ["lat", numeric("number", lat)],
     ["lon", numeric("number", lon)],

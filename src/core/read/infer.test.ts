@@ -10,7 +10,8 @@ function inferred(texts: string[], wish: ColumnWish = {}) {
   return inferColumn("c", cells, wish);
 }
 
-const many = (texts: string[], times = 40) => Array.from({ length: times }, (_, i) => texts[i % texts.length] as string);
+const many = (texts: string[], times = 40) =>
+  Array.from({ length: times }, (_, i) => texts[i % texts.length] as string);
 
 describe("kinds of a column", () => {
   test.each<[Kind, string[]]>([
@@ -44,26 +45,47 @@ describe("kinds of a column", () => {
   test("examples are the first few, with their rows", () => {
     const { report } = inferred([...many(["1"], 200), "a", "b", "c", "d", "e", "f"]);
     expect(report.unread).toBe(6);
-    expect(report.examples.map(({ row, text }) => `${row} ${text}`)).toEqual(["201 a", "202 b", "203 c", "204 d", "205 e"]);
+    expect(report.examples.map(({ row, text }) => `${row} ${text}`)).toEqual([
+      "201 a",
+      "202 b",
+      "203 c",
+      "204 d",
+      "205 e",
+    ]);
   });
 });
 
 describe("moments", () => {
   const seconds = (texts: string[], wish: ColumnWish = {}) => {
     const { column, report } = inferred(texts, wish);
-    return { kind: report.kind, note: report.note, unread: report.unread, values: column.kind === "text" ? [] : [...column.values] };
+    return {
+      kind: report.kind,
+      note: report.note,
+      unread: report.unread,
+      values: column.kind === "text" ? [] : [...column.values],
+    };
   };
   const day = Date.UTC(2024, 0, 1) / 1000;
   test("a bare date among times is its midnight, however many there are of either", () => {
-    expect(seconds(["2024-01-01", "2024-01-01 10:30"])).toMatchObject({ kind: "datetime", unread: 0, values: [day, day + 37800] });
-    expect(seconds([...many(["2024-01-01"], 99), "2024-01-01T10:30:00Z"])).toMatchObject({ kind: "datetime", unread: 0 });
+    expect(seconds(["2024-01-01", "2024-01-01 10:30"])).toMatchObject({
+      kind: "datetime",
+      unread: 0,
+      values: [day, day + 37800],
+    });
+    expect(seconds([...many(["2024-01-01"], 99), "2024-01-01T10:30:00Z"])).toMatchObject({
+      kind: "datetime",
+      unread: 0,
+    });
     expect(seconds([...many(["2024-01-01 10:30"], 99), "2024-01-01"]).values.at(-1)).toBe(day);
     expect(seconds(["13.1.2024", "13.1.2024 10:30"]).values[0]).toBe(day + 12 * 86400);
     expect(seconds(["3 Mar 2024", "3 Mar 2024 10:30"]).kind).toBe("datetime");
     expect(seconds(["2024-01-01", "2024-01-02"]).kind).toBe("date");
   });
   test("in letters that the sheet gives too", () => {
-    expect(seconds(["01/02/2024", "01/02/2024 10:30"], { type: "datetime", read: "%d/%m/%Y %H:%M" })).toMatchObject({ unread: 0, values: [day + 31 * 86400, day + 31 * 86400 + 37800] });
+    expect(seconds(["01/02/2024", "01/02/2024 10:30"], { type: "datetime", read: "%d/%m/%Y %H:%M" })).toMatchObject({
+      unread: 0,
+      values: [day + 31 * 86400, day + 31 * 86400 + 37800],
+    });
     expect(seconds(["1.2.", "01/02/2024 10:30"], { type: "datetime", read: "%d/%m/%Y %H:%M" }).unread).toBe(1);
   });
   test("finer ones are cut down to milliseconds, before 1970 too, and that is said", () => {
@@ -80,7 +102,9 @@ describe("moments", () => {
         const german = `${(date as string).split("-").reverse().join(".")} ${time}`;
         expect(seconds([text, "2024-01-01 00:00"]).values[0]).toBe(milliseconds / 1000);
         expect(seconds([german, "13.1.2024"]).values[0]).toBe(milliseconds / 1000);
-        expect(seconds([`${date} ${time}`], { type: "datetime", read: "%Y-%m-%d %H:%M:%S.%f" }).values[0]).toBe(milliseconds / 1000);
+        expect(seconds([`${date} ${time}`], { type: "datetime", read: "%Y-%m-%d %H:%M:%S.%f" }).values[0]).toBe(
+          milliseconds / 1000,
+        );
       }),
       { numRuns: 100 },
     );

@@ -1,7 +1,18 @@
 import { type Column, type Kind, type NumericKind, textColumn } from "../table/column";
 import type { ColumnInfo } from "../table/table";
 import { isFiner, readIsoDate, type TimeReader, timeReader } from "../table/time-text";
-import { type DateReaders, dayFirst, hasOffset, isoDatetime, isoMonth, length, minutesSeconds, monthFirst, written, yearFirst } from "./dates";
+import {
+  type DateReaders,
+  dayFirst,
+  hasOffset,
+  isoDatetime,
+  isoMonth,
+  length,
+  minutesSeconds,
+  monthFirst,
+  written,
+  yearFirst,
+} from "./dates";
 import type { QuickColumn, ToldReader } from "./cell-column";
 import { type DecimalMark, decimalOf, isAmbiguous, isCode, numberReader, undress } from "./numbers";
 import { type ColumnReport, MOST_EXAMPLES } from "./report";
@@ -35,9 +46,18 @@ const ENOUGH = 0.95;
 /** More different odd spellings than this are no way of writing missing. */
 const MOST_ODD = 3;
 
-const BOOLEANS = new Map([["true", 1], ["false", 0], ["yes", 1], ["no", 0]]);
-const readBoolean: CellReader = (text) => BOOLEANS.get(text.length <= 8 ? text.trim().toLowerCase() : text) ?? Number.NaN;
-const trimmed = (reader: TimeReader): CellReader => (text) => reader(text.trim());
+const BOOLEANS = new Map([
+  ["true", 1],
+  ["false", 0],
+  ["yes", 1],
+  ["no", 0],
+]);
+const readBoolean: CellReader = (text) =>
+  BOOLEANS.get(text.length <= 8 ? text.trim().toLowerCase() : text) ?? Number.NaN;
+const trimmed =
+  (reader: TimeReader): CellReader =>
+  (text) =>
+    reader(text.trim());
 
 interface Candidate {
   kind: NumericKind;
@@ -86,7 +106,11 @@ function candidates({ decimal, zone }: Habits): Candidate[] {
     { kind: "date", read: trimmed(isoMonth), note: "a month stands for its first day" },
     ...dates(dayFirst, "read as day, month, year", "day and month"),
     ...dates(monthFirst, "read as month, day, year", "day and month"),
-    { kind: "duration", read: trimmed(minutesSeconds), note: 'read as minutes and seconds; for hours and minutes say {type: duration, read: "%H:%M"}' },
+    {
+      kind: "duration",
+      read: trimmed(minutesSeconds),
+      note: 'read as minutes and seconds; for hours and minutes say {type: duration, read: "%H:%M"}',
+    },
   ];
 }
 
@@ -101,7 +125,12 @@ function wished(kind: NumericKind, habits: Habits): CellReader {
   }
   if (kind === "boolean") return (text) => (text === "1" ? 1 : text === "0" ? 0 : readBoolean(text));
   if (kind === "duration") return firstOf([length, minutesSeconds]);
-  const whole = firstOf([readIsoDate, isoDatetime(habits.zone), ...[yearFirst, written, dayFirst].flatMap(({ date, datetime }) => [date, datetime]), isoMonth]);
+  const whole = firstOf([
+    readIsoDate,
+    isoDatetime(habits.zone),
+    ...[yearFirst, written, dayFirst].flatMap(({ date, datetime }) => [date, datetime]),
+    isoMonth,
+  ]);
   return kind === "datetime" ? whole : (text) => Math.floor(whole(text) / 86400) * 86400;
 }
 
@@ -117,7 +146,11 @@ function firstOf(readers: readonly TimeReader[]): CellReader {
 }
 
 /** What a reader makes of every different text, and how many cells it cannot read. */
-function readAll({ dictionary }: RawColumn, counts: Uint32Array, read: CellReader): { byCode: Float64Array; unread: number } {
+function readAll(
+  { dictionary }: RawColumn,
+  counts: Uint32Array,
+  read: CellReader,
+): { byCode: Float64Array; unread: number } {
   const byCode = new Float64Array(dictionary.length);
   let unread = 0;
   for (let code = 0; code < byCode.length; code++) {
@@ -163,7 +196,11 @@ function dressOf({ dictionary }: RawColumn, counts: Uint32Array): { info?: Colum
     else plain += cells;
     if (dress?.currency) currencies.add(dress.currency);
   });
-  if (percent && plain) return { info: { format: ".1~%" }, note: `${percent} cells have a percent sign and ${plain} have none; 12 % was read as 0.12, 12 as 12` };
+  if (percent && plain)
+    return {
+      info: { format: ".1~%" },
+      note: `${percent} cells have a percent sign and ${plain} have none; 12 % was read as 0.12, 12 as 12`,
+    };
   if (percent) return { info: { format: ".1~%" }, note: "percent: 12 % was read as 0.12" };
   const [currency] = currencies;
   if (currencies.size > 1) return { note: `amounts in several currencies: ${[...currencies].join(", ")}` };
@@ -171,7 +208,13 @@ function dressOf({ dictionary }: RawColumn, counts: Uint32Array): { info?: Colum
 }
 
 /** The same for texts in a row each, `null` where one is missing. */
-export function inferColumn(name: string, texts: readonly (string | null)[], wish: ColumnWish = {}, habits: Habits = USUAL, spellings: ReadonlySet<string> = new Set()): Inferred {
+export function inferColumn(
+  name: string,
+  texts: readonly (string | null)[],
+  wish: ColumnWish = {},
+  habits: Habits = USUAL,
+  spellings: ReadonlySet<string> = new Set(),
+): Inferred {
   return inferCells(name, textColumn(texts, texts.length), wish, habits, spellings);
 }
 
@@ -179,7 +222,13 @@ export function inferColumn(name: string, texts: readonly (string | null)[], wis
  * Turns the cells of a column into a column, by the sheet's wish or by looking at every cell. Cells
  * that cannot be read become missing and are counted.
  */
-export function inferCells(name: string, cells: RawColumn, wish: ColumnWish, habits: Habits, spellings: ReadonlySet<string>): Inferred {
+export function inferCells(
+  name: string,
+  cells: RawColumn,
+  wish: ColumnWish,
+  habits: Habits,
+  spellings: ReadonlySet<string>,
+): Inferred {
   const raw = withoutMissing(cells, spellings);
   const counts = new Uint32Array(raw.dictionary.length);
   let missing = 0;
@@ -189,11 +238,19 @@ export function inferCells(name: string, cells: RawColumn, wish: ColumnWish, hab
   }
   const report: ColumnReport = { name, kind: "text", missing, unread: 0, examples: [] };
   const known = raw.codes.length - missing;
-  const asText = (note?: string): Inferred => ({ column: { kind: "text", ...raw }, report: note === undefined ? report : { ...report, note } });
+  const asText = (note?: string): Inferred => ({
+    column: { kind: "text", ...raw },
+    report: note === undefined ? report : { ...report, note },
+  });
   const take = (kind: NumericKind, byCode: Float64Array, unread: number, note?: string): Inferred => {
     report.kind = kind;
     report.unread = unread;
-    const said = kind === "number" ? dressOf(raw, counts) : kind === "datetime" && raw.dictionary.some(hasOffset) ? { info: { unit: habits.zoneName }, note: `times with an offset are told in ${habits.zoneName}` } : {};
+    const said =
+      kind === "number"
+        ? dressOf(raw, counts)
+        : kind === "datetime" && raw.dictionary.some(hasOffset)
+          ? { info: { unit: habits.zoneName }, note: `times with an offset are told in ${habits.zoneName}` }
+          : {};
     const finer = kind === "datetime" && raw.dictionary.some(isFiner) ? CUT_DOWN : undefined;
     const notes = [note, said.note, finer].filter((words) => words !== undefined);
     if (notes.length) report.note = notes.join("; ");
@@ -211,11 +268,13 @@ export function inferCells(name: string, cells: RawColumn, wish: ColumnWish, hab
   /** Notes the spellings that could not be read, if they are so few that they may stand for missing. */
   const addOdd = (byCode: Float64Array) => {
     const odd = new Set<string>();
-    for (let code = 0; code < byCode.length && odd.size <= MOST_ODD; code++) if (counts[code] && Number.isNaN(byCode[code])) odd.add((raw.dictionary[code] as string).trim());
+    for (let code = 0; code < byCode.length && odd.size <= MOST_ODD; code++)
+      if (counts[code] && Number.isNaN(byCode[code])) odd.add((raw.dictionary[code] as string).trim());
     noteOdd(report, odd);
   };
   if (wish.type === "text") return asText();
-  if (wish.type === "place") return { column: { kind: "text", ...raw, place: true }, report: { ...report, kind: "place" } };
+  if (wish.type === "place")
+    return { column: { kind: "text", ...raw, place: true }, report: { ...report, kind: "place" } };
   if (wish.type) {
     const { byCode, unread } = readAll(raw, counts, wishedReader(wish.type, wish.read, habits));
     return take(wish.type, byCode, unread);
@@ -225,25 +284,40 @@ export function inferCells(name: string, cells: RawColumn, wish: ColumnWish, hab
   const stride = Math.max(1, Math.floor(raw.dictionary.length / 60));
   const probe = [...counts.keys()].filter((code) => code % stride === 0 && counts[code]).slice(0, 60);
   const cellsOf = (codes: readonly number[]) => codes.reduce((sum, code) => sum + (counts[code] as number), 0);
-  const readable = candidates(habits).filter(({ read }) => cellsOf(probe.filter((code) => !Number.isNaN(read(raw.dictionary[code] as string)))) >= cellsOf(probe) * 0.3);
+  const readable = candidates(habits).filter(
+    ({ read }) =>
+      cellsOf(probe.filter((code) => !Number.isNaN(read(raw.dictionary[code] as string)))) >= cellsOf(probe) * 0.3,
+  );
   let best: { candidate: Candidate; byCode: Float64Array; unread: number } | undefined;
   for (const candidate of readable) {
     const { proof } = candidate;
     if (proof && !raw.dictionary.some((text, code) => counts[code] && !Number.isNaN(proof(text)))) continue;
     const { byCode, unread } = readAll(raw, counts, candidate.read);
     if (known - unread < known * ENOUGH) {
-      if (candidate.note === undefined && candidate.kind !== "boolean" && known - unread >= known * 0.6 && report.odd === undefined) addOdd(byCode);
+      if (
+        candidate.note === undefined &&
+        candidate.kind !== "boolean" &&
+        known - unread >= known * 0.6 &&
+        report.odd === undefined
+      )
+        addOdd(byCode);
       continue;
     }
     if (!best || unread < best.unread) best = { candidate, byCode, unread };
-    else if (unread === best.unread && candidate.rival !== undefined && best.candidate.rival === candidate.rival && differ(byCode, best.byCode)) {
-      return asText("looks like dates, but day and month cannot be told apart; say how with read: \"%d/%m/%Y\"");
+    else if (
+      unread === best.unread &&
+      candidate.rival !== undefined &&
+      best.candidate.rival === candidate.rival &&
+      differ(byCode, best.byCode)
+    ) {
+      return asText('looks like dates, but day and month cannot be told apart; say how with read: "%d/%m/%Y"');
     }
     if (unread === 0 && candidate.note === undefined) break;
   }
   if (!best) return asText();
   if (best.candidate.kind === "number") {
-    if (raw.dictionary.some(isCode)) return asText("digits with leading zeros, or too many for a number, are kept as text");
+    if (raw.dictionary.some(isCode))
+      return asText("digits with leading zeros, or too many for a number, are kept as text");
     const ambiguous = best.candidate.note === undefined ? ambiguity(raw.dictionary, habits.decimal) : undefined;
     if (ambiguous !== undefined) return take("number", best.byCode, best.unread, ambiguous);
   }
@@ -254,7 +328,13 @@ export function inferCells(name: string, cells: RawColumn, wish: ColumnWish, hab
  * A column that was read as it came. Answers nothing where its odd cells show that it may be
  * something else: then every cell must be looked at.
  */
-export function inferQuick(name: string, { kind, values, empty, odd, oddCount, told }: QuickColumn, wish: ColumnWish, habits: Habits, spellings: ReadonlySet<string>): Inferred | undefined {
+export function inferQuick(
+  name: string,
+  { kind, values, empty, odd, oddCount, told }: QuickColumn,
+  wish: ColumnWish,
+  habits: Habits,
+  spellings: ReadonlySet<string>,
+): Inferred | undefined {
   const report: ColumnReport = { name, kind, missing: empty, unread: 0, examples: [] };
   if (told) {
     report.unread = oddCount;
@@ -263,7 +343,10 @@ export function inferQuick(name: string, { kind, values, empty, odd, oddCount, t
     return { column: { kind, values }, report };
   }
   if (wish.type !== undefined && (wish.type !== kind || wish.read !== undefined)) return undefined;
-  const read = kind === "number" ? numberReader(habits.decimal) : trimmed(kind === "duration" ? length : eitherOf(isoDatetime(habits.zone), readIsoDate));
+  const read =
+    kind === "number"
+      ? numberReader(habits.decimal)
+      : trimmed(kind === "duration" ? length : eitherOf(isoDatetime(habits.zone), readIsoDate));
   const unreadable = new Set<string>();
   if (kind === "datetime" && [...odd.values()].some(isFiner)) report.note = CUT_DOWN;
   for (const [row, text] of odd) {
@@ -288,18 +371,22 @@ export function inferQuick(name: string, { kind, values, empty, odd, oddCount, t
 
 /** Spellings that could not be read may stand for missing, if they are few, short and without figures. */
 function noteOdd(report: ColumnReport, odd: ReadonlySet<string>) {
-  if (odd.size && odd.size <= MOST_ODD && [...odd].every((text) => text.length <= 12 && !/\d/.test(text))) report.odd = [...odd];
+  if (odd.size && odd.size <= MOST_ODD && [...odd].every((text) => text.length <= 12 && !/\d/.test(text)))
+    report.odd = [...odd];
 }
 
 /** A reader that can go by the sheet's own words as cells stream by: times in letters that it gives. */
 export function toldReader({ type, read }: ColumnWish, spellings: ReadonlySet<string>): ToldReader | undefined {
   if (read === undefined || (type !== "date" && type !== "datetime" && type !== "duration")) return undefined;
   const made = timeReader(read, type);
-  return typeof made === "function" ? { kind: type, read: trimmed(made), isMissing: (text) => isMissingText(text, spellings) } : undefined;
+  return typeof made === "function"
+    ? { kind: type, read: trimmed(made), isMissing: (text) => isMissingText(text, spellings) }
+    : undefined;
 }
 
 /** Kinds that a column may turn out to be while it streams by, by what the sheet wishes of it. */
-export const mayTurnOut = ({ type, read }: ColumnWish): boolean => read === undefined && (type === undefined || type === "number" || type === "datetime" || type === "duration");
+export const mayTurnOut = ({ type, read }: ColumnWish): boolean =>
+  read === undefined && (type === undefined || type === "number" || type === "datetime" || type === "duration");
 
 /** The cells with spellings of missing taken out. */
 function withoutMissing({ codes, dictionary }: RawColumn, spellings: ReadonlySet<string>): RawColumn {
@@ -316,7 +403,8 @@ function withoutMissing({ codes, dictionary }: RawColumn, spellings: ReadonlySet
 function addExamples(report: ColumnReport, { codes, dictionary }: RawColumn, byCode: Float64Array) {
   for (let row = 0; row < codes.length && report.examples.length < MOST_EXAMPLES; row++) {
     const code = codes[row] as number;
-    if (code >= 0 && Number.isNaN(byCode[code])) report.examples.push({ row: row + 1, text: dictionary[code] as string });
+    if (code >= 0 && Number.isNaN(byCode[code]))
+      report.examples.push({ row: row + 1, text: dictionary[code] as string });
   }
 }
 
@@ -333,7 +421,9 @@ function ambiguity(dictionary: readonly string[], decimal: DecimalMark): string 
     if (!text.includes(mark) || !isAmbiguous(text)) return undefined;
     example ??= text;
   }
-  return example === undefined ? undefined : `"${example}" is read as ${numberReader(decimal)(example)}; where the ${mark === "," ? "comma" : "point"} stands before decimals, say {type: number, read: "${mark === "," ? "1,5" : "1.5"}"}`;
+  return example === undefined
+    ? undefined
+    : `"${example}" is read as ${numberReader(decimal)(example)}; where the ${mark === "," ? "comma" : "point"} stands before decimals, say {type: number, read: "${mark === "," ? "1,5" : "1.5"}"}`;
 }
 
 /** The reader of cells that a sheet asks for. */

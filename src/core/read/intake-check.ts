@@ -40,14 +40,21 @@ function likeness(a: Column, b: Column): number {
 }
 
 /** Pairs of a column that is gone and one that is new and seem to be the same under another name. */
-function renamings(before: Table, after: Table, gone: readonly string[], added: readonly string[]): Map<string, string> {
+function renamings(
+  before: Table,
+  after: Table,
+  gone: readonly string[],
+  added: readonly string[],
+): Map<string, string> {
   const pairs = new Map<string, string>();
   const free = new Set(added);
   for (const name of gone) {
     const column = before.columns.get(name) as Column;
     const scored = [...free]
       .map((other) => {
-        const named = nearest(name, [other]) !== undefined || other.toLowerCase().replace(/[^a-z0-9]/g, "") === name.toLowerCase().replace(/[^a-z0-9]/g, "");
+        const named =
+          nearest(name, [other]) !== undefined ||
+          other.toLowerCase().replace(/[^a-z0-9]/g, "") === name.toLowerCase().replace(/[^a-z0-9]/g, "");
         return { other, score: likeness(column, after.columns.get(other) as Column) + (named ? 0.5 : 0) };
       })
       .sort((a, b) => b.score - a.score);
@@ -59,7 +66,8 @@ function renamings(before: Table, after: Table, gone: readonly string[], added: 
   return pairs;
 }
 
-const listed = (values: readonly string[]) => `${values.slice(0, 5).join(", ")}${values.length > 5 ? ` and ${values.length - 5} more` : ""}`;
+const listed = (values: readonly string[]) =>
+  `${values.slice(0, 5).join(", ")}${values.length > 5 ? ` and ${values.length - 5} more` : ""}`;
 
 function written(kind: string, value: number): string {
   if (kind === "date" || kind === "datetime") return isoDate(value);
@@ -68,26 +76,56 @@ function written(kind: string, value: number): string {
 
 function changesOf(name: string, old: Column, now: Column): IntakeChange[] {
   const [from, to] = [kindOf(old), kindOf(now)];
-  if (from !== to) return [{ what: "kind", column: name, says: `${name} held ${from} and now holds ${to}`, grave: true }];
+  if (from !== to)
+    return [{ what: "kind", column: name, says: `${name} held ${from} and now holds ${to}`, grave: true }];
   const changes: IntakeChange[] = [];
   const [before, after] = [summarize(old), summarize(now)];
   const share = (summary: typeof before) => (summary.rows ? summary.missing / summary.rows : 0);
-  if (share(after) > share(before) + 0.05) changes.push({ what: "missing", column: name, says: `${name} was missing in ${Math.round(share(before) * 100)} % of rows and is now in ${Math.round(share(after) * 100)} %`, grave: false });
+  if (share(after) > share(before) + 0.05)
+    changes.push({
+      what: "missing",
+      column: name,
+      says: `${name} was missing in ${Math.round(share(before) * 100)} % of rows and is now in ${Math.round(share(after) * 100)} %`,
+      grave: false,
+    });
   if (old.kind === "text" && now.kind === "text" && !old.place) {
     const [left, right] = [valuesOf(old), valuesOf(now)];
     if (left.size > MOST_CATEGORIES && right.size > MOST_CATEGORIES) return changes;
     const added = [...right].filter((value) => !left.has(value)).sort();
     const gone = [...left].filter((value) => !right.has(value)).sort();
-    if (added.length) changes.push({ what: "categories", column: name, says: `${name} has new values: ${listed(added)}`, grave: false });
-    if (gone.length) changes.push({ what: "categories", column: name, says: `${name} lacks ${listed(gone)}`, grave: false });
+    if (added.length)
+      changes.push({
+        what: "categories",
+        column: name,
+        says: `${name} has new values: ${listed(added)}`,
+        grave: false,
+      });
+    if (gone.length)
+      changes.push({ what: "categories", column: name, says: `${name} lacks ${listed(gone)}`, grave: false });
     return changes;
   }
   if (!before.range || !after.range) return changes;
   const [low, middle, high] = before.range.quartiles;
   const reach = Math.max(high - low, 1e-12);
   // Times go on from month to month; that they move is no news.
-  if (to !== "date" && to !== "datetime" && Math.abs(after.range.quartiles[1] - middle) > reach) changes.push({ what: "range", column: name, says: `${name} has moved: its median was ${written(from, middle)} and is ${written(to, after.range.quartiles[1])}`, grave: false });
-  else if (to !== "date" && to !== "datetime" && (after.range.most > before.range.most + 3 * reach || after.range.least < before.range.least - 3 * reach)) changes.push({ what: "range", column: name, says: `${name} reaches ${written(to, after.range.least)} to ${written(to, after.range.most)}; it was ${written(from, before.range.least)} to ${written(from, before.range.most)}`, grave: false });
+  if (to !== "date" && to !== "datetime" && Math.abs(after.range.quartiles[1] - middle) > reach)
+    changes.push({
+      what: "range",
+      column: name,
+      says: `${name} has moved: its median was ${written(from, middle)} and is ${written(to, after.range.quartiles[1])}`,
+      grave: false,
+    });
+  else if (
+    to !== "date" &&
+    to !== "datetime" &&
+    (after.range.most > before.range.most + 3 * reach || after.range.least < before.range.least - 3 * reach)
+  )
+    changes.push({
+      what: "range",
+      column: name,
+      says: `${name} reaches ${written(to, after.range.least)} to ${written(to, after.range.most)}; it was ${written(from, before.range.least)} to ${written(from, before.range.most)}`,
+      grave: false,
+    });
   return changes;
 }
 
@@ -99,15 +137,21 @@ export function intakeChanges(before: Table, after: Table): IntakeChange[] {
   const renamed = renamings(before, after, gone, added);
   for (const name of gone) {
     const to = renamed.get(name);
-    changes.push(to === undefined ? { what: "gone", column: name, says: `the column ${name} is gone`, grave: true } : { what: "renamed", column: name, says: `${name} seems to be called ${to} now`, grave: true });
+    changes.push(
+      to === undefined
+        ? { what: "gone", column: name, says: `the column ${name} is gone`, grave: true }
+        : { what: "renamed", column: name, says: `${name} seems to be called ${to} now`, grave: true },
+    );
   }
   const taken = new Set(renamed.values());
-  for (const name of added) if (!taken.has(name)) changes.push({ what: "new", column: name, says: `the column ${name} is new`, grave: false });
+  for (const name of added)
+    if (!taken.has(name)) changes.push({ what: "new", column: name, says: `the column ${name} is new`, grave: false });
   for (const [name, column] of before.columns) {
     const now = after.columns.get(name);
     if (now) changes.push(...changesOf(name, column, now));
   }
   const [from, to] = [before.rowCount, after.rowCount];
-  if (to < from * 0.5 || to > from * 2) changes.push({ what: "rows", says: `${to} rows, where there were ${from}`, grave: to === 0 });
+  if (to < from * 0.5 || to > from * 2)
+    changes.push({ what: "rows", says: `${to} rows, where there were ${from}`, grave: to === 0 });
   return changes;
 }

@@ -8,15 +8,29 @@ import { jsonProblemAt } from "./json-place";
 /** A table as plain rows, in the order of its columns. */
 function plain(text: string, options: Parameters<typeof readJson>[2] = {}) {
   const { table, findings, report } = readJson("t.json", text, options);
-  const rows = Array.from({ length: table.rowCount }, (_, row) => [...table.columns.values()].map((column) => valueAt(column, row)));
-  return { heads: [...table.columns].map(([name, { kind }]) => `${name}: ${kind}`), rows, codes: findings.map(({ code }) => code), message: findings[0]?.message, notes: report.notes, missing: report.columns.map(({ missing }) => missing) };
+  const rows = Array.from({ length: table.rowCount }, (_, row) =>
+    [...table.columns.values()].map((column) => valueAt(column, row)),
+  );
+  return {
+    heads: [...table.columns].map(([name, { kind }]) => `${name}: ${kind}`),
+    rows,
+    codes: findings.map(({ code }) => code),
+    message: findings[0]?.message,
+    notes: report.notes,
+    missing: report.columns.map(({ missing }) => missing),
+  };
 }
 
 describe("JSON as a table", () => {
   it("is a list of objects, with columns in the order in which they come up", () => {
-    const { heads, rows, missing } = plain('[{"berth":"Granary","ships":3,"open":true},{"ships":4.5,"berth":null,"late":"2024-03-01"}]');
+    const { heads, rows, missing } = plain(
+      '[{"berth":"Granary","ships":3,"open":true},{"ships":4.5,"berth":null,"late":"2024-03-01"}]',
+    );
     expect(heads).toEqual(["berth: text", "ships: number", "open: boolean", "late: date"]);
-    expect(rows.map((row) => row.slice(0, 3))).toEqual([["Granary", 3, true], [null, 4.5, null]]);
+    expect(rows.map((row) => row.slice(0, 3))).toEqual([
+      ["Granary", 3, true],
+      [null, 4.5, null],
+    ]);
     expect(missing).toEqual([1, 0, 1, 1]);
   });
 
@@ -36,13 +50,25 @@ describe("JSON as a table", () => {
   });
 
   it("is a list found in an object around it, and one object alone is one row", () => {
-    expect(plain('{"made":"2024","data":[{"n":1},{"n":2}]}')).toMatchObject({ rows: [[1], [2]], notes: ['the rows were found under "data"'] });
+    expect(plain('{"made":"2024","data":[{"n":1},{"n":2}]}')).toMatchObject({
+      rows: [[1], [2]],
+      notes: ['the rows were found under "data"'],
+    });
     expect(plain('{"n":1,"k":"a"}').rows).toEqual([[1, "a"]]);
   });
 
   it("gives objects within objects dotted names, and lists of plain values one text", () => {
-    const { heads, rows } = plain('[{"at":{"lat":1.5,"lon":2,"sea":{"name":"Merrow"}},"tags":["a","b"],"legs":[{"km":1}],"none":{}}]');
-    expect(heads.map((head) => head.split(":")[0])).toEqual(["at.lat", "at.lon", "at.sea.name", "tags", "legs", "none"]);
+    const { heads, rows } = plain(
+      '[{"at":{"lat":1.5,"lon":2,"sea":{"name":"Merrow"}},"tags":["a","b"],"legs":[{"km":1}],"none":{}}]',
+    );
+    expect(heads.map((head) => head.split(":")[0])).toEqual([
+      "at.lat",
+      "at.lon",
+      "at.sea.name",
+      "tags",
+      "legs",
+      "none",
+    ]);
     expect(rows[0]).toEqual([1.5, 2, "Merrow", "a, b", '[{"km":1}]', "{}"]);
   });
 
@@ -53,11 +79,16 @@ describe("JSON as a table", () => {
   });
 
   it("keeps whole numbers beyond 2^53 apart, as text with all their digits", () => {
-    const { heads, rows } = plain('[{"id":9007199254740993,"n":"9007199254740993"},{"id":-9007199254740995,"n":"\\"12345678901234567890"},{"id":9007199254740992,"n":"x"}]');
+    const { heads, rows } = plain(
+      '[{"id":9007199254740993,"n":"9007199254740993"},{"id":-9007199254740995,"n":"\\"12345678901234567890"},{"id":9007199254740992,"n":"x"}]',
+    );
     expect(heads[0]).toBe("id: text");
     expect(rows.map(([id]) => id)).toEqual(["9007199254740993", "-9007199254740995", "9007199254740992"]);
     expect(plain('{"id":[123456789012345678901,1]}').rows).toEqual([["123456789012345678901"], ["1"]]);
-    expect(plain('{"id":9007199254740993}\n{"id":9007199254740994}\n').rows).toEqual([["9007199254740993"], ["9007199254740994"]]);
+    expect(plain('{"id":9007199254740993}\n{"id":9007199254740994}\n').rows).toEqual([
+      ["9007199254740993"],
+      ["9007199254740994"],
+    ]);
     expect(plain('[{"ids":[9007199254740993,5]}]').rows).toEqual([["9007199254740993, 5"]]);
   });
 
@@ -71,7 +102,10 @@ describe("JSON as a table", () => {
     const { heads, rows } = plain('[{"__proto__":1,"constructor":2,"toString":"a"}]');
     expect(heads).toEqual(["__proto__: number", "constructor: number", "toString: text"]);
     expect(rows).toEqual([[1, 2, "a"]]);
-    expect(plain('{"__proto__":[1,2],"hasOwnProperty":[3,4]}').rows).toEqual([[1, 3], [2, 4]]);
+    expect(plain('{"__proto__":[1,2],"hasOwnProperty":[3,4]}').rows).toEqual([
+      [1, 3],
+      [2, 4],
+    ]);
   });
 
   it.each([
@@ -100,22 +134,46 @@ describe("JSON as a table", () => {
     fc.assert(
       fc.property(fc.array(fc.record({ a: cell, b: cell }), { minLength: 1, maxLength: 20 }), (rows) => {
         const lines = rows.map((row) => JSON.stringify(row)).join("\n");
-        for (const text of [JSON.stringify(rows), lines, JSON.stringify({ a: rows.map(({ a }) => a), b: rows.map(({ b }) => b) })]) {
+        for (const text of [
+          JSON.stringify(rows),
+          lines,
+          JSON.stringify({ a: rows.map(({ a }) => a), b: rows.map(({ b }) => b) }),
+        ]) {
           const { table } = readJson("t.json", text);
-          expect(rows.map((_, row) => ({ a: valueAt(table.columns.get("a") as never, row), b: valueAt(table.columns.get("b") as never, row) }))).toEqual(rows);
+          expect(
+            rows.map((_, row) => ({
+              a: valueAt(table.columns.get("a") as never, row),
+              b: valueAt(table.columns.get("b") as never, row),
+            })),
+          ).toEqual(rows);
         }
       }),
     );
   });
 
   it("finds the very place at which a text stops being JSON", () => {
-    for (const [text, at] of [["", 0], ["{", 1], ['{"a" 1}', 5], ["[1,]", 3], ["[1 2]", 3], ['["a\nb"]', 1], ["01", 1], ["{'a':1}", 1], ["[1]]", 3], ["nul", 0], ["  x", 2]] as const) expect(jsonProblemAt(text), text).toBe(at);
+    for (const [text, at] of [
+      ["", 0],
+      ["{", 1],
+      ['{"a" 1}', 5],
+      ["[1,]", 3],
+      ["[1 2]", 3],
+      ['["a\nb"]', 1],
+      ["01", 1],
+      ["{'a':1}", 1],
+      ["[1]]", 3],
+      ["nul", 0],
+      ["  x", 2],
+    ] as const)
+      expect(jsonProblemAt(text), text).toBe(at);
   });
 
   it("reads every sound text to its end", () => {
-    fc.assert(fc.property(fc.json(), fc.constantFrom("", " ", "\n\t"), (json, space) => {
+    fc.assert(
+      fc.property(fc.json(), fc.constantFrom("", " ", "\n\t"), (json, space) => {
         expect(jsonProblemAt(space + json + space)).toBe((space + json + space).length);
-      }));
+      }),
+    );
   });
 
   it("keeps the columns of an object of lists that are all empty, as a week without calls has them", () => {
@@ -124,21 +182,47 @@ describe("JSON as a table", () => {
   });
 
   it("never throws, and its columns are equally long, whatever the text", () => {
-    const piece = fc.constantFrom("{", "}", "[", "]", '"a"', ":", ",", "1", "null", "true", "\n", " ", '{"a":1}', "\\", "[".repeat(50));
+    const piece = fc.constantFrom(
+      "{",
+      "}",
+      "[",
+      "]",
+      '"a"',
+      ":",
+      ",",
+      "1",
+      "null",
+      "true",
+      "\n",
+      " ",
+      '{"a":1}',
+      "\\",
+      "[".repeat(50),
+    );
     fc.assert(
-      fc.property(fc.oneof(fc.array(piece, { maxLength: 30 }).map((pieces) => pieces.join("")), fc.json()), (text) => {
-        const { table, findings } = readJson("t.json", text);
-        for (const column of table.columns.values()) expect(column.kind === "text" ? column.codes.length : column.values.length).toBe(table.rowCount);
-        if (table.columns.size === 0) expect(findings.length).toBeGreaterThan(0);
-      }),
+      fc.property(
+        fc.oneof(
+          fc.array(piece, { maxLength: 30 }).map((pieces) => pieces.join("")),
+          fc.json(),
+        ),
+        (text) => {
+          const { table, findings } = readJson("t.json", text);
+          for (const column of table.columns.values())
+            expect(column.kind === "text" ? column.codes.length : column.values.length).toBe(table.rowCount);
+          if (table.columns.size === 0) expect(findings.length).toBeGreaterThan(0);
+        },
+      ),
       { numRuns: 400 },
     );
     expect(readJson("t.json", "[".repeat(100_000)).findings.length).toBe(1);
   });
 
   it("is read by a sheet like any other table", () => {
-    const sheet = "still: 1\nreport: R\ntables:\n  t: {read: calls.json}\ncharts:\n  c: {from: t, draw: bars, y: at.berth, x: count()}\n";
-    const compiled = compileText(sheet.replace("at.berth", "'`at.berth`'"), { "calls.json": '[{"at":{"berth":"a"}},{"at":{"berth":"b"}}]' });
+    const sheet =
+      "still: 1\nreport: R\ntables:\n  t: {read: calls.json}\ncharts:\n  c: {from: t, draw: bars, y: at.berth, x: count()}\n";
+    const compiled = compileText(sheet.replace("at.berth", "'`at.berth`'"), {
+      "calls.json": '[{"at":{"berth":"a"}},{"at":{"berth":"b"}}]',
+    });
     expect(compiled.findings).toEqual([]);
     expect(compiled.accounts[0]?.rowCount).toBe(2);
   });

@@ -4,7 +4,8 @@ export type NumberMeaning = "number" | "date" | "datetime" | "time";
 /** Formats that have only a number in the file (ECMA-376, part 1, 18.8.30). */
 function builtIn(id: number): NumberMeaning {
   if (id === 22) return "datetime";
-  if ((id >= 14 && id <= 17) || (id >= 27 && id <= 31) || (id >= 34 && id <= 36) || (id >= 50 && id <= 58)) return "date";
+  if ((id >= 14 && id <= 17) || (id >= 27 && id <= 31) || (id >= 34 && id <= 36) || (id >= 50 && id <= 58))
+    return "date";
   return (id >= 18 && id <= 21) || id === 32 || id === 33 || (id >= 45 && id <= 47) ? "time" : "number";
 }
 

@@ -21,7 +21,10 @@ const LARGEST = 9007199254740992n;
 const hexadecimal = (bytes: Uint8Array) => Array.from(bytes, (byte) => byte.toString(16).padStart(2, "0")).join("");
 
 function textsOf(values: readonly unknown[], text: LeafReader["text"], note?: string): MadeColumn {
-  return { column: textsColumn(values.map((value) => (isMissing(value) ? null : text(value)))), ...(note === undefined ? {} : { note }) };
+  return {
+    column: textsColumn(values.map((value) => (isMissing(value) ? null : text(value)))),
+    ...(note === undefined ? {} : { note }),
+  };
 }
 
 const texts = (text: LeafReader["text"]): LeafReader => ({ text, column: (values) => textsOf(values, text) });
@@ -29,7 +32,11 @@ const texts = (text: LeafReader["text"]): LeafReader => ({ text, column: (values
 type Numeric = Exclude<Column["kind"], "text">;
 
 /** Numbers, of which infinite ones are missing, as everywhere. */
-function numbers(kind: Numeric, read: (value: unknown) => number, text: LeafReader["text"] = (value) => String(read(value))): LeafReader {
+function numbers(
+  kind: Numeric,
+  read: (value: unknown) => number,
+  text: LeafReader["text"] = (value) => String(read(value)),
+): LeafReader {
   return {
     text,
     column(values) {
@@ -39,7 +46,10 @@ function numbers(kind: Numeric, read: (value: unknown) => number, text: LeafRead
         if (number === Number.POSITIVE_INFINITY || number === Number.NEGATIVE_INFINITY) infinite += 1;
         return Number.isFinite(number) ? number : Number.NaN;
       });
-      return { column: { kind, values: found }, ...(infinite ? { note: `${infinite} infinite values are missing` } : {}) };
+      return {
+        column: { kind, values: found },
+        ...(infinite ? { note: `${infinite} infinite values are missing` } : {}),
+      };
     },
   };
 }
@@ -49,7 +59,9 @@ const wholeNumbers: LeafReader = {
   text: String,
   column(values) {
     const beyond = values.some((value) => typeof value === "bigint" && (value > LARGEST || value < -LARGEST));
-    return beyond ? textsOf(values, String, "whole numbers beyond 2^53 are kept as text") : numbers("number", Number).column(values);
+    return beyond
+      ? textsOf(values, String, "whole numbers beyond 2^53 are kept as text")
+      : numbers("number", Number).column(values);
   },
 };
 
@@ -73,8 +85,16 @@ function decimals(scale: number): LeafReader {
     text,
     column(values) {
       const wholes = values.map((value) => (isMissing(value) ? null : wholeOf(value)));
-      if (wholes.some((whole) => whole !== null && (whole > LARGEST || whole < -LARGEST))) return textsOf(values, text, "decimals of more than 15 digits are kept as text");
-      return { column: { kind: "number", values: Float64Array.from(wholes, (whole) => (whole === null ? Number.NaN : scale > 22 ? Number(decimalText(whole, scale)) : Number(whole) / 10 ** scale)) } };
+      if (wholes.some((whole) => whole !== null && (whole > LARGEST || whole < -LARGEST)))
+        return textsOf(values, text, "decimals of more than 15 digits are kept as text");
+      return {
+        column: {
+          kind: "number",
+          values: Float64Array.from(wholes, (whole) =>
+            whole === null ? Number.NaN : scale > 22 ? Number(decimalText(whole, scale)) : Number(whole) / 10 ** scale,
+          ),
+        },
+      };
     },
   };
 }
@@ -100,14 +120,22 @@ function moments(perSecond: number): LeafReader {
         if (found.finer) finer += 1;
         return found.whole / 1000;
       });
-      return { column: { kind: "datetime", values: seconds }, ...(finer ? { note: `${finer} times are finer than milliseconds and were cut down to them` } : {}) };
+      return {
+        column: { kind: "datetime", values: seconds },
+        ...(finer ? { note: `${finer} times are finer than milliseconds and were cut down to them` } : {}),
+      };
     },
   };
 }
 
 const decoder = new TextDecoder();
 const strict = new TextDecoder("utf-8", { fatal: true });
-const decodedText = (value: unknown) => (value instanceof Uint8Array ? decoder.decode(value) : typeof value === "object" ? JSON.stringify(value) : String(value));
+const decodedText = (value: unknown) =>
+  value instanceof Uint8Array
+    ? decoder.decode(value)
+    : typeof value === "object"
+      ? JSON.stringify(value)
+      : String(value);
 
 /** The text that bytes without any word about them hold, if they can be one. */
 function plainText(bytes: Uint8Array): string | undefined {
@@ -126,7 +154,11 @@ const bytes: LeafReader = {
   column(values) {
     const read = values.map((value) => (value instanceof Uint8Array ? plainText(value) : null));
     if (!read.includes(undefined)) return { column: textsColumn(read as (string | null)[]) };
-    return textsOf(values, (value) => hexadecimal(value as Uint8Array), "bytes that are no text are written as hexadecimal digits");
+    return textsOf(
+      values,
+      (value) => hexadecimal(value as Uint8Array),
+      "bytes that are no text are written as hexadecimal digits",
+    );
   },
 };
 
@@ -134,17 +166,33 @@ const bytes: LeafReader = {
 export function leafReader({ type, converted_type, logical_type, scale }: SchemaElement): LeafReader | string {
   const logical = logical_type?.type;
   const is = (name: string) => logical === name || converted_type === name;
-  const unitOf = (name: "TIMESTAMP" | "TIME") => (logical_type?.type === name ? logical_type.unit : converted_type?.startsWith(`${name}_`) ? converted_type.slice(name.length + 1) : undefined);
+  const unitOf = (name: "TIMESTAMP" | "TIME") =>
+    logical_type?.type === name
+      ? logical_type.unit
+      : converted_type?.startsWith(`${name}_`)
+        ? converted_type.slice(name.length + 1)
+        : undefined;
   if (is("INTERVAL")) return "holds intervals of months, days and milliseconds, which are no length of time";
   if (is("BSON") || is("VARIANT")) return `holds ${is("BSON") ? "BSON" : "values of varying kinds"}`;
   if (is("DECIMAL")) return decimals(logical_type?.type === "DECIMAL" ? logical_type.scale : (scale ?? 0));
-  if (is("DATE")) return numbers("date", (days) => Number(days) * 86400, (days) => writeMoment(Number(days) * 86400));
+  if (is("DATE"))
+    return numbers(
+      "date",
+      (days) => Number(days) * 86400,
+      (days) => writeMoment(Number(days) * 86400),
+    );
   if (type === "INT96") return moments(1e9);
   const [moment, length] = [unitOf("TIMESTAMP"), unitOf("TIME")];
   if (moment !== undefined) return moments(PER_SECOND[moment] ?? 1e3);
   if (length !== undefined) return numbers("duration", (count) => Number(count) / (PER_SECOND[length] ?? 1e3));
   if (type === "BOOLEAN") return numbers("boolean", (value) => (value ? 1 : 0), String);
-  if (is("GEOMETRY") || is("GEOGRAPHY")) return { text: (value) => JSON.stringify(value), column: (values) => ({ column: { ...textsOf(values, (value) => JSON.stringify(value)).column, place: true } as Column }) };
+  if (is("GEOMETRY") || is("GEOGRAPHY"))
+    return {
+      text: (value) => JSON.stringify(value),
+      column: (values) => ({
+        column: { ...textsOf(values, (value) => JSON.stringify(value)).column, place: true } as Column,
+      }),
+    };
   if (is("UTF8") || is("STRING") || is("ENUM") || is("JSON") || is("UUID") || is("NULL")) return texts(decodedText);
   if (is("FLOAT16") || type === "FLOAT" || type === "DOUBLE") return numbers("number", Number);
   return type === "BYTE_ARRAY" || type === "FIXED_LEN_BYTE_ARRAY" ? bytes : wholeNumbers;
@@ -156,10 +204,15 @@ const LOSSY = /^(?:DECIMAL|DATE|TIMESTAMP(?:_MILLIS|_MICROS)?|JSON|ENUM|INTERVAL
 /** The element without what makes its values coarser. */
 export function bareElement(element: SchemaElement): SchemaElement {
   const { converted_type, logical_type, ...rest } = element;
-  return { ...rest, ...(converted_type && !LOSSY.test(converted_type) ? { converted_type } : {}), ...(logical_type && !LOSSY.test(logical_type.type) ? { logical_type } : {}) };
+  return {
+    ...rest,
+    ...(converted_type && !LOSSY.test(converted_type) ? { converted_type } : {}),
+    ...(logical_type && !LOSSY.test(logical_type.type) ? { logical_type } : {}),
+  };
 }
 
-const isList = ({ element: { converted_type, logical_type } }: SchemaTree) => converted_type === "LIST" || logical_type?.type === "LIST";
+const isList = ({ element: { converted_type, logical_type } }: SchemaTree) =>
+  converted_type === "LIST" || logical_type?.type === "LIST";
 
 /** What one value of any shape says as text: lists parted by commas, maps as JSON; or why it cannot be read. */
 function nestedReader(tree: SchemaTree): LeafReader["text"] | string {
@@ -172,13 +225,25 @@ function nestedReader(tree: SchemaTree): LeafReader["text"] | string {
   const problem = parts.find(([, read]) => typeof read === "string");
   if (problem) return problem[1];
   const readers = new Map(parts as [string, LeafReader["text"]][]);
-  return (value) => JSON.stringify(Object.fromEntries(Object.entries(value as object).map(([key, part]) => [key, isMissing(part) ? null : readers.get(key)?.(part)])));
+  return (value) =>
+    JSON.stringify(
+      Object.fromEntries(
+        Object.entries(value as object).map(([key, part]) => [key, isMissing(part) ? null : readers.get(key)?.(part)]),
+      ),
+    );
 }
 
 /** Reads a list; those of nothing but single values are written with commas between them. */
 export function listReader(tree: SchemaTree): LeafReader["text"] | string {
-  const inner = isList(tree) ? tree.children[0] : { ...tree, element: { ...tree.element, repetition_type: "REQUIRED" as const } };
-  const item = inner && isList(tree) ? (inner.children.length === 1 ? (inner.children[0] as SchemaTree) : { ...inner, element: { ...inner.element, repetition_type: "REQUIRED" as const } }) : inner;
+  const inner = isList(tree)
+    ? tree.children[0]
+    : { ...tree, element: { ...tree.element, repetition_type: "REQUIRED" as const } };
+  const item =
+    inner && isList(tree)
+      ? inner.children.length === 1
+        ? (inner.children[0] as SchemaTree)
+        : { ...inner, element: { ...inner.element, repetition_type: "REQUIRED" as const } }
+      : inner;
   if (!item || item.path.length > 12) return "holds lists of a shape that cannot be read";
   const read = nestedReader(item);
   if (typeof read === "string") return read;

@@ -23,7 +23,8 @@ function leavesOf(tree: SchemaTree, path: string[], left: LeftOut[]): Leaf[] {
     };
     const { converted_type, logical_type, repetition_type } = child.element;
     const logical = logical_type?.type;
-    if (converted_type === "MAP" || converted_type === "MAP_KEY_VALUE" || logical === "MAP") return leaveOut("holds maps of keys");
+    if (converted_type === "MAP" || converted_type === "MAP_KEY_VALUE" || logical === "MAP")
+      return leaveOut("holds maps of keys");
     if (logical === "VARIANT") return leaveOut("holds values of varying kinds");
     if (own.length > DEEPEST) return leaveOut("is nested too deep");
     if (converted_type === "LIST" || logical === "LIST" || repetition_type === "REPEATED") {
@@ -36,14 +37,17 @@ function leavesOf(tree: SchemaTree, path: string[], left: LeftOut[]): Leaf[] {
   });
 }
 
-const ofTexts = (text: LeafReader["text"]) => (values: readonly unknown[]): MadeColumn => {
-  const list = leafReader({ name: "", type: "BYTE_ARRAY", converted_type: "UTF8" }) as LeafReader;
-  return list.column(values.map((value) => (value === null || value === undefined ? null : text(value))));
-};
+const ofTexts =
+  (text: LeafReader["text"]) =>
+  (values: readonly unknown[]): MadeColumn => {
+    const list = leafReader({ name: "", type: "BYTE_ARRAY", converted_type: "UTF8" }) as LeafReader;
+    return list.column(values.map((value) => (value === null || value === undefined ? null : text(value))));
+  };
 
 function valueAt(value: unknown, path: readonly string[]): unknown {
   let inner = value;
-  for (const part of path) inner = typeof inner === "object" && inner !== null ? (inner as Record<string, unknown>)[part] : undefined;
+  for (const part of path)
+    inner = typeof inner === "object" && inner !== null ? (inner as Record<string, unknown>)[part] : undefined;
   return inner ?? null;
 }
 
@@ -57,30 +61,60 @@ export async function decodeParquet(bytes: Uint8Array): Promise<Decoded> {
   const left: LeftOut[] = [];
   const leaves = leavesOf(parquetSchema(metadata), [], left);
   const rows = Number(metadata.num_rows);
-  const unpacked = metadata.row_groups.reduce((sum, { columns }) => sum + columns.reduce((own, { meta_data }) => own + Number(meta_data?.total_uncompressed_size ?? 0), 0), 0);
+  const unpacked = metadata.row_groups.reduce(
+    (sum, { columns }) =>
+      sum + columns.reduce((own, { meta_data }) => own + Number(meta_data?.total_uncompressed_size ?? 0), 0),
+    0,
+  );
   // By what the file says of itself, before anything of it is unpacked.
   keepBound("fileColumns", leaves.length, "the file");
   keepRoom(rows, Math.max(1, leaves.length), "the file");
   keepBound("unpackedBytes", unpacked, "the file");
   const bare = { ...metadata, schema: metadata.schema.map(bareElement) };
-  const scan = await parquetScan({ file: buffer, metadata: bare, compressors, utf8: false, parsers: RAW as never, useOffsetIndex: false });
+  const scan = await parquetScan({
+    file: buffer,
+    metadata: bare,
+    compressors,
+    utf8: false,
+    parsers: RAW as never,
+    useOffsetIndex: false,
+  });
   const notes: string[] = [];
   const columns: [string, MadeColumn["column"]][] = [];
   for (const top of new Set(leaves.map(({ path }) => path[0] as string))) {
     const inner = leaves.filter(({ path }) => path[0] === top);
     try {
       const values: unknown[] = [];
-      for (const range of scan.ranges) for (const value of await scan.readColumn({ column: top, ...range })) values.push(value);
+      for (const range of scan.ranges)
+        for (const value of await scan.readColumn({ column: top, ...range })) values.push(value);
       if (values.length !== rows) throw new RangeError(`has ${values.length} values in ${rows} rows`);
       for (const { path, make } of inner) {
-        const { column, note } = make(path.length === 1 ? values : values.map((value) => valueAt(value, path.slice(1))));
+        const { column, note } = make(
+          path.length === 1 ? values : values.map((value) => valueAt(value, path.slice(1))),
+        );
         columns.push([path.join("."), column]);
         if (note !== undefined) notes.push(`${path.join(".")}: ${note}`);
       }
     } catch (fault) {
-      for (const { path } of inner) left.push({ name: path.join("."), why: `is damaged or packed in a way that is not known here: ${damageWords(fault)}` });
+      for (const { path } of inner)
+        left.push({
+          name: path.join("."),
+          why: `is damaged or packed in a way that is not known here: ${damageWords(fault)}`,
+        });
     }
   }
-  if (columns.length === 0) return { type: "problem", code: "empty-file", message: `holds no column that can be read${left.length ? `: ${left.map(({ name, why }) => `${name} ${why}`).slice(0, 3).join("; ")}` : ""}` };
+  if (columns.length === 0)
+    return {
+      type: "problem",
+      code: "empty-file",
+      message: `holds no column that can be read${
+        left.length
+          ? `: ${left
+              .map(({ name, why }) => `${name} ${why}`)
+              .slice(0, 3)
+              .join("; ")}`
+          : ""
+      }`,
+    };
   return { type: "columns", rows, notes, columns, left };
 }

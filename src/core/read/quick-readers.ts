@@ -58,7 +58,12 @@ function startOfDay(year: number, month: number, day: number): number {
 export const datetimeIn: RangeReader = (source, from, to) => {
   const length = to - from;
   if (length !== 16 && length !== 19) return Number.NaN;
-  if (source.charCodeAt(from + 4) !== MINUS || source.charCodeAt(from + 7) !== MINUS || source.charCodeAt(from + 13) !== COLON) return Number.NaN;
+  if (
+    source.charCodeAt(from + 4) !== MINUS ||
+    source.charCodeAt(from + 7) !== MINUS ||
+    source.charCodeAt(from + 13) !== COLON
+  )
+    return Number.NaN;
   const between = source.charCodeAt(from + 10);
   if (between !== 32 && between !== 84) return Number.NaN;
   const century = two(source, from);
@@ -68,7 +73,21 @@ export const datetimeIn: RangeReader = (source, from, to) => {
   const hour = two(source, from + 11);
   const minute = two(source, from + 14);
   const second = length === 16 ? 0 : source.charCodeAt(from + 16) === COLON ? two(source, from + 17) : -1;
-  if (century < 0 || years < 0 || month < 1 || month > 12 || day < 1 || day > 31 || hour < 0 || hour > 23 || minute < 0 || minute > 59 || second < 0 || second > 60) return Number.NaN;
+  if (
+    century < 0 ||
+    years < 0 ||
+    month < 1 ||
+    month > 12 ||
+    day < 1 ||
+    day > 31 ||
+    hour < 0 ||
+    hour > 23 ||
+    minute < 0 ||
+    minute > 59 ||
+    second < 0 ||
+    second > 60
+  )
+    return Number.NaN;
   const start = startOfDay(century * 100 + years, month, day);
   return start + hour * 3600 + minute * 60 + second;
 };
@@ -78,7 +97,13 @@ export const durationIn: RangeReader = (source, from, to) => {
   const negative = source.charCodeAt(from) === MINUS;
   const start = negative ? from + 1 : from;
   const end = to - 6;
-  if (end <= start || to - start > MOST_DIGITS || source.charCodeAt(end) !== COLON || source.charCodeAt(end + 3) !== COLON) return Number.NaN;
+  if (
+    end <= start ||
+    to - start > MOST_DIGITS ||
+    source.charCodeAt(end) !== COLON ||
+    source.charCodeAt(end + 3) !== COLON
+  )
+    return Number.NaN;
   let hours = 0;
   for (let at = start; at < end; at++) {
     const digit = source.charCodeAt(at) - ZERO;

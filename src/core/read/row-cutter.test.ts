@@ -12,7 +12,10 @@ function cut(text: string, separator = ",", from = 0, to = text.length): string[
   const rows: string[][] = [];
   while (cutter.next()) {
     const given: string[] = [];
-    const taker: CellTaker = { push: (cell) => given.push(cell), take: (source, start, end) => given.push(source.slice(start, end)) };
+    const taker: CellTaker = {
+      push: (cell) => given.push(cell),
+      take: (source, start, end) => given.push(source.slice(start, end)),
+    };
     for (let place = 0; place < cutter.count; place++) {
       cutter.giveTo(taker, place);
       expect(cutter.cell(place)).toBe(given[place]);
@@ -24,20 +27,29 @@ function cut(text: string, separator = ",", from = 0, to = text.length): string[
   return rows;
 }
 
-const valuesOf = (table: Table, name: string) => Array.from({ length: table.rowCount }, (_, row) => valueAt(table.columns.get(name) as never, row));
+const valuesOf = (table: Table, name: string) =>
+  Array.from({ length: table.rowCount }, (_, row) => valueAt(table.columns.get(name) as never, row));
 
 const quoted = (cell: string) => `"${cell.replaceAll('"', '""')}"`;
 
 describe("cutting rows without making texts of them", () => {
   test("cells, empty cells, quoted cells, line breaks of both sorts", () => {
-    expect(cut('a,b\r\n1,"x, ""y"""\n,\n"two\nlines",')).toEqual([["a", "b"], ["1", 'x, "y"'], ["", ""], ["two\nlines", ""]]);
+    expect(cut('a,b\r\n1,"x, ""y"""\n,\n"two\nlines",')).toEqual([
+      ["a", "b"],
+      ["1", 'x, "y"'],
+      ["", ""],
+      ["two\nlines", ""],
+    ]);
   });
   test("nothing holds no row; a line break holds two empty ones", () => {
     expect(cut("")).toEqual([]);
     expect(cut("\n")).toEqual([[""], [""]]);
   });
   test("only what lies between two places is cut", () => {
-    expect(cut('"a,b\nc,d"', ",", 1, 8)).toEqual([["a", "b"], ["c", "d"]]);
+    expect(cut('"a,b\nc,d"', ",", 1, 8)).toEqual([
+      ["a", "b"],
+      ["c", "d"],
+    ]);
     expect(cut('a,"b"c', ",", 0, 5)).toEqual([["a", "b"]]);
   });
   test("rows wider than any before", () => {
@@ -48,28 +60,62 @@ describe("cutting rows without making texts of them", () => {
     expect(cut('5" pipe,x')).toEqual([['5" pipe', "x"]]);
   });
   test.each([
-    ['1,"open,x\n2,y', [["1", '"open', "x"], ["2", "y"]], "a quote that is never closed"],
-    ['1,"x" y\n2,"z"', [["1", '"x" y'], ["2", "z"]], "text behind the closing quote"],
-    ['1,"x""\n2,"z"', [["1", '"x""'], ["2", "z"]], "a last quote that was written twice"],
+    [
+      '1,"open,x\n2,y',
+      [
+        ["1", '"open', "x"],
+        ["2", "y"],
+      ],
+      "a quote that is never closed",
+    ],
+    [
+      '1,"x" y\n2,"z"',
+      [
+        ["1", '"x" y'],
+        ["2", "z"],
+      ],
+      "text behind the closing quote",
+    ],
+    [
+      '1,"x""\n2,"z"',
+      [
+        ["1", '"x""'],
+        ["2", "z"],
+      ],
+      "a last quote that was written twice",
+    ],
   ])("%j takes the cell as it stands and nothing else with it: %s", (text, rows) => {
     expect(cut(text)).toEqual(rows);
   });
   test("a carriage return alone breaks lines only where nothing else does", () => {
-    expect(cut('a,b\r"1\r",2')).toEqual([["a", "b"], ["1\r", "2"]]);
-    expect(cut("a\rb,c\n1,2")).toEqual([["a\rb", "c"], ["1", "2"]]);
+    expect(cut('a,b\r"1\r",2')).toEqual([
+      ["a", "b"],
+      ["1\r", "2"],
+    ]);
+    expect(cut("a\rb,c\n1,2")).toEqual([
+      ["a\rb", "c"],
+      ["1", "2"],
+    ]);
   });
 
   const cell = fc.oneof(fc.string({ maxLength: 6 }), fc.constantFrom("", " ", ",", '"', '""', "a\nb", "1.5", "é"));
   const rows = fc.array(fc.array(cell, { minLength: 1, maxLength: 4 }), { minLength: 1, maxLength: 6 });
   test("what was written is what is read, whatever stands in the cells", () => {
     fc.assert(
-      fc.property(rows, fc.constantFrom(",", ";", "\t", "|"), fc.constantFrom("\n", "\r\n"), (cells, separator, lineBreak) => {
-        const text = cells.map((row) => row.map(quoted).join(separator)).join(lineBreak);
-        expect(cut(text, separator)).toEqual(cells);
-      }),
+      fc.property(
+        rows,
+        fc.constantFrom(",", ";", "\t", "|"),
+        fc.constantFrom("\n", "\r\n"),
+        (cells, separator, lineBreak) => {
+          const text = cells.map((row) => row.map(quoted).join(separator)).join(lineBreak);
+          expect(cut(text, separator)).toEqual(cells);
+        },
+      ),
     );
   });
-  const scrap = fc.array(fc.constantFrom("a", "12", ",", ",", "\n", "\n", '"', '""', " ", '","'), { maxLength: 24 }).map((parts) => parts.join(""));
+  const scrap = fc
+    .array(fc.constantFrom("a", "12", ",", ",", "\n", "\n", '"', '""', " ", '","'), { maxLength: 24 })
+    .map((parts) => parts.join(""));
   test("where all quotes close, it cuts as another parser does", () => {
     let compared = 0;
     fc.assert(

@@ -67,7 +67,15 @@ export class RowCutter {
         continue;
       }
       const stop = this.nextBreak;
-      ends[count] = close >= 0 ? close : stop > at && stop < end && source.charCodeAt(stop) === LINE_FEED && source.charCodeAt(stop - 1) === CARRIAGE_RETURN ? stop - 1 : stop;
+      ends[count] =
+        close >= 0
+          ? close
+          : stop > at &&
+              stop < end &&
+              source.charCodeAt(stop) === LINE_FEED &&
+              source.charCodeAt(stop - 1) === CARRIAGE_RETURN
+            ? stop - 1
+            : stop;
       this.count = count + 1;
       this.at = stop + 1;
       return true;

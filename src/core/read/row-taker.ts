@@ -82,12 +82,21 @@ export class RowTaker {
   /** What is to be said of the rows, in words. */
   notes(headerWasGuessed: boolean): string[] {
     const notes = [...this.headNotes];
-    if (headerWasGuessed && this.header !== "none" && this.header > 1) notes.push(`row ${this.header} names the columns; what stands above it was left out`);
+    if (headerWasGuessed && this.header !== "none" && this.header > 1)
+      notes.push(`row ${this.header} names the columns; what stands above it was left out`);
     const say = (count: number, one: string, several: string) => {
       if (count) notes.push(count === 1 ? `1 row ${one}` : `${count} rows ${several}`);
     };
-    say(this.short, "has fewer cells than there are heads; the rest is missing", "have fewer cells than there are heads; the rest is missing");
-    say(this.long, "has more cells than there are heads; the rest was left out", "have more cells than there are heads; the rest was left out");
+    say(
+      this.short,
+      "has fewer cells than there are heads; the rest is missing",
+      "have fewer cells than there are heads; the rest is missing",
+    );
+    say(
+      this.long,
+      "has more cells than there are heads; the rest was left out",
+      "have more cells than there are heads; the rest was left out",
+    );
     say(this.repeated, "repeats the heads and was left out", "repeat the heads and were left out");
     return notes;
   }

@@ -61,7 +61,10 @@ function placeOf(reference: string): number {
 }
 
 /** Texts with signs that XML cannot hold are written with their numbers. */
-const unescaped = (text: string) => (text.includes("_x") ? text.replace(/_x([0-9A-Fa-f]{4})_/g, (_, hex: string) => String.fromCharCode(Number.parseInt(hex, 16))) : text);
+const unescaped = (text: string) =>
+  text.includes("_x")
+    ? text.replace(/_x([0-9A-Fa-f]{4})_/g, (_, hex: string) => String.fromCharCode(Number.parseInt(hex, 16)))
+    : text;
 
 const QUOTE = 34;
 const SLASH = 47;
@@ -99,7 +102,8 @@ export class SheetScanner {
     for (let at = xml.indexOf("<"); at >= 0; at = xml.indexOf("<", at + 1)) {
       const unit = xml.charCodeAt(at + 1);
       if (unit === LOWER_C && endsName(xml.charCodeAt(at + 2))) at = this.cell(xml, at);
-      else if (unit === LOWER_R && xml.startsWith("row", at + 1) && endsName(xml.charCodeAt(at + 4))) this.beginRow(xml, at);
+      else if (unit === LOWER_R && xml.startsWith("row", at + 1) && endsName(xml.charCodeAt(at + 4)))
+        this.beginRow(xml, at);
     }
   }
 
@@ -175,7 +179,8 @@ export class SheetScanner {
     if (type === "b") return this.text(xml[start] === "1" ? "true" : "false");
     if (type === "str" || type === "d") return this.text(unescaped(decodeEntities(xml.slice(start, stop))));
     const meaning = this.shared.meanings[this.style] ?? "number";
-    const serial = meaning === "number" ? undefined : writeSerial(Number(xml.slice(start, stop)), meaning, this.shared.from1904);
+    const serial =
+      meaning === "number" ? undefined : writeSerial(Number(xml.slice(start, stop)), meaning, this.shared.from1904);
     if (serial !== undefined) return this.text(serial);
     const filling = this.beginCell();
     filling.put(this.rows.length - 1, filling.texts.codeOf(xml, start, stop));
@@ -210,15 +215,27 @@ export class SheetScanner {
     this.cells += 1;
     const room = this.rows.length * this.filling.size;
     if (room > LIMITS.tableCells || (room > LIMITS.sparseCells && this.cells * 100 < room)) {
-      throw new TooLarge(`the sheet "${this.name}" has ${this.filling.size} columns by ${this.rows.length} rows, of which ${this.cells} cells hold something; that is more room than a table may take. ${BOUNDS.sparseCells.told}`);
+      throw new TooLarge(
+        `the sheet "${this.name}" has ${this.filling.size} columns by ${this.rows.length} rows, of which ${this.cells} cells hold something; that is more room than a table may take. ${BOUNDS.sparseCells.told}`,
+      );
     }
     return filling;
   }
 
   finish(): SheetCells {
     const rowNumbers = Int32Array.from(this.rows);
-    const columns = [...this.filling].sort(([a], [b]) => a - b).map(([place, filling]) => ({ place, cells: filling.finish(rowNumbers.length) }));
-    return { name: this.name, hidden: this.hidden, rowNumbers, columns, errors: this.errors, unfinished: this.unfinished, ...(this.errorExample === undefined ? {} : { errorExample: this.errorExample }) };
+    const columns = [...this.filling]
+      .sort(([a], [b]) => a - b)
+      .map(([place, filling]) => ({ place, cells: filling.finish(rowNumbers.length) }));
+    return {
+      name: this.name,
+      hidden: this.hidden,
+      rowNumbers,
+      columns,
+      errors: this.errors,
+      unfinished: this.unfinished,
+      ...(this.errorExample === undefined ? {} : { errorExample: this.errorExample }),
+    };
   }
 }
 

@@ -23,7 +23,8 @@ export class TextCodes {
     let hash = -2128831035 ^ (to - from);
     let at = from;
     // Two units at once: a step waits for the one before it, and half as many are waited for.
-    for (; at + 1 < to; at += 2) hash = Math.imul(hash ^ source.charCodeAt(at) ^ (source.charCodeAt(at + 1) << 16), 16777619);
+    for (; at + 1 < to; at += 2)
+      hash = Math.imul(hash ^ source.charCodeAt(at) ^ (source.charCodeAt(at + 1) << 16), 16777619);
     if (at < to) hash = Math.imul(hash ^ source.charCodeAt(at), 16777619);
     // Products carry upwards only; this brings what is above down to where slots are chosen.
     hash = Math.imul(hash ^ (hash >>> 15), 16777619);

@@ -41,36 +41,74 @@ export function headNames(heads: readonly string[], notes: string[], places?: re
   const numbers = new Map<string, number>();
   let doubled = 0;
   const names = heads.map((head, place) => {
-    const wanted = head.replace(/^\ufeff/, "").replace(/\s+/g, " ").trim() || `column_${(places?.[place] ?? place) + 1}`;
+    const wanted =
+      head
+        .replace(/^\ufeff/, "")
+        .replace(/\s+/g, " ")
+        .trim() || `column_${(places?.[place] ?? place) + 1}`;
     keepBound("headLength", wanted.length, "the name of a column");
     let name = wanted;
     let number = numbers.get(wanted) ?? 1;
     while (taken.has(name)) name = `${wanted}_${++number}`;
     numbers.set(wanted, number);
     taken.add(name);
-    if (name !== wanted && ++doubled <= MOST_DOUBLED) notes.push(`the head "${wanted}" stands twice; the second is called "${name}"`);
+    if (name !== wanted && ++doubled <= MOST_DOUBLED)
+      notes.push(`the head "${wanted}" stands twice; the second is called "${name}"`);
     return name;
   });
-  if (doubled > MOST_DOUBLED) notes.push(`${doubled - MOST_DOUBLED} more heads stand twice and have a number behind them`);
+  if (doubled > MOST_DOUBLED)
+    notes.push(`${doubled - MOST_DOUBLED} more heads stand twice and have a number behind them`);
   return names;
 }
 
 /** Makes a table of columns of texts: kinds are found by looking at every cell. */
-export function tableOfTexts(file: string, names: readonly string[], columns: readonly (string | null)[][], rows: number, notes: string[], findings: Finding[], options: ReadOptions, habits: Partial<Habits> = {}): ReadResult {
-  return tableOfCells(file, names, columns.map((texts) => textColumn(texts, texts.length)), rows, notes, findings, options, habits) as ReadResult;
+export function tableOfTexts(
+  file: string,
+  names: readonly string[],
+  columns: readonly (string | null)[][],
+  rows: number,
+  notes: string[],
+  findings: Finding[],
+  options: ReadOptions,
+  habits: Partial<Habits> = {},
+): ReadResult {
+  return tableOfCells(
+    file,
+    names,
+    columns.map((texts) => textColumn(texts, texts.length)),
+    rows,
+    notes,
+    findings,
+    options,
+    habits,
+  ) as ReadResult;
 }
 
 /** The same of cells that were coded or read as they came. Answers nothing where a column was read too soon. */
-export function tableOfCells(file: string, names: readonly string[], columns: readonly (RawColumn | QuickColumn)[], rows: number, notes: string[], findings: Finding[], options: ReadOptions, habits: Partial<Habits> = {}): ReadResult | undefined {
+export function tableOfCells(
+  file: string,
+  names: readonly string[],
+  columns: readonly (RawColumn | QuickColumn)[],
+  rows: number,
+  notes: string[],
+  findings: Finding[],
+  options: ReadOptions,
+  habits: Partial<Habits> = {},
+): ReadResult | undefined {
   const spellings = new Set(options.missingAs ?? []);
   const report: IntakeReport = { file, rows, columns: [], notes };
   const info = new Map<string, ColumnInfo>();
-  const own: Habits = { ...USUAL, ...habits, ...(options.zone ? { zone: options.zone.seconds, zoneName: options.zone.name } : {}) };
+  const own: Habits = {
+    ...USUAL,
+    ...habits,
+    ...(options.zone ? { zone: options.zone.seconds, zoneName: options.zone.name } : {}),
+  };
   const made: [string, Column][] = [];
   for (const [place, name] of names.entries()) {
     const cells = columns[place] as RawColumn | QuickColumn;
     const wish = options.columns?.get(name) ?? {};
-    const result = "odd" in cells ? inferQuick(name, cells, wish, own, spellings) : inferCells(name, cells, wish, own, spellings);
+    const result =
+      "odd" in cells ? inferQuick(name, cells, wish, own, spellings) : inferCells(name, cells, wish, own, spellings);
     if (!result) return undefined;
     options.progress?.((place + 1) / names.length);
     report.columns.push(result.report);
@@ -90,7 +128,11 @@ export function guessHeader(rows: readonly (readonly (string | null)[])[]): numb
 
 /** A file of which nothing can be read. */
 export function unreadable(file: string, code: string, message: string): ReadResult {
-  return { table: makeTable(0, []), report: { file, rows: 0, columns: [], notes: [] }, findings: [{ code, severity: "error", file, message }] };
+  return {
+    table: makeTable(0, []),
+    report: { file, rows: 0, columns: [], notes: [] },
+    findings: [{ code, severity: "error", file, message }],
+  };
 }
 
 /** Where the first row looks like data, that is said, with what to do; it is not guessed. */
@@ -98,13 +140,29 @@ export function warnOfDataAsHeads(file: string, names: readonly string[], table:
   const valued = names.filter((name) => /^[+-]?\d[\d.,:/ -]*$/.test(name.trim())).length;
   // Years as heads are usual in wide tables; values beside texts are not.
   const years = names.filter((name) => /^(?:19|20)\d\d(?:[-/ ]?(?:\d\d?|Q[1-4]))?$/.test(name.trim())).length;
-  if (table.rowCount > 0 && valued > years && valued * 2 >= names.length) findings.push({ code: "heads-look-like-data", severity: "warning", file, message: `the first row of ${file} looks like data (${names.slice(0, 3).join(", ")}); if no row names the columns, say header: none` });
+  if (table.rowCount > 0 && valued > years && valued * 2 >= names.length)
+    findings.push({
+      code: "heads-look-like-data",
+      severity: "warning",
+      file,
+      message: `the first row of ${file} looks like data (${names.slice(0, 3).join(", ")}); if no row names the columns, say header: none`,
+    });
 }
 
 /** Columns whose kinds the file itself knows. A kind that the sheet asks for in another one is read from the written value. */
-export function tableOfColumns(file: string, columns: readonly (readonly [string, Column])[], rows: number, notes: string[], options: ReadOptions, write: (column: Column, row: number) => string | null): ReadResult {
+export function tableOfColumns(
+  file: string,
+  columns: readonly (readonly [string, Column])[],
+  rows: number,
+  notes: string[],
+  options: ReadOptions,
+  write: (column: Column, row: number) => string | null,
+): ReadResult {
   const report: IntakeReport = { file, rows, columns: [], notes };
-  const names = headNames(columns.map(([name]) => name), notes);
+  const names = headNames(
+    columns.map(([name]) => name),
+    notes,
+  );
   const made = columns.map(([, column], place) => {
     const name = names[place] as string;
     const wish = options.columns?.get(name);

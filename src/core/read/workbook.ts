@@ -21,12 +21,15 @@ class Package {
         return false;
       },
     });
-    if (unpacked > LIMITS.unpackedBytes) throw new TooLarge(boundMessage("unpackedBytes", unpacked, "the workbook unpacked"));
+    if (unpacked > LIMITS.unpackedBytes)
+      throw new TooLarge(boundMessage("unpackedBytes", unpacked, "the workbook unpacked"));
   }
 
   /** One part; only while it is used does it take memory. */
   part(name: string): Uint8Array | undefined {
-    return Object.values(unzipSync(this.bytes, { filter: (file) => file.name.toLowerCase() === name.toLowerCase() }))[0];
+    return Object.values(
+      unzipSync(this.bytes, { filter: (file) => file.name.toLowerCase() === name.toLowerCase() }),
+    )[0];
   }
 
   text(name: string): string | undefined {
@@ -56,7 +59,11 @@ function sharedStrings(files: Package, path: string): string[] {
   inPieces(part, "si", (xml) => {
     for (const [, item = ""] of xml.matchAll(/<(?:[\w.-]+:)?si(?:\s[^>]*)?(?:\/>|>(.*?)<\/(?:[\w.-]+:)?si>)/gs)) {
       const text = textIn(item);
-      strings.push(text.includes("_x") ? text.replace(/_x([0-9A-Fa-f]{4})_/g, (_, hex: string) => String.fromCharCode(Number.parseInt(hex, 16))) : text);
+      strings.push(
+        text.includes("_x")
+          ? text.replace(/_x([0-9A-Fa-f]{4})_/g, (_, hex: string) => String.fromCharCode(Number.parseInt(hex, 16)))
+          : text,
+      );
     }
   });
   return strings;
@@ -65,7 +72,9 @@ function sharedStrings(files: Package, path: string): string[] {
 /** What the numbers of each style stand for. */
 function meanings(styles: string | undefined): NumberMeaning[] {
   if (styles === undefined) return [];
-  const codes = new Map(tagsOf(styles, "numFmt").map((tag) => [Number(attributeOf(tag, "numFmtId")), attributeOf(tag, "formatCode") ?? ""]));
+  const codes = new Map(
+    tagsOf(styles, "numFmt").map((tag) => [Number(attributeOf(tag, "numFmtId")), attributeOf(tag, "formatCode") ?? ""]),
+  );
   const cells = /<(?:[\w.-]+:)?cellXfs[\s>](.*?)<\/(?:[\w.-]+:)?cellXfs>/s.exec(styles)?.[1] ?? "";
   return tagsOf(`<${cells}`.replace(/^<[^<]*/, ""), "xf").map((tag) => {
     const id = Number(attributeOf(tag, "numFmtId") ?? 0);
@@ -95,7 +104,11 @@ export async function decodeWorkbook(bytes: Uint8Array): Promise<Decoded> {
     const target = targets.get(attributeOf(tag, "id"));
     const part = target === undefined ? undefined : files.part(pathOf(target));
     if (!part) continue;
-    const scanner = new SheetScanner(attributeOf(tag, "name") ?? "", /hidden/i.test(attributeOf(tag, "state") ?? ""), shared);
+    const scanner = new SheetScanner(
+      attributeOf(tag, "name") ?? "",
+      /hidden/i.test(attributeOf(tag, "state") ?? ""),
+      shared,
+    );
     inPieces(part, "row", (xml) => scanner.take(xml));
     sheets.push(scanner.finish());
   }

@@ -5,7 +5,10 @@ import { PALETTES, paintOf, palettePaint, RAMPS, rampColor, TOKENS } from "./the
 
 type Rgb = [number, number, number];
 const channel = (hex: string, at: number) => Number.parseInt(hex.slice(at, at + 2), 16) / 255;
-const linear = (hex: string): Rgb => [1, 3, 5].map((at) => (channel(hex, at) <= 0.04045 ? channel(hex, at) / 12.92 : ((channel(hex, at) + 0.055) / 1.055) ** 2.4)) as Rgb;
+const linear = (hex: string): Rgb =>
+  [1, 3, 5].map((at) =>
+    channel(hex, at) <= 0.04045 ? channel(hex, at) / 12.92 : ((channel(hex, at) + 0.055) / 1.055) ** 2.4,
+  ) as Rgb;
 const luminance = ([r, g, b]: Rgb) => 0.2126 * r + 0.7152 * g + 0.0722 * b;
 const contrast = (a: string, b: string) => {
   const [x, y] = [luminance(linear(a)), luminance(linear(b))];
@@ -14,10 +17,26 @@ const contrast = (a: string, b: string) => {
 
 /** Colour as seen with each deficiency at full strength (Machado and others, 2009), in linear light. */
 const SIGHTS: Rgb[][] = [
-  [[1, 0, 0], [0, 1, 0], [0, 0, 1]],
-  [[0.152286, 1.052583, -0.204868], [0.114503, 0.786281, 0.099216], [-0.003882, -0.048116, 1.051998]],
-  [[0.367322, 0.860646, -0.227968], [0.280085, 0.672501, 0.047413], [-0.01182, 0.04294, 0.968881]],
-  [[1.255528, -0.076749, -0.178779], [-0.078411, 0.930809, 0.147602], [0.004733, 0.691367, 0.3039]],
+  [
+    [1, 0, 0],
+    [0, 1, 0],
+    [0, 0, 1],
+  ],
+  [
+    [0.152286, 1.052583, -0.204868],
+    [0.114503, 0.786281, 0.099216],
+    [-0.003882, -0.048116, 1.051998],
+  ],
+  [
+    [0.367322, 0.860646, -0.227968],
+    [0.280085, 0.672501, 0.047413],
+    [-0.01182, 0.04294, 0.968881],
+  ],
+  [
+    [1.255528, -0.076749, -0.178779],
+    [-0.078411, 0.930809, 0.147602],
+    [0.004733, 0.691367, 0.3039],
+  ],
 ];
 
 /** Lightness and two opponent axes by which distances are about even (B. Ottosson, 2020). */
@@ -25,13 +44,19 @@ function oklab([r, g, b]: Rgb): Rgb {
   const l = Math.cbrt(Math.max(0, 0.4122214708 * r + 0.5363325363 * g + 0.0514459929 * b));
   const m = Math.cbrt(Math.max(0, 0.2119034982 * r + 0.6806995451 * g + 0.1073969566 * b));
   const s = Math.cbrt(Math.max(0, 0.0883024619 * r + 0.2817188376 * g + 0.6299787005 * b));
-  return [0.2104542553 * l + 0.793617785 * m - 0.0040720468 * s, 1.9779984951 * l - 2.428592205 * m + 0.4505937099 * s, 0.0259040371 * l + 0.7827717662 * m - 0.808675766 * s];
+  return [
+    0.2104542553 * l + 0.793617785 * m - 0.0040720468 * s,
+    1.9779984951 * l - 2.428592205 * m + 0.4505937099 * s,
+    0.0259040371 * l + 0.7827717662 * m - 0.808675766 * s,
+  ];
 }
 
 function apart(a: string, b: string, sight: Rgb[]): number {
   const seen = (hex: string) => {
     const rgb = linear(hex);
-    return oklab(sight.map((row) => Math.min(1, Math.max(0, row[0] * rgb[0] + row[1] * rgb[1] + row[2] * rgb[2]))) as Rgb);
+    return oklab(
+      sight.map((row) => Math.min(1, Math.max(0, row[0] * rgb[0] + row[1] * rgb[1] + row[2] * rgb[2]))) as Rgb,
+    );
   };
   const [x, y] = [seen(a), seen(b)];
   return Math.hypot(x[0] - y[0], x[1] - y[1], x[2] - y[2]);
@@ -40,14 +65,24 @@ function apart(a: string, b: string, sight: Rgb[]): number {
 describe.each(["light", "dark"] as const)("colours on the %s ground", (ground) => {
   const { ground: page, sheet } = TOKENS[ground];
   test("text keeps 4.5 to 1", () => {
-    for (const token of ["ink", "quiet", "sea", "brass", "coral", "moss"] as const) for (const under of [page, sheet]) expect(contrast(TOKENS[ground][token], under), token).toBeGreaterThanOrEqual(4.5);
+    for (const token of ["ink", "quiet", "sea", "brass", "coral", "moss"] as const)
+      for (const under of [page, sheet])
+        expect(contrast(TOKENS[ground][token], under), token).toBeGreaterThanOrEqual(4.5);
   });
   test("marks keep 3 to 1", () => {
-    for (const name of ["quay", "wharf"] as const) for (const color of PALETTES[name][ground]) for (const under of [page, sheet]) expect(contrast(color, under), color).toBeGreaterThanOrEqual(2.95);
+    for (const name of ["quay", "wharf"] as const)
+      for (const color of PALETTES[name][ground])
+        for (const under of [page, sheet]) expect(contrast(color, under), color).toBeGreaterThanOrEqual(2.95);
   });
-  test.each([["quay", 0.085], ["wharf", 0.07]] as const)("no two of %s are alike for anyone", (name, least) => {
+  test.each([
+    ["quay", 0.085],
+    ["wharf", 0.07],
+  ] as const)("no two of %s are alike for anyone", (name, least) => {
     const colors = PALETTES[name][ground];
-    for (const [place, a] of colors.entries()) for (const b of colors.slice(place + 1)) for (const [sight, matrix] of SIGHTS.entries()) expect(apart(a, b, matrix), `${a} ${b} sight ${sight}`).toBeGreaterThanOrEqual(least);
+    for (const [place, a] of colors.entries())
+      for (const b of colors.slice(place + 1))
+        for (const [sight, matrix] of SIGHTS.entries())
+          expect(apart(a, b, matrix), `${a} ${b} sight ${sight}`).toBeGreaterThanOrEqual(least);
   });
   test("a ramp goes one way in lightness", () => {
     const steps = Array.from({ length: 11 }, (_, i) => luminance(linear(rampColor("kelp", i / 10, ground))));
@@ -59,14 +94,15 @@ describe.each(["light", "dark"] as const)("colours on the %s ground", (ground) =
 describe("paint", () => {
   test("palettes begin again past their end", () => expect(palettePaint("quay", 9)).toBe("quay:1"));
   test("only colours come out", () => {
-    for (const paint of ["ink", "quay:3", "kelp:0.5", "#123456", "nonsense", "quay:99", "url(x)"]) expect(paintOf(paint, "light")).toMatch(/^#[0-9a-f]{6}$/i);
+    for (const paint of ["ink", "quay:3", "kelp:0.5", "#123456", "nonsense", "quay:99", "url(x)"])
+      expect(paintOf(paint, "light")).toMatch(/^#[0-9a-f]{6}$/i);
     expect(Object.keys(RAMPS)).toContain("kelp");
   });
 });
 
 describe("words", () => {
   test("are escaped by where they go", () => {
-    expect(escapeText("<a href=\"x\">&")).toBe("&lt;a href=\"x\"&gt;&amp;");
+    expect(escapeText('<a href="x">&')).toBe('&lt;a href="x"&gt;&amp;');
     expect(escapeAttribute("\"'<>&")).toBe("&quot;&#39;&lt;&gt;&amp;");
   });
   test("have a width, figures all the same", () => {

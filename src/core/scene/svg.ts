@@ -8,7 +8,10 @@ export function escapeText(text: string): string {
 
 /** Text as the value of an attribute in double quotes. */
 export function escapeAttribute(text: string): string {
-  return text.replace(/[&<>"']/g, (character) => ({ "&": "&amp;", "<": "&lt;", ">": "&gt;", '"': "&quot;", "'": "&#39;" })[character] as string);
+  return text.replace(
+    /[&<>"']/g,
+    (character) => ({ "&": "&amp;", "<": "&lt;", ">": "&gt;", '"': "&quot;", "'": "&#39;" })[character] as string,
+  );
 }
 
 /** A length with at most two decimals. */
@@ -55,17 +58,24 @@ function lines(marks: LineMarks, ground: Ground): string {
       }
     }
     const stroke = color(marks.paints[marks.lineColor[line] as number] as string, ground);
-    if (path) out += `<path d="${path}" fill="none" stroke="${stroke}" stroke-width="${px(marks.width)}" stroke-linejoin="round" stroke-linecap="round"/>`;
+    if (path)
+      out += `<path d="${path}" fill="none" stroke="${stroke}" stroke-width="${px(marks.width)}" stroke-linejoin="round" stroke-linecap="round"/>`;
   }
   return out;
 }
 
 function marksSvg(marks: Marks, ground: Ground): string {
-  const inside = marks.shape === "bars" ? bars(marks, ground) : marks.shape === "points" ? points(marks, ground) : lines(marks, ground);
+  const inside =
+    marks.shape === "bars"
+      ? bars(marks, ground)
+      : marks.shape === "points"
+        ? points(marks, ground)
+        : lines(marks, ground);
   return `<g${marks.opacity < 1 ? ` opacity="${px(marks.opacity)}"` : ""}>${inside}</g>`;
 }
 
-const lineSvg = (part: Scene["grid"][number], ground: Ground) => `<path d="M${px(part.x1)} ${px(part.y1)}L${px(part.x2)} ${px(part.y2)}" stroke="${color(part.paint, ground)}" fill="none"/>`;
+const lineSvg = (part: Scene["grid"][number], ground: Ground) =>
+  `<path d="M${px(part.x1)} ${px(part.y1)}L${px(part.x2)} ${px(part.y2)}" stroke="${color(part.paint, ground)}" fill="none"/>`;
 
 /** What lies under the marks. */
 export function backSvg(scene: Scene, ground: Ground): string {
@@ -76,9 +86,14 @@ export function backSvg(scene: Scene, ground: Ground): string {
 export function frontSvg(scene: Scene, ground: Ground): string {
   const { plot } = scene;
   const texts = scene.texts
-    .map((part) => `<text x="${px(part.x)}" y="${px(part.y)}" font-size="${part.size}" fill="${color(part.paint, ground)}"${part.anchor && part.anchor !== "start" ? ` text-anchor="${part.anchor}"` : ""}${part.bold ? ' font-weight="600"' : ""}>${escapeText(part.text)}</text>`)
+    .map(
+      (part) =>
+        `<text x="${px(part.x)}" y="${px(part.y)}" font-size="${part.size}" fill="${color(part.paint, ground)}"${part.anchor && part.anchor !== "start" ? ` text-anchor="${part.anchor}"` : ""}${part.bold ? ' font-weight="600"' : ""}>${escapeText(part.text)}</text>`,
+    )
     .join("");
-  const message = scene.message ? `<text x="${px(plot.x + plot.width / 2)}" y="${px(plot.y + plot.height / 2)}" font-size="13" fill="${color("quiet", ground)}" text-anchor="middle">${escapeText(scene.message)}</text>` : "";
+  const message = scene.message
+    ? `<text x="${px(plot.x + plot.width / 2)}" y="${px(plot.y + plot.height / 2)}" font-size="13" fill="${color("quiet", ground)}" text-anchor="middle">${escapeText(scene.message)}</text>`
+    : "";
   return scene.axisLines.map((part) => lineSvg(part, ground)).join("") + texts + message;
 }
 

@@ -4,8 +4,28 @@ import type { Paint } from "./scene";
 export type Ground = "light" | "dark";
 
 export const TOKENS = {
-  light: { ground: "#f7f4ec", sheet: "#fdfcf8", ink: "#15302d", quiet: "#5d6f6b", rule: "#d8d1bf", sea: "#1d5f5a", brass: "#8f6210", coral: "#a83a2c", moss: "#4d6b1f" },
-  dark: { ground: "#10201f", sheet: "#162928", ink: "#e9e4d6", quiet: "#9fb0a9", rule: "#2c4442", sea: "#6fbdb0", brass: "#e0ad4b", coral: "#f08a76", moss: "#a9c46c" },
+  light: {
+    ground: "#f7f4ec",
+    sheet: "#fdfcf8",
+    ink: "#15302d",
+    quiet: "#5d6f6b",
+    rule: "#d8d1bf",
+    sea: "#1d5f5a",
+    brass: "#8f6210",
+    coral: "#a83a2c",
+    moss: "#4d6b1f",
+  },
+  dark: {
+    ground: "#10201f",
+    sheet: "#162928",
+    ink: "#e9e4d6",
+    quiet: "#9fb0a9",
+    rule: "#2c4442",
+    sea: "#6fbdb0",
+    brass: "#e0ad4b",
+    coral: "#f08a76",
+    moss: "#a9c46c",
+  },
 } as const;
 
 /** Grounds that only the workbench needs: what is in hand, what is marked, the stream of rows. */
@@ -28,8 +48,34 @@ export const PALETTES = {
     dark: ["#00baba", "#f2ae60", "#4f89cf", "#b85f40", "#bfd5b2", "#9c6f97", "#56dfff", "#ab9c6d"],
   },
   wharf: {
-    light: ["#225f57", "#c47c05", "#0f3870", "#750001", "#7d936f", "#a7739f", "#018fcc", "#754106", "#2f7d59", "#6a5d9e", "#532f3b", "#816a10"],
-    dark: ["#60c2c1", "#e7c668", "#6895e0", "#e29985", "#718160", "#9c65a2", "#72dcff", "#b16922", "#a6ddaa", "#b5a8fa", "#d47592", "#b1974a"],
+    light: [
+      "#225f57",
+      "#c47c05",
+      "#0f3870",
+      "#750001",
+      "#7d936f",
+      "#a7739f",
+      "#018fcc",
+      "#754106",
+      "#2f7d59",
+      "#6a5d9e",
+      "#532f3b",
+      "#816a10",
+    ],
+    dark: [
+      "#60c2c1",
+      "#e7c668",
+      "#6895e0",
+      "#e29985",
+      "#718160",
+      "#9c65a2",
+      "#72dcff",
+      "#b16922",
+      "#a6ddaa",
+      "#b5a8fa",
+      "#d47592",
+      "#b1974a",
+    ],
   },
 } as const;
 
@@ -37,12 +83,18 @@ export type PaletteName = keyof typeof PALETTES;
 
 /** Ramps for numbers and dates, from little to much, as stops to interpolate between. */
 export const RAMPS = {
-  kelp: { light: ["#a9c9b0", "#78ab9c", "#468a80", "#165e5d", "#0c3338"], dark: ["#2f5f58", "#45877a", "#64a58f", "#9bcbab", "#e4f0cf"] },
+  kelp: {
+    light: ["#a9c9b0", "#78ab9c", "#468a80", "#165e5d", "#0c3338"],
+    dark: ["#2f5f58", "#45877a", "#64a58f", "#9bcbab", "#e4f0cf"],
+  },
 } as const;
 
 export type RampName = keyof typeof RAMPS;
 
-const hexPair = (value: number) => Math.round(Math.max(0, Math.min(255, value))).toString(16).padStart(2, "0");
+const hexPair = (value: number) =>
+  Math.round(Math.max(0, Math.min(255, value)))
+    .toString(16)
+    .padStart(2, "0");
 
 /** The colour at a part, 0 to 1, of a ramp. */
 export function rampColor(name: RampName, part: number, ground: Ground): string {

@@ -7,7 +7,18 @@ import { parseLink } from "./link-sentence";
 import type { Path } from "./tree";
 
 /** What a stretch of a sheet is, for its colour and its help. */
-export type Part = "key" | "name" | "comment" | "column" | "function" | "setting" | "text" | "number" | "word" | "sign" | "plain";
+export type Part =
+  | "key"
+  | "name"
+  | "comment"
+  | "column"
+  | "function"
+  | "setting"
+  | "text"
+  | "number"
+  | "word"
+  | "sign"
+  | "plain";
 
 export interface Stretch {
   start: number;
@@ -62,7 +73,8 @@ function walkNode(text: string, node: Node | null | undefined, path: Path, stret
       stretches.push({ start: key.range[0], end: key.range[1], part: named ? "name" : "key", path: own });
       walkNode(text, pair.value as Node | null, own, stretches);
     }
-  } else if (isSeq(node)) for (const [place, item] of node.items.entries()) walkNode(text, item as Node, [...path, place], stretches);
+  } else if (isSeq(node))
+    for (const [place, item] of node.items.entries()) walkNode(text, item as Node, [...path, place], stretches);
   else if (isScalar(node) && node.range) scalar(text, node, path, stretches);
 }
 
@@ -76,21 +88,42 @@ function scalar(text: string, node: Scalar, path: Path, stretches: Stretch[]) {
   if (role === "formula" || role === "sort item") {
     const inner = source.slice(inset, source.length - inset);
     const asWritten = inner === String(inset ? node.value : (node.source ?? ""));
-    const parts = asWritten ? formulaParts(role === "sort item" && inner.startsWith("-") ? ` ${inner.slice(1)}` : inner) : undefined;
+    const parts = asWritten
+      ? formulaParts(role === "sort item" && inner.startsWith("-") ? ` ${inner.slice(1)}` : inner)
+      : undefined;
     if (parts) {
-      for (const part of parts) stretches.push({ start: start + inset + part.start, end: start + inset + part.end, part: part.part, path });
+      for (const part of parts)
+        stretches.push({ start: start + inset + part.start, end: start + inset + part.end, part: part.part, path });
       return;
     }
   }
   if (role === "link" && !isBlock) {
-    for (const part of linkParts(source.slice(inset, source.length - inset))) stretches.push({ ...part, start: part.start + start + inset, end: part.end + start + inset, path });
+    for (const part of linkParts(source.slice(inset, source.length - inset)))
+      stretches.push({ ...part, start: part.start + start + inset, end: part.end + start + inset, path });
     return;
   }
-  const part: Part = inset ? "text" : role === "number" ? "number" : role === "choice" || role === "switch" ? "word" : role === "colour" || role === "format" ? "text" : role === "table" || role === "name" ? "name" : "plain";
+  const part: Part = inset
+    ? "text"
+    : role === "number"
+      ? "number"
+      : role === "choice" || role === "switch"
+        ? "word"
+        : role === "colour" || role === "format"
+          ? "text"
+          : role === "table" || role === "name"
+            ? "name"
+            : "plain";
   stretches.push({ start, end, part, path });
 }
 
-const TOKEN_PARTS: Partial<Record<Token["type"], Part>> = { number: "number", text: "text", "quoted name": "column", setting: "setting", word: "word", sign: "sign" };
+const TOKEN_PARTS: Partial<Record<Token["type"], Part>> = {
+  number: "number",
+  text: "text",
+  "quoted name": "column",
+  setting: "setting",
+  word: "word",
+  sign: "sign",
+};
 
 function formulaParts(formula: string): { start: number; end: number; part: Part }[] | undefined {
   let tokens: Token[];
@@ -103,7 +136,12 @@ function formulaParts(formula: string): { start: number; end: number; part: Part
   return tokens.flatMap((token, place) => {
     if (token.type === "end") return [];
     const next = tokens[place + 1];
-    const part: Part = token.type === "name" ? (next?.value === "(" && next.type === "sign" ? "function" : "column") : (TOKEN_PARTS[token.type] ?? "plain");
+    const part: Part =
+      token.type === "name"
+        ? next?.value === "(" && next.type === "sign"
+          ? "function"
+          : "column"
+        : (TOKEN_PARTS[token.type] ?? "plain");
     return [{ start: token.start, end: token.end, part }];
   });
 }
@@ -111,11 +149,19 @@ function formulaParts(formula: string): { start: number; end: number; part: Part
 function linkParts(sentence: string): { start: number; end: number; part: Part }[] {
   const { sentence: read } = parseLink(sentence);
   if (!read) return [{ start: 0, end: sentence.length, part: "plain" }];
-  const names = read.type === "cross-filter" ? [read.table] : [read.source, ...read.by, ...(read.as ? [read.as] : []), ...read.effects.flatMap(({ targets }) => targets)];
-  const parts: { start: number; end: number; part: Part }[] = names.map(({ start, end }) => ({ start, end, part: "name" }));
+  const names =
+    read.type === "cross-filter"
+      ? [read.table]
+      : [read.source, ...read.by, ...(read.as ? [read.as] : []), ...read.effects.flatMap(({ targets }) => targets)];
+  const parts: { start: number; end: number; part: Part }[] = names.map(({ start, end }) => ({
+    start,
+    end,
+    part: "name",
+  }));
   for (const match of sentence.matchAll(/[a-z-]+/g)) {
     const end = match.index + match[0].length;
-    if (!names.some((name) => match.index < name.end && end > name.start)) parts.push({ start: match.index, end, part: "word" });
+    if (!names.some((name) => match.index < name.end && end > name.start))
+      parts.push({ start: match.index, end, part: "word" });
   }
   return parts;
 }

@@ -1,7 +1,8 @@
 import { describe, expect, it } from "vitest";
 import { changesBetween } from "./changes";
 
-const BASE = "still: 1\nreport: R\ncharts:\n  a: {from: t, draw: bars, x: k, y: count()}\n  b: {from: t, draw: table}\nlinks:\n  - click on a -> filter b\n";
+const BASE =
+  "still: 1\nreport: R\ncharts:\n  a: {from: t, draw: bars, x: k, y: count()}\n  b: {from: t, draw: table}\nlinks:\n  - click on a -> filter b\n";
 
 describe("what changed between two states of a sheet", () => {
   it.each([
@@ -10,7 +11,11 @@ describe("what changed between two states of a sheet", () => {
     ["several keys", BASE.replace("draw: bars, x: k", "draw: line, x: m, color: c"), ["chart a: draw, x, color"]],
     ["a chart more", BASE.replace("links:", "  c: {from: t}\nlinks:"), ["chart c added"]],
     ["a chart less", BASE.replace("  b: {from: t, draw: table}\n", ""), ["chart b taken away"]],
-    ["the title and the links", BASE.replace("report: R", "report: S").replace("filter b", "fade b"), ["report changed", "links changed"]],
+    [
+      "the title and the links",
+      BASE.replace("report: R", "report: S").replace("filter b", "fade b"),
+      ["report changed", "links changed"],
+    ],
     ["a new part", `${BASE}pages:\n  - page: A\n`, ["pages added"]],
     ["only a comment", `# said\n${BASE}`, ["spacing or comments"]],
     ["a text that is no sheet", "words", ["the text was rewritten"]],

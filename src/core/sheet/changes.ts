@@ -1,7 +1,8 @@
 import { readTree, type Tree } from "./tree";
 
 type MapTree = { [key: string]: Tree };
-const isMap = (tree: Tree | undefined): tree is MapTree => typeof tree === "object" && tree !== null && !Array.isArray(tree);
+const isMap = (tree: Tree | undefined): tree is MapTree =>
+  typeof tree === "object" && tree !== null && !Array.isArray(tree);
 const same = (a: Tree | undefined, b: Tree | undefined) => JSON.stringify(a) === JSON.stringify(b);
 
 const NAMED: Record<string, string> = { tables: "table", controls: "control", charts: "chart" };

@@ -4,8 +4,16 @@ import { complete, type Proposal } from "./complete";
 import { helpFor } from "./help";
 import type { Knowledge, KnownColumn } from "./knowledge";
 
-const column = (name: string, kind: KnownColumn["kind"], samples: string[] = []): KnownColumn => ({ name, kind, samples });
-const READ = [column("berth", "text", ["Granary", "Salt Steps"]), column("tonnes", "number", ["12"]), column("gross weight", "number")];
+const column = (name: string, kind: KnownColumn["kind"], samples: string[] = []): KnownColumn => ({
+  name,
+  kind,
+  samples,
+});
+const READ = [
+  column("berth", "text", ["Granary", "Salt Steps"]),
+  column("tonnes", "number", ["12"]),
+  column("gross weight", "number"),
+];
 const knowledge: Knowledge = {
   tables: new Map([
     ["calls", [READ, [...READ, column("rate", "number")]]],
@@ -21,17 +29,33 @@ function proposed(marked: string): Proposal[] {
   const offset = marked.indexOf("¦");
   return complete(marked.slice(0, offset) + marked.slice(offset + 1), offset, knowledge).proposals;
 }
-const labels = (marked: string, kind?: Proposal["kind"]) => proposed(marked).filter((one) => kind === undefined || one.kind === kind).map(({ label }) => label);
+const labels = (marked: string, kind?: Proposal["kind"]) =>
+  proposed(marked)
+    .filter((one) => kind === undefined || one.kind === kind)
+    .map(({ label }) => label);
 
 describe("what could be written at a place", () => {
   it("is the keys of this very map that it has not got yet", () => {
-    expect(labels("sti¦")).toEqual(["still", "report", "about", "tables", "controls", "charts", "links", "pages", "style"]);
+    expect(labels("sti¦")).toEqual([
+      "still",
+      "report",
+      "about",
+      "tables",
+      "controls",
+      "charts",
+      "links",
+      "pages",
+      "style",
+    ]);
     const keys = labels("tables:\n  t:\n    read: a.csv\n    ¦");
     expect(keys).toContain("steps");
     expect(keys).not.toContain("read");
     expect(labels("charts:\n  a:\n    legend: {¦")).toEqual(["at", "press", "refit"]);
     expect(labels("charts:\n  ¦")).toEqual([]);
-    expect(proposed("charts:\n  a:\n    dra¦").find(({ label }) => label === "draw")).toMatchObject({ insert: "draw: |", says: "What is drawn." });
+    expect(proposed("charts:\n  a:\n    dra¦").find(({ label }) => label === "draw")).toMatchObject({
+      insert: "draw: |",
+      says: "What is drawn.",
+    });
   });
 
   it("is the channels that this mark takes", () => {
@@ -54,7 +78,11 @@ describe("what could be written at a place", () => {
   });
 
   it("is the columns at that very step, with kind and values, then functions and settings", () => {
-    expect(labels("tables:\n  calls:\n    steps:\n      - keep: ¦", "column")).toEqual(["berth", "tonnes", "gross weight"]);
+    expect(labels("tables:\n  calls:\n    steps:\n      - keep: ¦", "column")).toEqual([
+      "berth",
+      "tonnes",
+      "gross weight",
+    ]);
     expect(labels("tables:\n  calls:\n    steps:\n      - keep: a\n      - keep: ¦", "column")).toContain("rate");
     const inChart = proposed("charts:\n  a:\n    from: calls\n    y: ¦");
     expect(inChart.find(({ label }) => label === "berth")?.detail).toBe("text: Granary · Salt Steps");
@@ -62,7 +90,11 @@ describe("what could be written at a place", () => {
     expect(inChart.find(({ label }) => label === "median")).toMatchObject({ insert: "median(|)", detail: "median(x)" });
     expect(inChart.map(({ label }) => label)).toContain("$bins");
     expect(labels("charts:\n  a:\n    y: ber¦\n    from: berths", "column")).toEqual(["code"]);
-    expect(labels("tables:\n  calls:\n    steps:\n      - unique: [¦", "column")).toEqual(["berth", "tonnes", "gross weight"]);
+    expect(labels("tables:\n  calls:\n    steps:\n      - unique: [¦", "column")).toEqual([
+      "berth",
+      "tonnes",
+      "gross weight",
+    ]);
   });
 
   it("goes through a link's sentence word by word", () => {
@@ -81,12 +113,28 @@ describe("what could be written at a place", () => {
 });
 
 describe("what a sheet is made of", () => {
-  const text = 'still: 1 # the version\ncharts:\n  a:\n    from: calls\n    x: bin(tonnes, $bins)\n    y: sum(`gross weight`)\n    title: "#1: a title" # said\nlinks:\n  - click on a by berth -> filter trend\n';
+  const text =
+    'still: 1 # the version\ncharts:\n  a:\n    from: calls\n    x: bin(tonnes, $bins)\n    y: sum(`gross weight`)\n    title: "#1: a title" # said\nlinks:\n  - click on a by berth -> filter trend\n';
   const parts = anatomy(text).map(({ start, end, part }) => `${part} ${text.slice(start, end)}`);
 
   it("knows keys, names, formulas, sentences and comments apart", () => {
     expect(parts).toEqual(
-      expect.arrayContaining(["key still", "comment # the version", "name a", "function bin", "column tonnes", "setting $bins", "column `gross weight`", 'text "#1: a title"', "comment # said", "word click", "name a", "name berth", "word filter", "name trend"]),
+      expect.arrayContaining([
+        "key still",
+        "comment # the version",
+        "name a",
+        "function bin",
+        "column tonnes",
+        "setting $bins",
+        "column `gross weight`",
+        'text "#1: a title"',
+        "comment # said",
+        "word click",
+        "name a",
+        "name berth",
+        "word filter",
+        "name trend",
+      ]),
     );
     expect(parts.filter((part) => part.startsWith("comment"))).toHaveLength(2);
   });

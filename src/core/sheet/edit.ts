@@ -1,4 +1,14 @@
-import { isCollection, isMap, isScalar, isSeq, type Node, type Pair, parseDocument, type YAMLMap, type YAMLSeq } from "yaml";
+import {
+  isCollection,
+  isMap,
+  isScalar,
+  isSeq,
+  type Node,
+  type Pair,
+  parseDocument,
+  type YAMLMap,
+  type YAMLSeq,
+} from "yaml";
 import type { TextEdit } from "../finding/finding";
 import { writeScalar } from "./quoting";
 import type { Path } from "./tree";
@@ -14,7 +24,10 @@ export type SheetValue = string | number | boolean | SheetValue[] | { [key: stri
 /** Writes a value in one line, so that it is read back as the same tree. */
 export function writeValue(value: SheetValue, inFlow = false): string {
   if (Array.isArray(value)) return `[${value.map((item) => writeValue(item, true)).join(", ")}]`;
-  if (typeof value === "object") return `{${Object.entries(value).map(([key, item]) => `${writeScalar(key, true)}: ${writeValue(item, true)}`).join(", ")}}`;
+  if (typeof value === "object")
+    return `{${Object.entries(value)
+      .map(([key, item]) => `${writeScalar(key, true)}: ${writeValue(item, true)}`)
+      .join(", ")}}`;
   return writeScalar(String(value), inFlow);
 }
 
@@ -24,7 +37,8 @@ export function documentOf(text: string) {
 }
 
 const keyOf = (pair: Pair) => (isScalar(pair.key) ? String(pair.key.source ?? pair.key.value) : String(pair.key));
-export const pairOf = (map: YAMLMap, key: string) => map.items.find((pair) => keyOf(pair as Pair) === key) as Pair | undefined;
+export const pairOf = (map: YAMLMap, key: string) =>
+  map.items.find((pair) => keyOf(pair as Pair) === key) as Pair | undefined;
 
 export function nodeAt(root: Node | null, path: Path): Node | null | undefined {
   let node: Node | null | undefined = root;
@@ -74,13 +88,22 @@ export function setValue(text: string, path: Path, value: SheetValue): TextEdit[
   }
   if (isSeq(parent)) {
     const item = parent.items[Number(last)] as Node | undefined;
-    if (item) return [{ start: startOf(item), end: blockValueEnd(text, item), text: writeValue(value, parent.flow === true) }];
+    if (item)
+      return [{ start: startOf(item), end: blockValueEnd(text, item), text: writeValue(value, parent.flow === true) }];
     if (Number(last) === parent.items.length) return [addItem(text, parent, value)];
     return undefined;
   }
   if (parent === null && parentPath.length > 0) return setValue(text, parentPath, { [String(last)]: value });
-  if (parent === undefined && parentPath.length > 0) return setValue(text, parentPath, typeof last === "number" ? [value] : { [last]: value });
-  if (root === null) return [{ start: text.length, end: text.length, text: `${text && !text.endsWith("\n") ? "\n" : ""}${writeScalar(String(last), false)}: ${writeValue(value)}\n` }];
+  if (parent === undefined && parentPath.length > 0)
+    return setValue(text, parentPath, typeof last === "number" ? [value] : { [last]: value });
+  if (root === null)
+    return [
+      {
+        start: text.length,
+        end: text.length,
+        text: `${text && !text.endsWith("\n") ? "\n" : ""}${writeScalar(String(last), false)}: ${writeValue(value)}\n`,
+      },
+    ];
   return undefined;
 }
 
@@ -131,7 +154,9 @@ function beforeClose(text: string, node: YAMLMap | YAMLSeq, entry: string): Text
   const lastNode = (isMap(node) ? ((last as Pair).value ?? (last as Pair).key) : last) as Node;
   const at = valueEnd(lastNode);
   const trailing = /^\s*,/.exec(text.slice(at, close));
-  return trailing ? { start: at + trailing[0].length, end: at + trailing[0].length, text: ` ${entry}` } : { start: at, end: at, text: `, ${entry}` };
+  return trailing
+    ? { start: at + trailing[0].length, end: at + trailing[0].length, text: ` ${entry}` }
+    : { start: at, end: at, text: `, ${entry}` };
 }
 
 /** Takes a key or an item away, with its line where it has lines to itself. */
@@ -149,9 +174,14 @@ export function removeValue(text: string, path: Path): TextEdit[] | undefined {
   const tail = (isMap(parent) ? ((item as Pair).value ?? (item as Pair).key) : item) as Node;
   if (parent.flow) {
     const nextItem = items[place + 1];
-    if (nextItem) return [{ start: startOf(head), end: startOf((isMap(parent) ? (nextItem as Pair).key : nextItem) as Node), text: "" }];
+    if (nextItem)
+      return [
+        { start: startOf(head), end: startOf((isMap(parent) ? (nextItem as Pair).key : nextItem) as Node), text: "" },
+      ];
     const before = items[place - 1];
-    const from = before ? valueEnd((isMap(parent) ? ((before as Pair).value ?? (before as Pair).key) : before) as Node) : startOf(head);
+    const from = before
+      ? valueEnd((isMap(parent) ? ((before as Pair).value ?? (before as Pair).key) : before) as Node)
+      : startOf(head);
     return [{ start: from, end: Math.max(valueEnd(tail), from), text: "" }];
   }
   const end = Math.min(text.length, blockEnd(text, tail) + 1);
@@ -160,7 +190,9 @@ export function removeValue(text: string, path: Path): TextEdit[] | undefined {
   // The first key of a list's item stands behind the dash, which must stay for the keys below it.
   if (isMap(parent) && lead.includes("-")) {
     const nextItem = items[place + 1] as Pair | undefined;
-    return nextItem ? [{ start: startOf(head), end: startOf(nextItem.key as Node), text: "" }] : [{ start: startOf(head), end: blockEnd(text, tail), text: "" }];
+    return nextItem
+      ? [{ start: startOf(head), end: startOf(nextItem.key as Node), text: "" }]
+      : [{ start: startOf(head), end: blockEnd(text, tail), text: "" }];
   }
   return [{ start: lineStart, end, text: "" }];
 }

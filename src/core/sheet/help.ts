@@ -28,7 +28,9 @@ function jsonAt(schema: JsonSchema | undefined, path: Path): JsonSchema | undefi
   if (schema.anyOf) return schema.anyOf.map((branch) => jsonAt(branch, path)).find((found) => found !== undefined);
   const [head, ...rest] = path;
   if (typeof head === "number") return jsonAt(schema.items, rest);
-  const below = ownOf(schema.properties ?? {}, String(head)) ?? (typeof schema.additionalProperties === "object" ? schema.additionalProperties : undefined);
+  const below =
+    ownOf(schema.properties ?? {}, String(head)) ??
+    (typeof schema.additionalProperties === "object" ? schema.additionalProperties : undefined);
   return jsonAt(below, rest);
 }
 
@@ -60,9 +62,15 @@ export function helpFor(text: string, stretch: Stretch, knowledge: Knowledge): H
   if (stretch.part === "column" || (stretch.part === "plain" && stretch.path.length > 2)) {
     const name = word.replace(/^`|`$/g, "");
     const column = columnsAt(text, stretch.path, knowledge).find((one) => one.name === name);
-    return column && { head: `${column.name}: ${column.kind}${column.unit ? `, ${column.unit}` : ""}`, lines: column.samples.length ? [`such as ${column.samples.join(" · ")}`] : [] };
+    return (
+      column && {
+        head: `${column.name}: ${column.kind}${column.unit ? `, ${column.unit}` : ""}`,
+        lines: column.samples.length ? [`such as ${column.samples.join(" · ")}`] : [],
+      }
+    );
   }
-  if (stretch.part === "setting") return { head: word, lines: ["A setting: the value that readers give it with its control."] };
+  if (stretch.part === "setting")
+    return { head: word, lines: ["A setting: the value that readers give it with its control."] };
   if (stretch.part === "name") {
     const stages = knowledge.tables.get(word);
     if (stages) return { head: `${word}: table`, lines: [`${stages.at(-1)?.length ?? 0} columns after its steps`] };

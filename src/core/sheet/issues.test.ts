@@ -10,7 +10,13 @@ function first(text: string) {
   const { findings } = readSheet(HEAD + text);
   const [finding] = findings;
   const marked = (HEAD + text).slice(finding?.span?.start, finding?.span?.end);
-  return { code: finding?.code, marked, message: finding?.message ?? "", fix: finding?.fix?.edits[0]?.text, count: findings.length };
+  return {
+    code: finding?.code,
+    marked,
+    message: finding?.message ?? "",
+    fix: finding?.fix?.edits[0]?.text,
+    count: findings.length,
+  };
 }
 
 describe("the keys that may stand at a path", () => {
@@ -25,22 +31,44 @@ describe("the keys that may stand at a path", () => {
     expect(keysAt(chartSchema, ["nothing", "below"])).toEqual([]);
   });
   test("a union offers each of its shapes", () => {
-    expect(schemasAt(controlSchema, ["start"]).map((schema) => schema._zod.def.type).sort()).toEqual(["array", "string"]);
+    expect(
+      schemasAt(controlSchema, ["start"])
+        .map((schema) => schema._zod.def.type)
+        .sort(),
+    ).toEqual(["array", "string"]);
   });
 });
 
 describe("what is wrong is said in plain words at its place", () => {
   test.each<[string, string, string, string, string | undefined]>([
     ["a key of steps", "tables: {t: {read: a.csv, steps: [{keap: x}]}}\n", "unknown-key", "keap", "keep"],
-    ["a key of a group", "tables: {t: {read: a.csv, steps: [{group: {by: k, gets: {n: count()}}}]}}\n", "unknown-key", "gets", "get"],
+    [
+      "a key of a group",
+      "tables: {t: {read: a.csv, steps: [{group: {by: k, gets: {n: count()}}}]}}\n",
+      "unknown-key",
+      "gets",
+      "get",
+    ],
     ["a key of a column", "tables: {t: {read: a.csv, columns: {c: {lable: C}}}}\n", "unknown-key", "lable", "label"],
-    ["a key of an axis", "charts: {a: {from: t, draw: bars, axes: {x: {scal: log}}}}\n", "unknown-key", "scal", "scale"],
+    [
+      "a key of an axis",
+      "charts: {a: {from: t, draw: bars, axes: {x: {scal: log}}}}\n",
+      "unknown-key",
+      "scal",
+      "scale",
+    ],
     ["a key of a layer", "charts: {a: {from: t, layers: [{draw: line, colr: k}]}}\n", "unknown-key", "colr", "color"],
     ["a key of a page", "pages: [{page: P, gird: a}]\n", "unknown-key", "gird", "grid"],
     ["a key of a legend", "charts: {a: {from: t, draw: bars, legend: {pres: fade}}}\n", "unknown-key", "pres", "press"],
     ["a kind of column", "tables: {t: {read: a.csv, columns: {c: numbr}}}\n", "wrong-value", "numbr", "number"],
     ["a kind in a map", "tables: {t: {read: a.csv, columns: {c: {type: dat}}}}\n", "wrong-value", "dat", "date"],
-    ["a look of a control", "controls: {c: {pick: k, from: t, as: checkbox}}\n", "wrong-value", "checkbox", "checkboxes"],
+    [
+      "a look of a control",
+      "controls: {c: {pick: k, from: t, as: checkbox}}\n",
+      "wrong-value",
+      "checkbox",
+      "checkboxes",
+    ],
     ["a scale", "charts: {a: {from: t, draw: bars, axes: {x: {scale: lienar}}}}\n", "wrong-value", "lienar", "linear"],
     ["a palette", "charts: {a: {from: t, draw: bars, colors: quai}}\n", "wrong-value", "quai", "quay"],
     ["a ground", "style: {ground: drak}\n", "wrong-value", "drak", "dark"],
@@ -51,7 +79,13 @@ describe("what is wrong is said in plain words at its place", () => {
     ["a text for a list", "pages: [{page: P, side: cargo}]\n", "wrong-shape", "cargo", undefined],
     ["a map for a text", "charts: {a: {from: t, draw: bars, title: {x: 1}}}\n", "cut-text", "{x: 1}", "'{x: 1}'"],
     ["a key without a value", "charts:\n  a:\n    from:\n    draw: bars\n", "empty-value", "from", undefined],
-    ["a step of nothing", "tables: {t: {read: a.csv, steps: [{why: because}]}}\n", "step-keys", "{why: because}", undefined],
+    [
+      "a step of nothing",
+      "tables: {t: {read: a.csv, steps: [{why: because}]}}\n",
+      "step-keys",
+      "{why: because}",
+      undefined,
+    ],
   ])("%s", (_, text, code, marked, fix) => {
     const found = first(text);
     expect(found).toMatchObject({ code, marked });
@@ -62,11 +96,19 @@ describe("what is wrong is said in plain words at its place", () => {
     expect(first("charts: {a: {from: t, draw: bars, xyzzy: 1}}\n").message).toContain("known here: draw, layers, from");
   });
   test("a wrong word lists the right ones", () => {
-    expect(first("charts: {a: {from: t, draw: xyzzy}}\n").message).toBe('"xyzzy" is not one of points, bars, line, figure, table');
+    expect(first("charts: {a: {from: t, draw: xyzzy}}\n").message).toBe(
+      '"xyzzy" is not one of points, bars, line, figure, table',
+    );
   });
   test("several mistakes are all told, each at its own place", () => {
     const { findings } = readSheet(`${HEAD}charts: {a: {from: t, draw: barz, colour: k}, b: {drw: line}}\nstyl: {}\n`);
-    expect(findings.map(({ code }) => code).sort()).toEqual(["key-missing", "unknown-key", "unknown-key", "unknown-key", "wrong-value"]);
+    expect(findings.map(({ code }) => code).sort()).toEqual([
+      "key-missing",
+      "unknown-key",
+      "unknown-key",
+      "unknown-key",
+      "wrong-value",
+    ]);
   });
   test("hostile names are names like any other", () => {
     const text = `${HEAD}charts: {__proto__: {from: t, draw: bars}, constructor: {from: t, draw: bars}}\n`;

@@ -20,11 +20,24 @@ function unwrap(schema: Schema): Schema {
 /** The schemas that may stand at a path; a union gives several. */
 export function schemasAt(schema: Schema, path: Path): Schema[] {
   const bare = unwrap(schema);
-  const def = bare._zod.def as { type: string; options?: Schema[]; shape?: Record<string, Schema>; valueType?: Schema; element?: Schema };
+  const def = bare._zod.def as {
+    type: string;
+    options?: Schema[];
+    shape?: Record<string, Schema>;
+    valueType?: Schema;
+    element?: Schema;
+  };
   if (def.type === "union") return (def.options ?? []).flatMap((option) => schemasAt(option, path));
   if (path.length === 0) return [bare];
   const [head, ...rest] = path as [string | number, ...(string | number)[]];
-  const next = def.type === "object" ? ownOf(def.shape ?? {}, String(head)) : def.type === "record" ? def.valueType : def.type === "array" ? def.element : undefined;
+  const next =
+    def.type === "object"
+      ? ownOf(def.shape ?? {}, String(head))
+      : def.type === "record"
+        ? def.valueType
+        : def.type === "array"
+          ? def.element
+          : undefined;
   return next ? schemasAt(next, rest) : [];
 }
 
@@ -55,9 +68,17 @@ const EXPECTED: Record<string, string> = { string: "a text", object: "a map", re
 
 /** Chooses, of a union's branches, the one whose shape the author has written. */
 function chosenBranch(issue: Issue & { code: "invalid_union" }): Issue[] {
-  const branches = issue.errors.filter((errors) => !errors.some((error) => error.path.length === 0 && error.code === "invalid_type"));
+  const branches = issue.errors.filter(
+    (errors) => !errors.some((error) => error.path.length === 0 && error.code === "invalid_type"),
+  );
   const usable = branches.length ? branches : issue.errors;
-  return [...usable].sort((a, b) => b.reduce((most, error) => Math.max(most, error.path.length), 0) - a.reduce((most, error) => Math.max(most, error.path.length), 0))[0] ?? [];
+  return (
+    [...usable].sort(
+      (a, b) =>
+        b.reduce((most, error) => Math.max(most, error.path.length), 0) -
+        a.reduce((most, error) => Math.max(most, error.path.length), 0),
+    )[0] ?? []
+  );
 }
 
 function later(word: string): string {
@@ -65,7 +86,13 @@ function later(word: string): string {
 }
 
 /** Turns what the schema says into findings in plain words, at their place, with the nearest right name as a fix. */
-export function findingsOfIssues(issues: readonly Issue[], base: Path, schema: Schema, source: SourceTree, piece?: string): Finding[] {
+export function findingsOfIssues(
+  issues: readonly Issue[],
+  base: Path,
+  schema: Schema,
+  source: SourceTree,
+  piece?: string,
+): Finding[] {
   const findings: Finding[] = [];
   const add = (finding: Finding) => findings.push(piece ? { ...finding, piece } : finding);
   for (const issue of issues) {
@@ -74,8 +101,11 @@ export function findingsOfIssues(issues: readonly Issue[], base: Path, schema: S
     const found = at(source.tree, path);
     if (issue.code === "invalid_union") {
       const inner = chosenBranch(issue);
-      const options = schemasAt(schema, local).flatMap((option) => (option._zod.def.type === "enum" ? Object.keys((option._zod.def as unknown as { entries: object }).entries) : []));
-      if (inner.length === 0 || (options.length && shapeOf(found) === "text")) add(wrongChoice(String(found), options, path, source));
+      const options = schemasAt(schema, local).flatMap((option) =>
+        option._zod.def.type === "enum" ? Object.keys((option._zod.def as unknown as { entries: object }).entries) : [],
+      );
+      if (inner.length === 0 || (options.length && shapeOf(found) === "text"))
+        add(wrongChoice(String(found), options, path, source));
       else {
         const moved = inner.map((error) => ({ ...error, path: [...issue.path, ...error.path] }) as Issue);
         for (const finding of findingsOfIssues(moved, base, schema, source, piece)) findings.push(finding);
@@ -98,7 +128,12 @@ export function findingsOfIssues(issues: readonly Issue[], base: Path, schema: S
     }
     const span = source.valueSpan(path);
     const message = issue.code === "invalid_key" ? "this key does not belong here" : issue.message;
-    add({ code: "wrong-value", severity: "error", message: typeof found === "string" ? `${message}, not "${found.slice(0, 60)}"` : message, ...(span ? { span } : {}) });
+    add({
+      code: "wrong-value",
+      severity: "error",
+      message: typeof found === "string" ? `${message}, not "${found.slice(0, 60)}"` : message,
+      ...(span ? { span } : {}),
+    });
   }
   return findings;
 }
@@ -106,7 +141,8 @@ export function findingsOfIssues(issues: readonly Issue[], base: Path, schema: S
 function unknownKey(key: string, known: string[], path: Path, source: SourceTree): Finding {
   const span = source.keySpan(path);
   const near = nearest(key, known);
-  if (!known.includes(key) && LATER_WORDS.has(key)) return { code: "not-in-this-version", severity: "error", message: later(key), ...(span ? { span } : {}) };
+  if (!known.includes(key) && LATER_WORDS.has(key))
+    return { code: "not-in-this-version", severity: "error", message: later(key), ...(span ? { span } : {}) };
   const hint = near ? `; did you mean "${near}"?` : `; known here: ${listed(known, 30)}`;
   return {
     code: "unknown-key",
@@ -119,7 +155,8 @@ function unknownKey(key: string, known: string[], path: Path, source: SourceTree
 
 function wrongChoice(found: string, options: string[], path: Path, source: SourceTree): Finding {
   const span = source.valueSpan(path);
-  if (LATER_WORDS.has(found) && !options.includes(found)) return { code: "not-in-this-version", severity: "error", message: later(found), ...(span ? { span } : {}) };
+  if (LATER_WORDS.has(found) && !options.includes(found))
+    return { code: "not-in-this-version", severity: "error", message: later(found), ...(span ? { span } : {}) };
   const near = nearest(found, options);
   return {
     code: "wrong-value",
@@ -145,11 +182,22 @@ function nothing(path: Path, source: SourceTree): Finding {
   };
 }
 
-function wrongShape(expected: string, found: Tree | undefined, path: Path, schemas: Schema[], source: SourceTree): Finding {
+function wrongShape(
+  expected: string,
+  found: Tree | undefined,
+  path: Path,
+  schemas: Schema[],
+  source: SourceTree,
+): Finding {
   const key = path.at(-1);
   if (found === undefined) {
     const span = source.keySpan(path.slice(0, -1)) ?? source.valueSpan(path.slice(0, -1));
-    return { code: "key-missing", severity: "error", message: `the key "${key}" is needed here`, ...(span ? { span } : {}) };
+    return {
+      code: "key-missing",
+      severity: "error",
+      message: `the key "${key}" is needed here`,
+      ...(span ? { span } : {}),
+    };
   }
   if (found === null) return nothing(path, source);
   const span = source.valueSpan(path);
@@ -157,7 +205,18 @@ function wrongShape(expected: string, found: Tree | undefined, path: Path, schem
   const shape = shapeOf(found);
   const isText = schemas.some((schema) => schema._zod.def.type === "string");
   if (isText && expected === "string" && source.styleOf(path) === "flow" && span) {
-    return { code: "cut-text", severity: "error", message: `a text is expected here; one that begins with ${source.text[span.start]} is put in quotes`, span, fix: quoteLineFix(source.text, span.start) ?? quoteFix(source.text, span.start, span.end) };
+    return {
+      code: "cut-text",
+      severity: "error",
+      message: `a text is expected here; one that begins with ${source.text[span.start]} is put in quotes`,
+      span,
+      fix: quoteLineFix(source.text, span.start) ?? quoteFix(source.text, span.start, span.end),
+    };
   }
-  return { code: "wrong-shape", severity: "error", message: `${wanted} is expected ${typeof key === "string" ? `under "${key}"` : "here"}, not a ${shape}`, ...(span ? { span } : {}) };
+  return {
+    code: "wrong-shape",
+    severity: "error",
+    message: `${wanted} is expected ${typeof key === "string" ? `under "${key}"` : "here"}, not a ${shape}`,
+    ...(span ? { span } : {}),
+  };
 }

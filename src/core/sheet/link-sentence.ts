@@ -43,7 +43,8 @@ interface Word extends PlacedName {}
 
 function wordsOf(text: string): Word[] {
   const words: Word[] = [];
-  for (const match of text.matchAll(/->|,|[^\s,]+?(?=->|[\s,]|$)/g)) words.push({ name: match[0], start: match.index, end: match.index + match[0].length });
+  for (const match of text.matchAll(/->|,|[^\s,]+?(?=->|[\s,]|$)/g))
+    words.push({ name: match[0], start: match.index, end: match.index + match[0].length });
   return words;
 }
 
@@ -53,7 +54,9 @@ export function parseLink(text: string): { sentence?: LinkSentence; problem?: Se
   let at = 0;
   const end: Word = { name: "", start: text.length, end: text.length };
   const next = () => words[at] ?? end;
-  const fail = (code: string, message: string, word: Word, replacement?: string) => ({ problem: { code, message, start: word.start, end: word.end, ...(replacement ? { replacement } : {}) } });
+  const fail = (code: string, message: string, word: Word, replacement?: string) => ({
+    problem: { code, message, start: word.start, end: word.end, ...(replacement ? { replacement } : {}) },
+  });
   if (words.length === 0) return fail("empty-link", "a link says GESTURE on SOURCE -> EFFECT TARGETS", end);
   if (next().name === "cross-filter") {
     at += 1;
@@ -66,10 +69,23 @@ export function parseLink(text: string): { sentence?: LinkSentence; problem?: Se
   const two = `${head.name} ${words[1]?.name ?? ""}`;
   const gesture = GESTURES.find((known) => known === two) ?? GESTURES.find((known) => known === head.name);
   if (!gesture) {
-    if (LATER_GESTURES.includes(head.name)) return fail("not-in-this-version", `the gesture ${head.name} belongs to the language but this version does not carry it out`, head);
+    if (LATER_GESTURES.includes(head.name))
+      return fail(
+        "not-in-this-version",
+        `the gesture ${head.name} belongs to the language but this version does not carry it out`,
+        head,
+      );
     const near = nearest(head.name === "brush" ? two : head.name, [...GESTURES, "cross-filter"]);
-    const span: Word = head.name === "brush" ? { name: two, start: head.start, end: words[1]?.name !== "on" ? (words[1]?.end ?? head.end) : head.end } : head;
-    return fail("unknown-gesture", `"${span.name.trim()}" is no gesture; gestures are ${GESTURES.join(", ")} and cross-filter`, span, near);
+    const span: Word =
+      head.name === "brush"
+        ? { name: two, start: head.start, end: words[1]?.name !== "on" ? (words[1]?.end ?? head.end) : head.end }
+        : head;
+    return fail(
+      "unknown-gesture",
+      `"${span.name.trim()}" is no gesture; gestures are ${GESTURES.join(", ")} and cross-filter`,
+      span,
+      near,
+    );
   }
   at = gesture.includes(" ") ? 2 : 1;
   if (next().name !== "on") return fail("bad-link", `after ${gesture} comes "on" and the name of a chart`, next());
@@ -100,8 +116,18 @@ export function parseLink(text: string): { sentence?: LinkSentence; problem?: Se
     const word = next();
     const effect = EFFECTS.find((known) => known === word.name);
     if (!effect) {
-      if (LATER_EFFECTS.includes(word.name)) return fail("not-in-this-version", `the effect ${word.name} belongs to the language but this version does not carry it out`, word);
-      return fail("unknown-effect", `"${word.name}" is no effect; effects are ${EFFECTS.join(", ")}`, word, nearest(word.name, EFFECTS));
+      if (LATER_EFFECTS.includes(word.name))
+        return fail(
+          "not-in-this-version",
+          `the effect ${word.name} belongs to the language but this version does not carry it out`,
+          word,
+        );
+      return fail(
+        "unknown-effect",
+        `"${word.name}" is no effect; effects are ${EFFECTS.join(", ")}`,
+        word,
+        nearest(word.name, EFFECTS),
+      );
     }
     at += 1;
     const clause: LinkEffect = { effect, targets: [] };
@@ -111,7 +137,8 @@ export function parseLink(text: string): { sentence?: LinkSentence; problem?: Se
     }
     for (;;) {
       const target = next();
-      if (target === end || target.name === "," || target.name === "->") return fail("bad-link", `the name of a chart is expected after ${effect}`, target);
+      if (target === end || target.name === "," || target.name === "->")
+        return fail("bad-link", `the name of a chart is expected after ${effect}`, target);
       clause.targets.push(target);
       at += 1;
       if (next().name !== ",") break;
@@ -119,7 +146,8 @@ export function parseLink(text: string): { sentence?: LinkSentence; problem?: Se
       if ([...EFFECTS, ...LATER_EFFECTS].includes(next().name as Effect)) break;
     }
     effects.push(clause);
-    if (at < words.length && words[at - 1]?.name !== ",") return fail("bad-link", `a comma is expected before "${next().name}"`, next());
+    if (at < words.length && words[at - 1]?.name !== ",")
+      return fail("bad-link", `a comma is expected before "${next().name}"`, next());
   }
   if (effects.length === 0) return fail("bad-link", "an effect is expected after the arrow, such as filter all", end);
   return { sentence: { type: "gesture", gesture, source, by, ...(as ? { as } : {}), effects } };

@@ -20,16 +20,22 @@ describe("where a cursor stands in a half-written sheet", () => {
     ["still: 1\nrep|", " key rep"],
     ["tables:\n  calls:\n    read: cal|", "tables/calls/read value cal"],
     ["tables:\n  calls:\n    steps:\n      - ke|", "tables/calls/steps/0 key ke"],
-    ["tables:\n  calls:\n    steps:\n      - unique: [id]\n      - keep: tonnes > ho|", "tables/calls/steps/1/keep value ho"],
+    [
+      "tables:\n  calls:\n    steps:\n      - unique: [id]\n      - keep: tonnes > ho|",
+      "tables/calls/steps/1/keep value ho",
+    ],
     ["tables:\n  calls:\n    steps:\n      - keep: a\n        wh|", "tables/calls/steps/0 key wh"],
-    ["tables:\n  calls:\n    steps:\n      - add:\n          rate: tonnes / ho|", "tables/calls/steps/0/add/rate value ho"],
+    [
+      "tables:\n  calls:\n    steps:\n      - add:\n          rate: tonnes / ho|",
+      "tables/calls/steps/0/add/rate value ho",
+    ],
     ["tables:\n  a:\n    columns:\n      when: {type: date, re|", "tables/a/columns/when key re"],
     ["charts:\n  a:\n    legend: {press: rem|", "charts/a/legend/press value rem"],
     ["charts:\n  a:\n    axes: {x: {sc|", "charts/a/axes/x key sc"],
     ["charts:\n  a: {from: t,\n    x: bin(v, 2), y: co|", "charts/a/y value co"],
     ["charts:\n  a:\n    layers:\n      - draw: line\n      - dr|", "charts/a/layers/1 key dr"],
     ["charts:\n  a:\n    layers:\n    - draw: line\n    - dr|", "charts/a/layers/1 key dr"],
-    ["charts:\n  a:\n    columns: [berth, \"x, y\", to|", "charts/a/columns/2 value to"],
+    ['charts:\n  a:\n    columns: [berth, "x, y", to|', "charts/a/columns/2 value to"],
     ["links:\n  - brush x on a -> filter b\n  - click on b|", "links/1 key click on b"],
     ["links:\n- brush|", "links/0 key brush"],
     ["pages:\n  - page: A\n    side: [one, tw|", "pages/0/side/1 value tw"],
@@ -68,7 +74,26 @@ describe("where a cursor stands in a half-written sheet", () => {
   });
 
   it("answers for every offset of every text, without throwing", () => {
-    const piece = fc.constantFrom("a", ":", " ", "\n", "  ", "- ", "{", "}", "[", "]", ",", '"', "'", "#", "|", "x: ", "$", "`");
+    const piece = fc.constantFrom(
+      "a",
+      ":",
+      " ",
+      "\n",
+      "  ",
+      "- ",
+      "{",
+      "}",
+      "[",
+      "]",
+      ",",
+      '"',
+      "'",
+      "#",
+      "|",
+      "x: ",
+      "$",
+      "`",
+    );
     fc.assert(
       fc.property(fc.array(piece, { maxLength: 60 }), fc.nat(80), (pieces, offset) => {
         const text = pieces.join("");

@@ -115,13 +115,24 @@ export function placeAt(text: string, offset: number): SheetPlace {
     const column = line.length - line.trimStart().length;
     if (flow) {
       flow.text += `\n${line}`;
-      if (isLast) result = intoFlow(stack.map(({ part }) => part), flow.text) ?? { ...result, what: "value" };
+      if (isLast)
+        result = intoFlow(
+          stack.map(({ part }) => part),
+          flow.text,
+        ) ?? { ...result, what: "value" };
       if (openBrackets(flow.text).length === 0) flow = undefined;
       return;
     }
     if (block) {
       if (line.trim() === "" || column > block.column) {
-        if (isLast) result = { path: stack.map(({ part }) => part), what: "value", before: line.trimStart(), present: [], inFlow: false };
+        if (isLast)
+          result = {
+            path: stack.map(({ part }) => part),
+            what: "value",
+            before: line.trimStart(),
+            present: [],
+            inFlow: false,
+          };
         if (!isLast || line.trim() !== "") return;
       }
       block = undefined;
@@ -154,18 +165,32 @@ export function placeAt(text: string, offset: number): SheetPlace {
     const key = KEY.exec(rest);
     if (!key) {
       const onlyItem = typeof parents.at(-1) === "number";
-      if (isLast) result = intoFlow([...parents], rest) ?? { path: parents, what: "key", before: rest, present: [...present], inFlow: false };
+      if (isLast)
+        result = intoFlow([...parents], rest) ?? {
+          path: parents,
+          what: "key",
+          before: rest,
+          present: [...present],
+          inFlow: false,
+        };
       else if (openBrackets(rest).length) flow = { text: rest };
       if (isSibling && !onlyItem) stack.push({ ...sibling });
       return;
     }
     const name = key[1] ?? key[2] ?? (key[3] as string);
-    if (!isLast || /:\s/.test(key[0] + rest.slice(key[0].length, key[0].length + 1)) || rest.length > key[0].length) present.push(name);
+    if (!isLast || /:\s/.test(key[0] + rest.slice(key[0].length, key[0].length + 1)) || rest.length > key[0].length)
+      present.push(name);
     stack.push({ column: here, part: name, present });
     const value = rest.slice(key[0].length);
     if (isLast) {
       const path = [...parents, name];
-      result = intoFlow([...path], value) ?? { path, what: "value", before: value.trimStart(), present: [...present], inFlow: false };
+      result = intoFlow([...path], value) ?? {
+        path,
+        what: "value",
+        before: value.trimStart(),
+        present: [...present],
+        inFlow: false,
+      };
     } else if (/^\s*[|>][-+0-9]*\s*(?:#.*)?$/.test(value)) block = { column: here };
     else if (/^\s*[[{]/.test(value) && openBrackets(value).length) flow = { text: value };
   });

@@ -30,7 +30,10 @@ export function writeScalar(text: string, inFlow: boolean): string {
   if (isSafePlain(text, inFlow)) return text;
   // Single quotes keep backslashes and double quotes as they are, which suits formulas.
   if (!/[\n\r\t'\u0000-\u001f\u007f-\u009f\u2028\u2029\ufeff]/.test(text)) return `'${text}'`;
-  return JSON.stringify(text).replace(/[\u007f-\u009f\u2028\u2029\ufeff]/g, (character) => `\\u${character.charCodeAt(0).toString(16).padStart(4, "0")}`);
+  return JSON.stringify(text).replace(
+    /[\u007f-\u009f\u2028\u2029\ufeff]/g,
+    (character) => `\\u${character.charCodeAt(0).toString(16).padStart(4, "0")}`,
+  );
 }
 
 function isSafePlain(text: string, inFlow: boolean): boolean {

@@ -8,7 +8,18 @@ import { type LinkSentence, parseLink, RESERVED_PIECES } from "./link-sentence";
 import { balanceOf, quoteLineFix } from "./quoting";
 import { NAME } from "./scalars";
 import {
-  type ChartSpec, type ControlSpec, chartSchema, controlSchema, type PageSpec, pageSchema, type StyleSpec, STEP_KEYS, styleSchema, type TableSpec, tableSchema, topSchema,
+  type ChartSpec,
+  type ControlSpec,
+  chartSchema,
+  controlSchema,
+  type PageSpec,
+  pageSchema,
+  type StyleSpec,
+  STEP_KEYS,
+  styleSchema,
+  type TableSpec,
+  tableSchema,
+  topSchema,
 } from "./schema";
 import { type Path, readTree, type SourceTree, type Tree } from "./tree";
 
@@ -35,7 +46,13 @@ export interface Sheet {
 }
 
 /** A finding at the value of a path. */
-export function findingAt(source: SourceTree, path: Path, code: string, message: string, more: Partial<Finding> = {}): Finding {
+export function findingAt(
+  source: SourceTree,
+  path: Path,
+  code: string,
+  message: string,
+  more: Partial<Finding> = {},
+): Finding {
   const span = source.valueSpan(path);
   return { code, severity: "error", message, ...(span ? { span } : {}), ...more };
 }
@@ -44,10 +61,22 @@ export function findingAt(source: SourceTree, path: Path, code: string, message:
 export function formulaFinding(source: SourceTree, path: Path, problem: FormulaProblem, offset = 0): Finding {
   const span = source.insideSpan(path, problem.start + offset, Math.max(problem.end, problem.start + 1) + offset);
   const whole = source.valueSpan(path);
-  const exact = span && whole && (span.start !== whole.start || span.end !== whole.end || problem.fix?.end === whole.end - whole.start);
+  const exact =
+    span &&
+    whole &&
+    (span.start !== whole.start || span.end !== whole.end || problem.fix?.end === whole.end - whole.start);
   const place = problem.fix && source.insideSpan(path, problem.fix.start + offset, problem.fix.end + offset);
-  const fix = problem.fix && place && (exact || source.styleOf(path) === "plain") ? { title: problem.fix.title, edits: [{ ...place, text: problem.fix.text }] } : undefined;
-  return { code: problem.code, severity: "error", message: problem.message, ...(span ? { span } : {}), ...(fix ? { fix } : {}) };
+  const fix =
+    problem.fix && place && (exact || source.styleOf(path) === "plain")
+      ? { title: problem.fix.title, edits: [{ ...place, text: problem.fix.text }] }
+      : undefined;
+  return {
+    code: problem.code,
+    severity: "error",
+    message: problem.message,
+    ...(span ? { span } : {}),
+    ...(fix ? { fix } : {}),
+  };
 }
 
 /** A comment right behind a text on its own line: YAML may have swallowed the text's end. */
@@ -57,53 +86,96 @@ function swallowed(source: SourceTree, span: Span): boolean {
 }
 
 /** Reads a formula of the sheet; answers nothing and adds a finding where it cannot be read. */
-export function readFormula(source: SourceTree, path: Path, text: string, findings: Finding[], options: { named?: boolean; offset?: number; piece?: string } = {}): NamedFormula | undefined {
+export function readFormula(
+  source: SourceTree,
+  path: Path,
+  text: string,
+  findings: Finding[],
+  options: { named?: boolean; offset?: number; piece?: string } = {},
+): NamedFormula | undefined {
   const parsed = options.named ? parseNamed(text) : parseFormula(text);
   if (parsed.ok) return parsed.value;
   const span = source.valueSpan(path);
   const cut = span && source.styleOf(path) === "plain" && balanceOf(text) !== "balanced" && swallowed(source, span);
   const fix = cut ? quoteLineFix(source.text, span.start) : undefined;
   const finding = cut
-    ? findingAt(source, path, "swallowed-text", "YAML takes the end of this formula for a comment; put it in quotes", fix ? { fix } : {})
+    ? findingAt(
+        source,
+        path,
+        "swallowed-text",
+        "YAML takes the end of this formula for a comment; put it in quotes",
+        fix ? { fix } : {},
+      )
     : formulaFinding(source, path, parsed.problem, options.offset ?? 0);
   findings.push(options.piece ? { ...finding, piece: options.piece } : finding);
   return undefined;
 }
 
 type MapTree = { [key: string]: Tree };
-const isMapTree = (tree: Tree | undefined): tree is MapTree => typeof tree === "object" && tree !== null && !Array.isArray(tree);
+const isMapTree = (tree: Tree | undefined): tree is MapTree =>
+  typeof tree === "object" && tree !== null && !Array.isArray(tree);
 
 /** Reads a whole sheet. Never throws; broken pieces are left out and named in findings. */
 export function readSheet(text: string): Sheet {
   const source = readTree(text);
   const findings = [...source.findings];
-  const sheet: Sheet = { source, report: "", tables: new Map(), controls: new Map(), charts: new Map(), links: [], pages: [], style: {}, broken: new Set(), findings };
+  const sheet: Sheet = {
+    source,
+    report: "",
+    tables: new Map(),
+    controls: new Map(),
+    charts: new Map(),
+    links: [],
+    pages: [],
+    style: {},
+    broken: new Set(),
+    findings,
+  };
   const { tree } = source;
   if (findings.some((finding) => finding.code === "yaml")) return sheet;
   if (!isMapTree(tree)) {
-    findings.push({ code: "not-a-sheet", severity: "error", message: "a sheet is a map that begins with still: 1", span: { start: 0, end: Math.min(1, text.length) } });
+    findings.push({
+      code: "not-a-sheet",
+      severity: "error",
+      message: "a sheet is a map that begins with still: 1",
+      span: { start: 0, end: Math.min(1, text.length) },
+    });
     return sheet;
   }
   const hasOddKey = source.text.includes("__proto__");
-  const take = <T extends z.ZodType>(schema: T, path: Path, value: Tree | undefined, piece?: string): z.output<T> | undefined => {
+  const take = <T extends z.ZodType>(
+    schema: T,
+    path: Path,
+    value: Tree | undefined,
+    piece?: string,
+  ): z.output<T> | undefined => {
     const result = schema.safeParse(value === undefined ? undefined : hasOddKey ? withoutOddKey(value) : value);
     if (result.success) return hasOddKey ? withOddKey(result.data) : result.data;
-    const issues = hasOddKey ? result.error.issues.map((issue) => ({ ...issue, path: pathWithOddKey(issue.path) })) : result.error.issues;
+    const issues = hasOddKey
+      ? result.error.issues.map((issue) => ({ ...issue, path: pathWithOddKey(issue.path) }))
+      : result.error.issues;
     // The rest of a text that YAML has split is no key of its own and is not blamed twice.
     const split = findings.filter(({ code }) => code === "split-text");
-    const isRest = ({ span }: Finding) => span !== undefined && split.some((whole) => whole.span && span.start > whole.span.start && span.end <= whole.span.end);
+    const isRest = ({ span }: Finding) =>
+      span !== undefined &&
+      split.some((whole) => whole.span && span.start > whole.span.start && span.end <= whole.span.end);
     findings.push(...findingsOfIssues(issues, path, schema, source, piece).filter((finding) => !isRest(finding)));
     return undefined;
   };
   // The top level is checked key by key, so that one broken chart leaves the others standing.
   const known = keysAt(topSchema, []);
   const shell: MapTree = Object.create(null);
-  for (const [key, value] of Object.entries(tree)) if (!known.includes(key) || key === "still" || key === "report" || key === "about") shell[key] = value;
+  for (const [key, value] of Object.entries(tree))
+    if (!known.includes(key) || key === "still" || key === "report" || key === "about") shell[key] = value;
   const top = take(topSchema, [], shell);
   sheet.report = top?.report ?? (typeof tree.report === "string" ? tree.report : "Untitled");
   if (top?.about !== undefined) sheet.about = top.about;
 
-  const each = <T extends z.ZodType>(key: "tables" | "controls" | "charts", schema: T, keep: (name: string, spec: z.output<T>) => void) => {
+  const each = <T extends z.ZodType>(
+    key: "tables" | "controls" | "charts",
+    schema: T,
+    keep: (name: string, spec: z.output<T>) => void,
+  ) => {
     const group = tree[key];
     if (group === undefined) return;
     if (!isMapTree(group)) {
@@ -117,8 +189,20 @@ export function readSheet(text: string): Sheet {
       const misnamed = nameProblem(name, key);
       if (misnamed) {
         const span = source.keySpan(path);
-        const better = name.toLowerCase().replace(/[^a-z0-9_]+/g, "_").replace(/^[^a-z]+/, "");
-        findings.push({ code: "bad-name", severity: "error", message: misnamed, piece, ...(span ? { span } : {}), ...(span && NAME.test(better) && !RESERVED_PIECES.has(better) ? { fix: { title: `write ${better}`, edits: [{ ...span, text: better }] } } : {}) });
+        const better = name
+          .toLowerCase()
+          .replace(/[^a-z0-9_]+/g, "_")
+          .replace(/^[^a-z]+/, "");
+        findings.push({
+          code: "bad-name",
+          severity: "error",
+          message: misnamed,
+          piece,
+          ...(span ? { span } : {}),
+          ...(span && NAME.test(better) && !RESERVED_PIECES.has(better)
+            ? { fix: { title: `write ${better}`, edits: [{ ...span, text: better }] } }
+            : {}),
+        });
       }
       const spec = take(schema, path, value, piece);
       if (spec !== undefined && !misnamed) keep(name, spec);
@@ -132,7 +216,15 @@ export function readSheet(text: string): Sheet {
   each("controls", controlSchema, (name, spec) => sheet.controls.set(name, spec));
   each("charts", chartSchema, (name, spec) => {
     if (sheet.controls.has(name)) {
-      findings.push({ ...findingAt(source, ["charts", name], "doubled-name", `"${name}" is a control too; charts and controls share their names`), piece: name });
+      findings.push({
+        ...findingAt(
+          source,
+          ["charts", name],
+          "doubled-name",
+          `"${name}" is a control too; charts and controls share their names`,
+        ),
+        piece: name,
+      });
       sheet.broken.add(name);
     } else sheet.charts.set(name, spec);
   });
@@ -146,7 +238,8 @@ export function readSheet(text: string): Sheet {
 }
 
 function nameProblem(name: string, key: string): string | undefined {
-  if (!NAME.test(name)) return `"${name}" cannot be a name: names are small letters, digits and _, beginning with a letter`;
+  if (!NAME.test(name))
+    return `"${name}" cannot be a name: names are small letters, digits and _, beginning with a letter`;
   if (key !== "tables" && RESERVED_PIECES.has(name)) return `"${name}" is a word of links and cannot name a piece`;
   return undefined;
 }
@@ -159,15 +252,27 @@ function stepsAreSound(spec: TableSpec, table: string, sheet: Sheet): boolean {
     if (keys.length === 1) return;
     sound = false;
     const path = ["tables", table, "steps", place];
-    const message = keys.length === 0 ? `a step needs one of ${STEP_KEYS.join(", ")}` : `one step says one thing, but here stand ${keys.join(" and ")}; make them steps of their own`;
+    const message =
+      keys.length === 0
+        ? `a step needs one of ${STEP_KEYS.join(", ")}`
+        : `one step says one thing, but here stand ${keys.join(" and ")}; make them steps of their own`;
     sheet.findings.push({ ...findingAt(sheet.source, path, "step-keys", message), piece: `tables.${table}` });
   });
   const sources = (["read", "rows", "from", "make"] as const).filter((key) => spec[key] !== undefined);
   if (sources.length !== 1) {
     sound = false;
     const span = sheet.source.keySpan(["tables", table]);
-    const message = sources.length === 0 ? "a table needs a source: read, rows, from or make" : `a table has one source, but here stand ${sources.join(" and ")}`;
-    sheet.findings.push({ code: "table-source", severity: "error", message, piece: `tables.${table}`, ...(span ? { span } : {}) });
+    const message =
+      sources.length === 0
+        ? "a table needs a source: read, rows, from or make"
+        : `a table has one source, but here stand ${sources.join(" and ")}`;
+    sheet.findings.push({
+      code: "table-source",
+      severity: "error",
+      message,
+      piece: `tables.${table}`,
+      ...(span ? { span } : {}),
+    });
   }
   return sound;
 }
@@ -186,7 +291,9 @@ function readList(sheet: Sheet, list: Tree | undefined, key: string, item: (valu
 function readLinks(sheet: Sheet, list: Tree | undefined) {
   readList(sheet, list, "links", (value, path) => {
     if (typeof value !== "string") {
-      sheet.findings.push(findingAt(sheet.source, path, "wrong-shape", "a link is a sentence: GESTURE on SOURCE -> EFFECT TARGETS"));
+      sheet.findings.push(
+        findingAt(sheet.source, path, "wrong-shape", "a link is a sentence: GESTURE on SOURCE -> EFFECT TARGETS"),
+      );
       return;
     }
     const { sentence, problem } = parseLink(value);
@@ -198,7 +305,9 @@ function readLinks(sheet: Sheet, list: Tree | undefined) {
       severity: "error",
       message: problem.message,
       ...(span ? { span } : {}),
-      ...(problem.replacement && span ? { fix: { title: `write ${problem.replacement}`, edits: [{ ...span, text: problem.replacement }] } } : {}),
+      ...(problem.replacement && span
+        ? { fix: { title: `write ${problem.replacement}`, edits: [{ ...span, text: problem.replacement }] } }
+        : {}),
     });
   });
 }

@@ -60,15 +60,48 @@ function keyTables(schema: JsonSchema, name: string, lines: string[]) {
 }
 
 function functionTable(family: Signature["family"]): string[] {
-  return SIGNATURES.filter((signature) => signature.family === family).map((signature) => `| \`${writeSignature(signature)}\` | ${signature.says} | \`${signature.example}\` |`);
+  return SIGNATURES.filter((signature) => signature.family === family).map(
+    (signature) => `| \`${writeSignature(signature)}\` | ${signature.says} | \`${signature.example}\` |`,
+  );
 }
 
 /** The reference in docs/language.md, made from the same sources that check sheets. */
 export function languageReference(): string {
-  const lines = ["# The language, key by key", "", "Made from the schema by which sheets are checked; not edited by hand.", "", "## Keys", ""];
+  const lines = [
+    "# The language, key by key",
+    "",
+    "Made from the schema by which sheets are checked; not edited by hand.",
+    "",
+    "## Keys",
+    "",
+  ];
   keyTables(sheetJsonSchema(), "the sheet", lines);
-  lines.push("## Functions of formulas", "", `${FUNCTION_NAMES.length} functions. A name followed by \`(\` is a call, otherwise a column; what cannot be read or computed is *missing*.`, "");
-  for (const family of ["numbers", "text", "kinds", "calendar", "bins", "rows in order", "place", "choice", "aggregates", "draws"] as const) lines.push(`### ${family}`, "", "| function | gives | example |", "|---|---|---|", ...functionTable(family), "");
-  lines.push("## Links", "", "`GESTURE on SOURCE [by COLUMNS] [as NAME] -> EFFECT TARGETS[, EFFECT TARGETS]`, or `cross-filter TABLE`.", "", `Gestures: ${GESTURES.map((word) => `\`${word}\``).join(", ")}. Effects: ${EFFECTS.map((word) => `\`${word}\``).join(", ")}. \`all\` means every other chart of the table's family.`, "");
+  lines.push(
+    "## Functions of formulas",
+    "",
+    `${FUNCTION_NAMES.length} functions. A name followed by \`(\` is a call, otherwise a column; what cannot be read or computed is *missing*.`,
+    "",
+  );
+  for (const family of [
+    "numbers",
+    "text",
+    "kinds",
+    "calendar",
+    "bins",
+    "rows in order",
+    "place",
+    "choice",
+    "aggregates",
+    "draws",
+  ] as const)
+    lines.push(`### ${family}`, "", "| function | gives | example |", "|---|---|---|", ...functionTable(family), "");
+  lines.push(
+    "## Links",
+    "",
+    "`GESTURE on SOURCE [by COLUMNS] [as NAME] -> EFFECT TARGETS[, EFFECT TARGETS]`, or `cross-filter TABLE`.",
+    "",
+    `Gestures: ${GESTURES.map((word) => `\`${word}\``).join(", ")}. Effects: ${EFFECTS.map((word) => `\`${word}\``).join(", ")}. \`all\` means every other chart of the table's family.`,
+    "",
+  );
   return `${lines.join("\n")}`;
 }

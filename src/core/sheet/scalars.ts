@@ -5,7 +5,20 @@ import { z } from "zod";
  * never as YAML's reading of it, so numbers and switches are texts that look like ones.
  * `role` says what a text is, for the guard against texts that YAML cuts, completion and docs.
  */
-export type Role = "formula" | "sort item" | "words" | "format" | "name" | "table" | "file" | "number" | "switch" | "choice" | "colour" | "link" | "value";
+export type Role =
+  | "formula"
+  | "sort item"
+  | "words"
+  | "format"
+  | "name"
+  | "table"
+  | "file"
+  | "number"
+  | "switch"
+  | "choice"
+  | "colour"
+  | "link"
+  | "value";
 
 declare module "zod" {
   interface GlobalMeta {
@@ -34,7 +47,9 @@ export const onOff = (says: string) =>
 export const numberOrSetting = (says: string) =>
   z
     .string()
-    .refine((text) => plainNumber.test(text) || /^\$[a-z][a-z0-9_]*$/.test(text), { error: "a number or a setting such as $bins is expected" })
+    .refine((text) => plainNumber.test(text) || /^\$[a-z][a-z0-9_]*$/.test(text), {
+      error: "a number or a setting such as $bins is expected",
+    })
     .meta({ role: "number", says });
 
 export const formula = (says: string) => z.string().meta({ role: "formula", says });
@@ -46,9 +61,12 @@ export const columnName = (says: string) => z.string().meta({ role: "name", says
 export const colour = (says: string) =>
   z
     .string()
-    .refine((text) => /^#(?:[0-9a-fA-F]{3}|[0-9a-fA-F]{6})$/.test(text), { error: 'a colour is written as "#1d5f5a", in quotes' })
+    .refine((text) => /^#(?:[0-9a-fA-F]{3}|[0-9a-fA-F]{6})$/.test(text), {
+      error: 'a colour is written as "#1d5f5a", in quotes',
+    })
     .meta({ role: "colour", says });
-export const choice = <const T extends readonly [string, ...string[]]>(options: T, says: string) => z.enum(options).meta({ role: "choice", says });
+export const choice = <const T extends readonly [string, ...string[]]>(options: T, says: string) =>
+  z.enum(options).meta({ role: "choice", says });
 
 /** One item or a list of them. */
 export const oneOrMore = <T extends z.ZodType>(item: T) => z.union([item, z.array(item)]);

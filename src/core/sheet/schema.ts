@@ -1,5 +1,18 @@
 import { z } from "zod";
-import { choice, colour, columnName, format, formula, number, numberOrSetting, oneOrMore, onOff, tableName, value, words } from "./scalars";
+import {
+  choice,
+  colour,
+  columnName,
+  format,
+  formula,
+  number,
+  numberOrSetting,
+  oneOrMore,
+  onOff,
+  tableName,
+  value,
+  words,
+} from "./scalars";
 
 /**
  * The sheet's schema: the one source of checking, types, the published JSON Schema,
@@ -10,40 +23,73 @@ const KINDS = ["number", "text", "boolean", "date", "datetime", "duration", "pla
 
 const columnMap = z.strictObject({
   type: choice(KINDS, "What the column holds.").optional(),
-  read: format("How its text is read: strptime letters such as \"%d/%m/%Y %H:%M\", or for numbers an example with their marks: \"1.234,5\".").optional(),
+  read: format(
+    'How its text is read: strptime letters such as "%d/%m/%Y %H:%M", or for numbers an example with their marks: "1.234,5".',
+  ).optional(),
   label: words("The name that readers see.").optional(),
   unit: words("The unit, shown beside values and in axis titles.").optional(),
   format: format("How values are written: d3-format, strftime, or h:mm:ss.").optional(),
-  order: z.array(value("A value of the column.")).meta({ says: "Its values in the order in which they stand." }).optional(),
-  colors: z.record(z.string(), colour("The colour of this value wherever the column is the colour.")).meta({ says: "Colours of its values." }).optional(),
+  order: z
+    .array(value("A value of the column."))
+    .meta({ says: "Its values in the order in which they stand." })
+    .optional(),
+  colors: z
+    .record(z.string(), colour("The colour of this value wherever the column is the colour."))
+    .meta({ says: "Colours of its values." })
+    .optional(),
   role: choice(["image"], "image: its texts are addresses of pictures.").optional(),
-  split: words("What parts several values in one cell: \", \". A pick matches any of them.").optional(),
+  split: words('What parts several values in one cell: ", ". A pick matches any of them.').optional(),
 });
 
 export const columnSchema = z.union([choice(KINDS, "What the column holds."), columnMap]);
 
-const columnList = z.array(columnName("A column, or a pattern with * and ?.")).meta({ says: "Columns by name; * and ? stand for any characters." });
+const columnList = z
+  .array(columnName("A column, or a pattern with * and ?."))
+  .meta({ says: "Columns by name; * and ? stand for any characters." });
 const columns = z.union([columnList, z.strictObject({ all_but: columnList.meta({ says: "All columns but these." }) })]);
 
 export const stepSchema = z.strictObject({
   keep: formula("Keeps rows where the formula is true.").optional(),
-  add: z.record(z.string(), formula("The formula of the column.")).meta({ says: "Adds or replaces columns, each seeing those above it." }).optional(),
+  add: z
+    .record(z.string(), formula("The formula of the column."))
+    .meta({ says: "Adds or replaces columns, each seeing those above it." })
+    .optional(),
   only: columns.meta({ says: "Keeps only these columns, in this order." }).optional(),
   drop: columns.meta({ says: "Takes columns away." }).optional(),
-  rename: z.record(z.string(), words("The new name.")).meta({ says: "Gives columns new names, {old: new}." }).optional(),
-  unique: z.union([choice(["all"], "Compares whole rows."), columnList]).meta({ says: "Drops rows that repeat earlier ones in these columns." }).optional(),
+  rename: z
+    .record(z.string(), words("The new name."))
+    .meta({ says: "Gives columns new names, {old: new}." })
+    .optional(),
+  unique: z
+    .union([choice(["all"], "Compares whole rows."), columnList])
+    .meta({ says: "Drops rows that repeat earlier ones in these columns." })
+    .optional(),
   group: z
     .strictObject({
       by: oneOrMore(formula("A column or FORMULA as name.")).meta({ says: "One row for each of these." }),
-      get: z.record(z.string(), formula("An aggregate, such as sum(tonnes).")).meta({ says: "What each group gets." }).optional(),
+      get: z
+        .record(z.string(), formula("An aggregate, such as sum(tonnes)."))
+        .meta({ says: "What each group gets." })
+        .optional(),
     })
     .meta({ says: "One row per group." })
     .optional(),
-  sample: z.strictObject({ rows: numberOrSetting("How many rows."), seed: number("Another seed gives another sample.").optional() }).meta({ says: "A repeatable sample of rows." }).optional(),
+  sample: z
+    .strictObject({
+      rows: numberOrSetting("How many rows."),
+      seed: number("Another seed gives another sample.").optional(),
+    })
+    .meta({ says: "A repeatable sample of rows." })
+    .optional(),
   unpivot: z
     .strictObject({
       columns: columns.meta({ says: "The columns whose heads become values." }),
-      name: z.union([words("The column that gets the old heads."), z.record(z.string(), choice(["text", "number", "date"], "How the old heads are read."))]).meta({ says: "The column that gets the old heads; {year: number} reads them as numbers." }),
+      name: z
+        .union([
+          words("The column that gets the old heads."),
+          z.record(z.string(), choice(["text", "number", "date"], "How the old heads are read.")),
+        ])
+        .meta({ says: "The column that gets the old heads; {year: number} reads them as numbers." }),
       value: words("The column that gets the values."),
     })
     .meta({ says: "Wide to long: one row for each of these columns." })
@@ -59,14 +105,27 @@ export const stepSchema = z.strictObject({
   join: z
     .strictObject({
       table: tableName("The look-up table."),
-      on: z.union([columnName("The column that both have."), z.array(columnName("A column that both have.")), z.record(z.string(), columnName("The column of the look-up table."))]).meta({ says: "What must be equal; {berth: code} where names differ." }),
-      get: z.union([columnList, z.record(z.string(), columnName("The column of the look-up table."))]).meta({ says: "The columns that come along; {lat_to: lat} under new names." }),
+      on: z
+        .union([
+          columnName("The column that both have."),
+          z.array(columnName("A column that both have.")),
+          z.record(z.string(), columnName("The column of the look-up table.")),
+        ])
+        .meta({ says: "What must be equal; {berth: code} where names differ." }),
+      get: z
+        .union([columnList, z.record(z.string(), columnName("The column of the look-up table."))])
+        .meta({ says: "The columns that come along; {lat_to: lat} under new names." }),
       unmatched: choice(["keep", "drop"], "What becomes of rows that find none; keep if unsaid.").optional(),
     })
     .meta({ says: "Columns of a look-up table beside the rows that find it; of several matches the first." })
     .optional(),
-  stack: oneOrMore(tableName("A table with the same columns.")).meta({ says: "Adds the rows of other tables with the same columns." }).optional(),
-  fill: z.record(z.string(), value("What stands in place of missing.")).meta({ says: "Values in place of missing ones." }).optional(),
+  stack: oneOrMore(tableName("A table with the same columns."))
+    .meta({ says: "Adds the rows of other tables with the same columns." })
+    .optional(),
+  fill: z
+    .record(z.string(), value("What stands in place of missing."))
+    .meta({ says: "Values in place of missing ones." })
+    .optional(),
   fill_forward: columns.meta({ says: "The last known value in place of missing ones, in order, within." }).optional(),
   smooth: z
     .strictObject({
@@ -86,35 +145,88 @@ export const stepSchema = z.strictObject({
     })
     .meta({ says: "How densely values lie, at 200 places, in the column density." })
     .optional(),
-  words: z.strictObject({ of: formula("The texts."), skip: choice(["english"], "Leaves out words that only link others.").optional() }).meta({ says: "One row per word, with the columns word and count." }).optional(),
-  sort: oneOrMore(formula("A column or formula; - before it: descending.").meta({ role: "sort item" })).meta({ says: "Sorts rows; missing last." }).optional(),
+  words: z
+    .strictObject({
+      of: formula("The texts."),
+      skip: choice(["english"], "Leaves out words that only link others.").optional(),
+    })
+    .meta({ says: "One row per word, with the columns word and count." })
+    .optional(),
+  sort: oneOrMore(formula("A column or formula; - before it: descending.").meta({ role: "sort item" }))
+    .meta({ says: "Sorts rows; missing last." })
+    .optional(),
   first: numberOrSetting("Keeps this many rows from the top; per group with within.").optional(),
   last: numberOrSetting("Keeps this many rows from the end; per group with within.").optional(),
   within: columnList.meta({ says: "Each group of rows by itself." }).optional(),
-  order: oneOrMore(formula("A column or formula; - before it: descending.").meta({ role: "sort item" })).meta({ says: "The order in which functions look at other rows." }).optional(),
+  order: oneOrMore(formula("A column or formula; - before it: descending.").meta({ role: "sort item" }))
+    .meta({ says: "The order in which functions look at other rows." })
+    .optional(),
   off: onOff("Switched off for a look: the rows pass unchanged.").optional(),
   why: words("Why this step is there; shown in the ledger.").optional(),
 });
 
 /** The keys that make a step; exactly one stands in each. */
 export const STEP_KEYS = [
-  "keep", "add", "only", "drop", "rename", "unique", "group", "sort", "first", "last", "sample", "unpivot", "pivot", "join", "stack", "fill", "fill_forward", "smooth", "density", "words",
+  "keep",
+  "add",
+  "only",
+  "drop",
+  "rename",
+  "unique",
+  "group",
+  "sort",
+  "first",
+  "last",
+  "sample",
+  "unpivot",
+  "pivot",
+  "join",
+  "stack",
+  "fill",
+  "fill_forward",
+  "smooth",
+  "density",
+  "words",
 ] as const;
 
 export const tableSchema = z.strictObject({
-  read: words("The file that the table is read from, beside the sheet or below it; * and ? stack several.").meta({ role: "file" }).optional(),
+  read: words("The file that the table is read from, beside the sheet or below it; * and ? stack several.")
+    .meta({ role: "file" })
+    .optional(),
   file_as: words("A column that gets the part of the file's name in which stacked files differ.").optional(),
   sheet: words("The sheet of a workbook; the first if unsaid.").optional(),
-  header: z.string().refine((text) => /^[1-9]\d*$|^none$/.test(text), { error: "the number of the row with the names of the columns, or none" }).meta({ role: "value", says: "The row that names the columns, counted from 1, or none." }).optional(),
-  make: z.strictObject({ rows: number("How many rows."), seed: number("The seed of its random draws.").optional() }).meta({ says: "So many rows with no column, to add to: for simulated draws." }).optional(),
+  header: z
+    .string()
+    .refine((text) => /^[1-9]\d*$|^none$/.test(text), {
+      error: "the number of the row with the names of the columns, or none",
+    })
+    .meta({ role: "value", says: "The row that names the columns, counted from 1, or none." })
+    .optional(),
+  make: z
+    .strictObject({ rows: number("How many rows."), seed: number("The seed of its random draws.").optional() })
+    .meta({ says: "So many rows with no column, to add to: for simulated draws." })
+    .optional(),
   rows: z
-    .union([words("Rows as CSV text, the first line naming the columns."), z.array(z.record(z.string(), value("A cell.").nullable()))])
+    .union([
+      words("Rows as CSV text, the first line naming the columns."),
+      z.array(z.record(z.string(), value("A cell.").nullable())),
+    ])
     .meta({ says: "Rows written in the sheet: a list of maps, or CSV text." })
     .optional(),
   from: tableName("The table that this one is made from; $setting where a reader chooses among tables.").optional(),
-  columns: z.record(z.string(), columnSchema).meta({ says: "What reading should not decide by itself, and words and colours of columns." }).optional(),
-  missing_as: z.array(value("A spelling of missing.")).meta({ says: "Texts that mean missing in this table." }).optional(),
-  zone: z.string().refine((text) => /^UTC$|^[+-]\d{2}:\d{2}$/.test(text), { error: "UTC or a fixed offset such as +02:00" }).meta({ role: "value", says: "The clock on which times that came with an offset are told." }).optional(),
+  columns: z
+    .record(z.string(), columnSchema)
+    .meta({ says: "What reading should not decide by itself, and words and colours of columns." })
+    .optional(),
+  missing_as: z
+    .array(value("A spelling of missing."))
+    .meta({ says: "Texts that mean missing in this table." })
+    .optional(),
+  zone: z
+    .string()
+    .refine((text) => /^UTC$|^[+-]\d{2}:\d{2}$/.test(text), { error: "UTC or a fixed offset such as +02:00" })
+    .meta({ role: "value", says: "The clock on which times that came with an offset are told." })
+    .optional(),
   steps: z.array(stepSchema).meta({ says: "What is done to the rows, in order." }).optional(),
 });
 
@@ -130,7 +242,11 @@ export const controlSchema = z.strictObject({
   none: choice(["all", "nothing"], "What it means when nothing is ticked.").optional(),
   only: z.array(columnName("A chart.")).meta({ says: "The only charts that it filters." }).optional(),
   fade: z.array(columnName("A chart.")).meta({ says: "Charts in which it fades instead." }).optional(),
-  range: z.array(number("An end.")).length(2, { error: "two numbers are expected, [from, to]" }).meta({ says: "The ends of a slider." }).optional(),
+  range: z
+    .array(number("An end."))
+    .length(2, { error: "two numbers are expected, [from, to]" })
+    .meta({ says: "The ends of a slider." })
+    .optional(),
   step: number("How far one move of a slider goes.").optional(),
   of: z.array(value("A value.")).meta({ says: "The values of a menu." }).optional(),
 });
@@ -140,7 +256,12 @@ const MARKS = ["points", "bars", "line", "figure", "table"] as const;
 const axis = z.strictObject({
   scale: choice(["linear", "log", "time", "category"], "How values become places.").optional(),
   from_zero: onOff("Whether the axis holds zero.").optional(),
-  range: z.union([choice(["all", "left"], "all: over all rows; left: over those left."), z.array(number("An end.")).length(2, { error: "two numbers are expected" })]).optional(),
+  range: z
+    .union([
+      choice(["all", "left"], "all: over all rows; left: over those left."),
+      z.array(number("An end.")).length(2, { error: "two numbers are expected" }),
+    ])
+    .optional(),
   reverse: onOff("Turned around.").optional(),
   title: words("The words beside the axis.").optional(),
   format: format("How its values are written.").optional(),
@@ -152,12 +273,15 @@ const axis = z.strictObject({
 const channels = {
   x: formula("Place across.").optional(),
   y: formula("Place up.").optional(),
-  color: formula("Colour: text makes categories, numbers and dates a ramp; \"#a07f1a\" is one colour.").optional(),
+  color: formula('Colour: text makes categories, numbers and dates a ramp; "#a07f1a" is one colour.').optional(),
   opacity: number("How much of the ink is seen, 0 to 1.").optional(),
   size: number("The size of points: an area in square pixels.").optional(),
   series: formula("Separate lines without a colour.").optional(),
   along: formula("The order in which a line connects its rows, in place of x.").optional(),
-  tooltip: z.union([choice(["none"], "No tooltip."), z.array(formula("A formula."))]).meta({ says: "What a tooltip shows; left out, the channels in use." }).optional(),
+  tooltip: z
+    .union([choice(["none"], "No tooltip."), z.array(formula("A formula."))])
+    .meta({ says: "What a tooltip shows; left out, the channels in use." })
+    .optional(),
 };
 
 export const layerSchema = z.strictObject({
@@ -169,22 +293,41 @@ export const layerSchema = z.strictObject({
 
 export const chartSchema = z.strictObject({
   draw: choice(MARKS, "What is drawn.").optional(),
-  layers: z.array(layerSchema).min(1).meta({ says: "Several marks on the same axes; each takes over the chart's channels." }).optional(),
+  layers: z
+    .array(layerSchema)
+    .min(1)
+    .meta({ says: "Several marks on the same axes; each takes over the chart's channels." })
+    .optional(),
   from: tableName("The table that is drawn."),
   keep: formula("Only rows where this is true.").optional(),
   ...channels,
   value: formula("The number of a figure.").optional(),
   against: formula("What a figure is compared with.").optional(),
   columns: z.array(formula("A column or FORMULA as name.")).meta({ says: "The columns of a data table." }).optional(),
-  page: oneOrMore(z.string().refine((text) => /^[1-9]\d*$|^all$/.test(text), { error: "a number of rows, or all" })).meta({ says: "Rows a page; a list lets the reader choose." }).optional(),
-  take: z.array(choice(["csv"], "How rows can be taken away.")).meta({ says: "How readers can take the rows away." }).optional(),
+  page: oneOrMore(z.string().refine((text) => /^[1-9]\d*$|^all$/.test(text), { error: "a number of rows, or all" }))
+    .meta({ says: "Rows a page; a list lets the reader choose." })
+    .optional(),
+  take: z
+    .array(choice(["csv"], "How rows can be taken away."))
+    .meta({ says: "How readers can take the rows away." })
+    .optional(),
   axes: z.strictObject({ x: axis.optional(), y: axis.optional() }).meta({ says: "How the axes look." }).optional(),
   sort: z
-    .partialRecord(z.enum(["x", "y", "color"]), z.union([formula("A formula by which categories are sorted; - before it: descending.").meta({ role: "sort item" }), z.array(value("A category."))]))
+    .partialRecord(
+      z.enum(["x", "y", "color"]),
+      z.union([
+        formula("A formula by which categories are sorted; - before it: descending.").meta({ role: "sort item" }),
+        z.array(value("A category.")),
+      ]),
+    )
     .meta({ says: "The order of categories." })
     .optional(),
   colors: z
-    .union([choice(["quay", "wharf"], "A palette."), z.array(colour("A colour.")), z.record(z.string(), colour("The colour of this value."))])
+    .union([
+      choice(["quay", "wharf"], "A palette."),
+      z.array(colour("A colour.")),
+      z.record(z.string(), colour("The colour of this value.")),
+    ])
     .meta({ says: "A palette, colours in order, or colours of values." })
     .optional(),
   stacking: choice(["off", "sum", "percent", "beside"], "How bars of several colours share a place.").optional(),
@@ -218,7 +361,9 @@ export const styleSchema = z.strictObject({
   type: choice(["packed", "system"], "packed: the report's own type; system: the reader's.").optional(),
 });
 
-export const linkSchema = z.string().meta({ role: "link", says: "GESTURE on SOURCE -> EFFECT TARGETS, or cross-filter TABLE." });
+export const linkSchema = z
+  .string()
+  .meta({ role: "link", says: "GESTURE on SOURCE -> EFFECT TARGETS, or cross-filter TABLE." });
 
 export const topSchema = z.strictObject({
   still: choice(["1"], "The version of the language."),
@@ -226,7 +371,10 @@ export const topSchema = z.strictObject({
   about: words("Markdown under the title.").optional(),
   tables: z.record(z.string(), tableSchema).meta({ says: "Where rows come from and what is done to them." }).optional(),
   controls: z.record(z.string(), controlSchema).meta({ says: "What a reader sets or picks." }).optional(),
-  charts: z.record(z.string(), chartSchema).meta({ says: "What is drawn: charts, data tables and figures." }).optional(),
+  charts: z
+    .record(z.string(), chartSchema)
+    .meta({ says: "What is drawn: charts, data tables and figures." })
+    .optional(),
   links: z.array(linkSchema).meta({ says: "Which gesture where does what to which." }).optional(),
   pages: z.array(pageSchema).meta({ says: "What stands where." }).optional(),
   style: styleSchema.meta({ says: "How the dashboard looks." }).optional(),
@@ -234,11 +382,82 @@ export const topSchema = z.strictObject({
 
 /** Words of the language that this version reads but does not carry out yet, by what they are. */
 export const LATER_WORDS: ReadonlySet<string> = new Set([
-  "use", "notes", "editions", "views", "search", "button", "most", "act", "highlight", "zoom", "panels", "symbol", "x_to", "y_to", "lon", "lat", "lon_to", "lat_to",
-  "place", "above", "identity", "area", "rules", "labels", "track", "heatmap", "boxes", "slices", "bubbles", "trend", "regions", "summary", "spark",
-  "by", "cells", "totals", "map", "top", "wait_for", "margin", "steps", "show", "areas", "accent", "palette", "numbers", "logo", "pictures",
-  "menus", "radio", "at_least", "at_most", "dates", "stepper", "switch", "text", "date", "does", "to", "label", "sqrt", "symlog", "side",
-  "carry", "height", "right", "left", "stream", "lasso", "xlsx", "copy", "print", "tabs", "beside", "gradient", "shade",
+  "use",
+  "notes",
+  "editions",
+  "views",
+  "search",
+  "button",
+  "most",
+  "act",
+  "highlight",
+  "zoom",
+  "panels",
+  "symbol",
+  "x_to",
+  "y_to",
+  "lon",
+  "lat",
+  "lon_to",
+  "lat_to",
+  "place",
+  "above",
+  "identity",
+  "area",
+  "rules",
+  "labels",
+  "track",
+  "heatmap",
+  "boxes",
+  "slices",
+  "bubbles",
+  "trend",
+  "regions",
+  "summary",
+  "spark",
+  "by",
+  "cells",
+  "totals",
+  "map",
+  "top",
+  "wait_for",
+  "margin",
+  "steps",
+  "show",
+  "areas",
+  "accent",
+  "palette",
+  "numbers",
+  "logo",
+  "pictures",
+  "menus",
+  "radio",
+  "at_least",
+  "at_most",
+  "dates",
+  "stepper",
+  "switch",
+  "text",
+  "date",
+  "does",
+  "to",
+  "label",
+  "sqrt",
+  "symlog",
+  "side",
+  "carry",
+  "height",
+  "right",
+  "left",
+  "stream",
+  "lasso",
+  "xlsx",
+  "copy",
+  "print",
+  "tabs",
+  "beside",
+  "gradient",
+  "shade",
 ]);
 
 export type ColumnSpec = z.output<typeof columnMap>;

@@ -22,7 +22,8 @@ function bodyOf(text: string, group: string, name: string): string | undefined {
   return undefined;
 }
 
-const wordUnder = (body: string | undefined, key: string) => body && new RegExp(`(?:^|[\\s{,])${key}:\\s*["']?([a-z][a-z0-9_]*)`).exec(body)?.[1];
+const wordUnder = (body: string | undefined, key: string) =>
+  body && new RegExp(`(?:^|[\\s{,])${key}:\\s*["']?([a-z][a-z0-9_]*)`).exec(body)?.[1];
 
 /** The name written under `from:` of a chart or control. */
 export function tableOf(text: string, group: string, name: string): string | undefined {

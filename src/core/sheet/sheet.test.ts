@@ -39,7 +39,10 @@ describe("mistakes are named with their place and the nearest right name", () =>
     expect(readSheet(`${HEAD}${CHART}    colour: cargo\n  b: {from: t, draw: line}\n`).charts.has("b")).toBe(true);
   });
   test("a word that is none of the few", () => {
-    expect(found(`${HEAD}charts: {a: {from: t, draw: barz}}\n`)).toMatchObject({ codes: ["3:29 wrong-value"], fixed: `${HEAD}charts: {a: {from: t, draw: bars}}\n` });
+    expect(found(`${HEAD}charts: {a: {from: t, draw: barz}}\n`)).toMatchObject({
+      codes: ["3:29 wrong-value"],
+      fixed: `${HEAD}charts: {a: {from: t, draw: bars}}\n`,
+    });
   });
   test("wrong shapes and missing keys", () => {
     expect(found(`${HEAD}charts: {a: {draw: bars}}\n`).codes).toEqual(["3:10 key-missing"]);
@@ -49,12 +52,17 @@ describe("mistakes are named with their place and the nearest right name", () =>
     expect(found(`${HEAD}controls: {a: {set: 3, range: [1]}}\n`).codes).toEqual(["3:31 wrong-value"]);
   });
   test("names that are none", () => {
-    expect(found(`${HEAD}charts: {By Berth: {from: t, draw: bars}}\n`)).toMatchObject({ codes: ["3:10 bad-name"], fixed: `${HEAD}charts: {by_berth: {from: t, draw: bars}}\n` });
+    expect(found(`${HEAD}charts: {By Berth: {from: t, draw: bars}}\n`)).toMatchObject({
+      codes: ["3:10 bad-name"],
+      fixed: `${HEAD}charts: {by_berth: {from: t, draw: bars}}\n`,
+    });
     expect(found(`${HEAD}charts: {filter: {from: t, draw: bars}}\n`).codes).toEqual(["3:10 bad-name"]);
   });
   test("what belongs to the language but not to this version is said as such", () => {
     expect(found(`${HEAD}notes: {}\n`)).toMatchObject({ codes: ["3:1 not-in-this-version"] });
-    expect(found(`${HEAD}charts: {a: {from: t, draw: heatmap}}\n`)).toMatchObject({ codes: ["3:29 not-in-this-version"] });
+    expect(found(`${HEAD}charts: {a: {from: t, draw: heatmap}}\n`)).toMatchObject({
+      codes: ["3:29 not-in-this-version"],
+    });
   });
   test("steps and sources say one thing each", () => {
     expect(found(`${HEAD}tables: {t: {read: a.csv, steps: [{keep: x, sort: y}]}}\n`).codes).toEqual(["3:35 step-keys"]);
@@ -90,7 +98,9 @@ describe("texts that YAML cuts, swallows or refuses", () => {
     expect(fixed).toBe(`${HEAD}charts: {a: {from: t, draw: bars, x: 'if(a, b, c)', y: count()}}\n`);
   });
   test("a call that YAML splits in a list", () => {
-    const { codes, fixed } = found(`${HEAD}charts: {a: {from: t, draw: table, columns: [vessel, round(x, 1), berth]}}\n`);
+    const { codes, fixed } = found(
+      `${HEAD}charts: {a: {from: t, draw: table, columns: [vessel, round(x, 1), berth]}}\n`,
+    );
     expect(codes).toContain("3:54 split-text");
     expect(fixed).toContain("[vessel, 'round(x, 1)', berth]");
   });
@@ -101,7 +111,12 @@ describe("texts that YAML cuts, swallows or refuses", () => {
     expect(found(`${HEAD}report: S\n`).codes[0]).toMatch(/doubled-key$/);
   });
   test("the same tree as JSON is a sheet too", () => {
-    const text = JSON.stringify({ still: "1", report: "R", tables: { t: { read: "a.csv" } }, charts: { a: { from: "t", draw: "bars", x: "bin(w, 3)" } } });
+    const text = JSON.stringify({
+      still: "1",
+      report: "R",
+      tables: { t: { read: "a.csv" } },
+      charts: { a: { from: "t", draw: "bars", x: "bin(w, 3)" } },
+    });
     expect(readSheet(text).findings).toEqual([]);
     expect(readSheet(text).charts.get("a")?.x).toBe("bin(w, 3)");
   });
@@ -110,20 +125,34 @@ describe("texts that YAML cuts, swallows or refuses", () => {
     expect(sheet.tables.get("t")?.rows).toEqual([{ a: "1.0", b: "0x10", c: "no", d: "2024-01-01", e: "x" }]);
   });
   test("nothing a person can type makes the reader throw", () => {
-    fc.assert(fc.property(fc.string({ unit: fc.constantFrom(..."still: 1\n-{}[],#&*!|>'\"%@`ab ".split("")), maxLength: 60 }), (text) => {
-      expect(Array.isArray(readSheet(text).findings)).toBe(true);
-      expect(Array.isArray(readSheet(`${HEAD}${text}`).findings)).toBe(true);
-    }), { numRuns: 300 });
+    fc.assert(
+      fc.property(
+        fc.string({ unit: fc.constantFrom(..."still: 1\n-{}[],#&*!|>'\"%@`ab ".split("")), maxLength: 60 }),
+        (text) => {
+          expect(Array.isArray(readSheet(text).findings)).toBe(true);
+          expect(Array.isArray(readSheet(`${HEAD}${text}`).findings)).toBe(true);
+        },
+      ),
+      { numRuns: 300 },
+    );
   });
 });
 
 describe("brackets and quotes", () => {
-  test.each([["a(b)", "balanced"], ["a(b", "open bracket"], ["a)", "extra close"], ['"a', "open quote"], ['"a(" + b', "balanced"]])("%s is %s", (text, balance) => expect(balanceOf(text)).toBe(balance));
+  test.each([
+    ["a(b)", "balanced"],
+    ["a(b", "open bracket"],
+    ["a)", "extra close"],
+    ['"a', "open quote"],
+    ['"a(" + b', "balanced"],
+  ])("%s is %s", (text, balance) => expect(balanceOf(text)).toBe(balance));
 });
 
 describe("links", () => {
   test("gesture, source, by, name, effects", () => {
-    expect(parseLink("click on by_berth by berth, cargo as picked -> filter trend, landed, fade 0.2 waiting").sentence).toMatchObject({
+    expect(
+      parseLink("click on by_berth by berth, cargo as picked -> filter trend, landed, fade 0.2 waiting").sentence,
+    ).toMatchObject({
       gesture: "click",
       source: { name: "by_berth" },
       by: [{ name: "berth" }, { name: "cargo" }],
@@ -176,21 +205,33 @@ charts:
     return applyEdits(from, edits ?? []);
   };
   test("a value is exchanged in its place", () => {
-    expect(edited(setValue(text, ["tables", "calls", "steps", 0, "keep"], 'cargo = "a: b"'))).toBe(text.replace("tonnes > 0", "'cargo = \"a: b\"'"));
+    expect(edited(setValue(text, ["tables", "calls", "steps", 0, "keep"], 'cargo = "a: b"'))).toBe(
+      text.replace("tonnes > 0", "'cargo = \"a: b\"'"),
+    );
   });
   test("a key is added behind its neighbours", () => {
-    expect(edited(setValue(text, ["charts", "b", "x"], "by_month(day)"))).toBe(text.replace("    draw: line\n", "    draw: line\n    x: by_month(day)\n"));
-    expect(edited(setValue(text, ["charts", "a", "y"], "round(x, 1)"))).toBe(text.replace("x: berth}", "x: berth, y: 'round(x, 1)'}"));
+    expect(edited(setValue(text, ["charts", "b", "x"], "by_month(day)"))).toBe(
+      text.replace("    draw: line\n", "    draw: line\n    x: by_month(day)\n"),
+    );
+    expect(edited(setValue(text, ["charts", "a", "y"], "round(x, 1)"))).toBe(
+      text.replace("x: berth}", "x: berth, y: 'round(x, 1)'}"),
+    );
   });
   test("a step is added below the last", () => {
-    expect(edited(setValue(text, ["tables", "calls", "steps", 2], { keep: "x > 1" }))).toBe(text.replace("- unique: [id]\n", "- unique: [id]\n      - {keep: x > 1}\n"));
+    expect(edited(setValue(text, ["tables", "calls", "steps", 2], { keep: "x > 1" }))).toBe(
+      text.replace("- unique: [id]\n", "- unique: [id]\n      - {keep: x > 1}\n"),
+    );
   });
   test("a whole missing branch is made", () => {
-    expect(edited(setValue(text, ["charts", "b", "legend", "press"], "fade"))).toBe(text.replace("    draw: line\n", "    draw: line\n    legend: {press: fade}\n"));
+    expect(edited(setValue(text, ["charts", "b", "legend", "press"], "fade"))).toBe(
+      text.replace("    draw: line\n", "    draw: line\n    legend: {press: fade}\n"),
+    );
   });
   test("a key, an item and a flow key are taken away with their lines", () => {
     expect(edited(removeValue(text, ["tables", "calls", "steps", 1]))).toBe(text.replace("      - unique: [id]\n", ""));
-    expect(edited(removeValue(text, ["tables", "calls", "steps", 0, "why"]))).toBe(text.replace("        why: open calls\n", ""));
+    expect(edited(removeValue(text, ["tables", "calls", "steps", 0, "why"]))).toBe(
+      text.replace("        why: open calls\n", ""),
+    );
     expect(edited(removeValue(text, ["charts", "a", "draw"]))).toBe(text.replace("draw: bars, ", ""));
     expect(edited(removeValue(text, ["charts", "a", "x"]))).toBe(text.replace(", x: berth", ""));
   });
@@ -198,9 +239,46 @@ charts:
     expect(edited(renameKey(text, ["charts", "a"], "first_one"))).toBe(text.replace("  a: {", "  first_one: {"));
   });
 
-  const scalar = fc.oneof(fc.string({ maxLength: 12 }), fc.constantFrom("a: b", "# x", "- y", "[a, b]", "it's", 'say "x"', "{", "null", "~", "true", " lead", "x #y", "two\nlines", "%", "\u2028", "größe"));
-  const value: fc.Arbitrary<SheetValue> = fc.oneof(scalar, fc.array(scalar, { maxLength: 3 }), fc.dictionary(fc.constantFrom("p", "q", "r s"), scalar, { maxKeys: 3 }));
-  const paths: Path[] = [["report"], ["tables", "calls", "read"], ["tables", "calls", "steps", 0, "keep"], ["tables", "calls", "steps", 1], ["tables", "calls", "steps", 2], ["charts", "a", "x"], ["charts", "a", "title"], ["charts", "b", "draw"], ["charts", "b", "title"], ["charts", "b"], ["style"], ["controls", "bins", "set"]];
+  const scalar = fc.oneof(
+    fc.string({ maxLength: 12 }),
+    fc.constantFrom(
+      "a: b",
+      "# x",
+      "- y",
+      "[a, b]",
+      "it's",
+      'say "x"',
+      "{",
+      "null",
+      "~",
+      "true",
+      " lead",
+      "x #y",
+      "two\nlines",
+      "%",
+      "\u2028",
+      "größe",
+    ),
+  );
+  const value: fc.Arbitrary<SheetValue> = fc.oneof(
+    scalar,
+    fc.array(scalar, { maxLength: 3 }),
+    fc.dictionary(fc.constantFrom("p", "q", "r s"), scalar, { maxKeys: 3 }),
+  );
+  const paths: Path[] = [
+    ["report"],
+    ["tables", "calls", "read"],
+    ["tables", "calls", "steps", 0, "keep"],
+    ["tables", "calls", "steps", 1],
+    ["tables", "calls", "steps", 2],
+    ["charts", "a", "x"],
+    ["charts", "a", "title"],
+    ["charts", "b", "draw"],
+    ["charts", "b", "title"],
+    ["charts", "b"],
+    ["style"],
+    ["controls", "bins", "set"],
+  ];
   const put = (tree: Tree, [head, ...rest]: Path, leaf: Tree): Tree => {
     if (head === undefined) return leaf;
     if (Array.isArray(tree)) {
@@ -229,11 +307,13 @@ charts:
     );
   });
   test("a scalar is written so that it is read back", () => {
-    fc.assert(fc.property(fc.string({ maxLength: 20 }), fc.boolean(), (content, inFlow) => {
-      const whole = inFlow ? `a: {b: ${writeScalar(content, true)}}` : `a: ${writeScalar(content, false)}`;
-      const { tree } = readTree(whole);
-      const back = inFlow ? (tree as { a: { b: Tree } }).a.b : (tree as { a: Tree }).a;
-      expect(back ?? "").toBe(content);
-    }));
+    fc.assert(
+      fc.property(fc.string({ maxLength: 20 }), fc.boolean(), (content, inFlow) => {
+        const whole = inFlow ? `a: {b: ${writeScalar(content, true)}}` : `a: ${writeScalar(content, false)}`;
+        const { tree } = readTree(whole);
+        const back = inFlow ? (tree as { a: { b: Tree } }).a.b : (tree as { a: Tree }).a;
+        expect(back ?? "").toBe(content);
+      }),
+    );
   });
 });

@@ -1,6 +1,18 @@
 import { isMap, isSeq, type Node, type Pair, type YAMLMap, type YAMLSeq } from "yaml";
 import type { TextEdit } from "../finding/finding";
-import { blockEnd, columnOf, documentOf, nodeAt, pairOf, removeValue, setValue, type SheetValue, startOf, valueEnd, writeValue } from "./edit";
+import {
+  blockEnd,
+  columnOf,
+  documentOf,
+  nodeAt,
+  pairOf,
+  removeValue,
+  setValue,
+  type SheetValue,
+  startOf,
+  valueEnd,
+  writeValue,
+} from "./edit";
 import { writeScalar } from "./quoting";
 
 /**
@@ -14,7 +26,8 @@ export type StepValue = { [key: string]: SheetValue };
 /** Longer than this a map in braces is hard to read and stands in lines. */
 const WIDE = 100;
 
-const isPlainMap = (value: SheetValue): value is { [key: string]: SheetValue } => typeof value === "object" && !Array.isArray(value);
+const isPlainMap = (value: SheetValue): value is { [key: string]: SheetValue } =>
+  typeof value === "object" && !Array.isArray(value);
 
 /** Formulas stand in lines of their own. */
 const IN_LINES = new Set(["add"]);
@@ -107,9 +120,17 @@ function addSteps(text: string, node: YAMLMap, step: StepValue): TextEdit[] {
 function asLines(text: string, node: YAMLMap, step: StepValue): TextEdit[] {
   const lineStart = text.lastIndexOf("\n", startOf(node as unknown as Node) - 1) + 1;
   const indent = `${/^ */.exec(text.slice(lineStart))?.[0] ?? ""}  `;
-  const keys = (node.items as Pair[]).filter((pair) => String(pair.key) !== "steps").map((pair) => `${indent}${text.slice(startOf(pair.key as Node), valueEnd((pair.value ?? pair.key) as Node))}`);
+  const keys = (node.items as Pair[])
+    .filter((pair) => String(pair.key) !== "steps")
+    .map((pair) => `${indent}${text.slice(startOf(pair.key as Node), valueEnd((pair.value ?? pair.key) as Node))}`);
   const from = text.slice(lineStart, startOf(node as unknown as Node)).trimEnd().length + lineStart;
-  return [{ start: from, end: valueEnd(node as unknown as Node), text: `\n${[...keys, `${indent}steps:`, ...stepLines(step, `${indent}  `)].join("\n")}` }];
+  return [
+    {
+      start: from,
+      end: valueEnd(node as unknown as Node),
+      text: `\n${[...keys, `${indent}steps:`, ...stepLines(step, `${indent}  `)].join("\n")}`,
+    },
+  ];
 }
 
 /** Takes a step away with the comments right above it. */
@@ -129,9 +150,16 @@ export function moveStep(text: string, table: string, from: number, to: number):
   const at = to > from ? target.end : target.start;
   const moved = text.slice(own.start, own.end);
   // The last line of a file may lack its line break, which then goes to the line that becomes the last.
-  if (!moved.endsWith("\n")) return [{ start: at, end: at, text: `${moved}\n` }, { start: own.start - 1, end: own.end, text: "" }];
+  if (!moved.endsWith("\n"))
+    return [
+      { start: at, end: at, text: `${moved}\n` },
+      { start: own.start - 1, end: own.end, text: "" },
+    ];
   const closed = at === text.length && !text.endsWith("\n");
-  return [{ ...own, text: "" }, { start: at, end: at, text: closed ? `\n${moved.slice(0, -1)}` : moved }];
+  return [
+    { ...own, text: "" },
+    { start: at, end: at, text: closed ? `\n${moved.slice(0, -1)}` : moved },
+  ];
 }
 
 /** Switches a step off for a look, or on again. */
@@ -151,7 +179,10 @@ export function stepSource(text: string, table: string, at: number): string | un
   if (!item) return undefined;
   const column = columnOf(text, startOf(item));
   const [first, ...rest] = text.slice(startOf(item), blockEnd(text, item)).split("\n");
-  return [first, ...rest.map((line) => (line.slice(0, column).trim() === "" ? line.slice(column) : line.trimStart()))].join("\n");
+  return [
+    first,
+    ...rest.map((line) => (line.slice(0, column).trim() === "" ? line.slice(column) : line.trimStart())),
+  ].join("\n");
 }
 
 /** Writes another text in place of a step's own, as it stands, indented as the step was. */
@@ -161,17 +192,30 @@ export function replaceStep(text: string, table: string, at: number, source: str
   if (!steps || !item) return undefined;
   const indent = " ".repeat(columnOf(text, startOf(item)));
   const lines = source.trimEnd().split("\n");
-  return [{ start: startOf(item), end: blockEnd(text, item), text: lines.map((line, place) => (place === 0 || line === "" ? line : indent + line)).join("\n") }];
+  return [
+    {
+      start: startOf(item),
+      end: blockEnd(text, item),
+      text: lines.map((line, place) => (place === 0 || line === "" ? line : indent + line)).join("\n"),
+    },
+  ];
 }
 
 /** Says something of a column under `columns:` of its table, which is written where it is not there yet. */
-export function sayOfColumn(text: string, table: string, column: string, key: string, value: SheetValue | undefined): TextEdit[] | undefined {
+export function sayOfColumn(
+  text: string,
+  table: string,
+  column: string,
+  key: string,
+  value: SheetValue | undefined,
+): TextEdit[] | undefined {
   const root = documentOf(text).contents as Node | null;
   const path = ["tables", table, "columns", column];
   const node = nodeAt(root, path);
   if (value === undefined) return removeValue(text, [...path, key]);
   // A type alone becomes a map with the type in it.
-  if (node && !isMap(node)) return setValue(text, path, { type: String((node as { value?: unknown }).value), [key]: value });
+  if (node && !isMap(node))
+    return setValue(text, path, { type: String((node as { value?: unknown }).value), [key]: value });
   if (node) return setValue(text, [...path, key], value);
   const own = nodeAt(root, ["tables", table]);
   const columns = nodeAt(root, ["tables", table, "columns"]);
@@ -199,7 +243,14 @@ export function addTable(text: string, table: string, keys: StepValue): TextEdit
   const root = documentOf(text).contents as Node | null;
   const tables = nodeAt(root, ["tables"]);
   if (isMap(root) && root.flow) return setValue(text, ["tables", table], keys);
-  const lines = (indent: string) => [`${indent}${writeScalar(table, false)}:`, ...Object.entries(keys).flatMap(([key, value]) => (key === "rows" && typeof value === "string" ? [`${indent}  rows: |`, ...value.split("\n").map((line) => `${indent}    ${line}`)] : keyLines(key, value, `${indent}  `)))];
+  const lines = (indent: string) => [
+    `${indent}${writeScalar(table, false)}:`,
+    ...Object.entries(keys).flatMap(([key, value]) =>
+      key === "rows" && typeof value === "string"
+        ? [`${indent}  rows: |`, ...value.split("\n").map((line) => `${indent}    ${line}`)]
+        : keyLines(key, value, `${indent}  `),
+    ),
+  ];
   if (isMap(tables) && !tables.flow && tables.items.length) {
     const indent = " ".repeat(columnOf(text, startOf(tables.items[0]?.key as Node)));
     const end = blockEnd(text, tables as unknown as Node);

@@ -1,4 +1,18 @@
-import { type Document, isAlias, isCollection, isMap, isPair, isScalar, isSeq, LineCounter, type Node, type Pair, parseDocument, Scalar, visit } from "yaml";
+import {
+  type Document,
+  isAlias,
+  isCollection,
+  isMap,
+  isPair,
+  isScalar,
+  isSeq,
+  LineCounter,
+  type Node,
+  type Pair,
+  parseDocument,
+  Scalar,
+  visit,
+} from "yaml";
 import type { Finding, Span } from "../finding/finding";
 import { boundMessage, counted, LIMITS } from "../finding/limits";
 import { balanceOf, quoteFix, quoteLineFix } from "./quoting";
@@ -70,7 +84,13 @@ function findNode(document: Document, path: Path): { node: Node | null | undefin
 /** What the sheet's grammar leaves out of YAML: each would let a text be read as something else. */
 function forbidden(document: Document, text: string, findings: Finding[]) {
   const refuse = (what: string, span: Span, quotable: boolean) => {
-    findings.push({ code: "yaml-extra", severity: "error", message: `${what} does not belong in a sheet${quotable ? "; a text that begins like this is put in quotes" : ""}`, span, ...(quotable ? { fix: quoteLineFix(text, span.start) } : {}) });
+    findings.push({
+      code: "yaml-extra",
+      severity: "error",
+      message: `${what} does not belong in a sheet${quotable ? "; a text that begins like this is put in quotes" : ""}`,
+      span,
+      ...(quotable ? { fix: quoteLineFix(text, span.start) } : {}),
+    });
   };
   visit(document, (_, node) => {
     if (isAlias(node)) refuse(`an alias, *${node.source},`, spanOf(node) ?? { start: 0, end: 1 }, true);
@@ -83,18 +103,26 @@ function forbidden(document: Document, text: string, findings: Finding[]) {
         return at >= lineStart ? at : span.start;
       };
       if (anchor) refuse(`an anchor, &${anchor},`, { start: mark("&"), end: span.end }, true);
-      else if (tag && /!/.test(text.slice(lineStart, span.start))) refuse(`a tag, ${tag},`, { start: mark("!"), end: span.end }, true);
+      else if (tag && /!/.test(text.slice(lineStart, span.start)))
+        refuse(`a tag, ${tag},`, { start: mark("!"), end: span.end }, true);
     }
     return undefined;
   });
   const directive = /^%.*$/m.exec(text.slice(0, 2000));
-  if (directive && document.directives?.docStart) refuse("a directive", { start: directive.index, end: directive.index + directive[0].length }, false);
+  if (directive && document.directives?.docStart)
+    refuse("a directive", { start: directive.index, end: directive.index + directive[0].length }, false);
 }
 
 /** Texts that YAML has split at a comma inside `{}` or `[]`. */
 function splitTexts(document: Document, text: string, findings: Finding[]) {
   const blame = (start: number, end: number) => {
-    findings.push({ code: "split-text", severity: "error", message: "YAML has split this text at a comma; inside {} and [] a text with commas is put in quotes", span: { start, end }, fix: quoteFix(text, start, end) });
+    findings.push({
+      code: "split-text",
+      severity: "error",
+      message: "YAML has split this text at a comma; inside {} and [] a text with commas is put in quotes",
+      span: { start, end },
+      fix: quoteFix(text, start, end),
+    });
   };
   visit(document, (_, node) => {
     if (isMap(node) && node.flow) {
@@ -139,16 +167,26 @@ function doubledKeys(document: Document, findings: Finding[]) {
     for (const pair of node.items) {
       const name = keyText(pair);
       const known = times.get(name);
-      times.set(name, { count: (known?.count ?? 0) + 1, span: known?.count === 1 ? spanOf(pair.key as Node) : known?.span });
+      times.set(name, {
+        count: (known?.count ?? 0) + 1,
+        span: known?.count === 1 ? spanOf(pair.key as Node) : known?.span,
+      });
     }
     for (const { count, span } of times.values()) {
       if (count === 1) continue;
-      if (findings.length < MOST_FINDINGS) findings.push({ code: "doubled-key", severity: "error", message: `this key stands ${count === 2 ? "twice" : `${counted(count)} times`} in one map`, ...(span ? { span } : {}) });
+      if (findings.length < MOST_FINDINGS)
+        findings.push({
+          code: "doubled-key",
+          severity: "error",
+          message: `this key stands ${count === 2 ? "twice" : `${counted(count)} times`} in one map`,
+          ...(span ? { span } : {}),
+        });
       else more += 1;
     }
     return undefined;
   });
-  if (more) findings.push({ code: "doubled-key", severity: "error", message: `${counted(more)} more keys stand twice` });
+  if (more)
+    findings.push({ code: "doubled-key", severity: "error", message: `${counted(more)} more keys stand twice` });
 }
 
 /** Levels of a document, looked at without recursion. */
@@ -168,13 +206,23 @@ const EMPTY = () => parseDocument("", { schema: "failsafe" });
 /** The text as a document; one that is too long, or deeper than can be read, is a finding and an empty one. */
 function documentOf(text: string, lines: LineCounter, findings: Finding[]): Document {
   const refuse = (bound: "sheetLength" | "sheetDepth", found: number) => {
-    findings.push({ code: bound === "sheetLength" ? "too-long" : "too-deep", severity: "error", message: boundMessage(bound, found, "this sheet") });
+    findings.push({
+      code: bound === "sheetLength" ? "too-long" : "too-deep",
+      severity: "error",
+      message: boundMessage(bound, found, "this sheet"),
+    });
     return EMPTY();
   };
   if (text.length > LIMITS.sheetLength) return refuse("sheetLength", text.length);
   try {
     // Keys that stand twice are found by us, in one go: the package compares each with every other.
-    const document = parseDocument(text, { schema: "failsafe", lineCounter: lines, uniqueKeys: false, strict: true, prettyErrors: false });
+    const document = parseDocument(text, {
+      schema: "failsafe",
+      lineCounter: lines,
+      uniqueKeys: false,
+      strict: true,
+      prettyErrors: false,
+    });
     const depth = depthOf(document);
     return depth > LIMITS.sheetDepth ? refuse("sheetDepth", depth) : document;
   } catch (fault) {
@@ -200,7 +248,13 @@ export function readTree(text: string): SourceTree {
   const document = documentOf(text, new LineCounter(), findings);
   for (const error of document.errors.slice(0, MOST_FINDINGS)) {
     const [start, end] = error.pos;
-    findings.push({ code: "yaml", severity: "error", message: `this cannot be read as YAML: ${error.message.replace(/\s+/g, " ")}`, span: { start: Math.min(start, text.length), end: Math.min(text.length, Math.max(start, end)) }, fix: quoteLineFix(text, start) });
+    findings.push({
+      code: "yaml",
+      severity: "error",
+      message: `this cannot be read as YAML: ${error.message.replace(/\s+/g, " ")}`,
+      span: { start: Math.min(start, text.length), end: Math.min(text.length, Math.max(start, end)) },
+      fix: quoteLineFix(text, start),
+    });
   }
   if (document.errors.length === 0) {
     doubledKeys(document, findings);
@@ -226,9 +280,11 @@ export function readTree(text: string): SourceTree {
       const span = spanOf(node);
       if (!span || !isScalar(node)) return span;
       const source = text.slice(span.start, span.end);
-      if (node.type === Scalar.PLAIN && !source.includes("\n")) return { start: span.start + start, end: Math.min(span.end, span.start + end) };
+      if (node.type === Scalar.PLAIN && !source.includes("\n"))
+        return { start: span.start + start, end: Math.min(span.end, span.start + end) };
       const quoted = node.type === Scalar.QUOTE_DOUBLE || node.type === Scalar.QUOTE_SINGLE;
-      if (quoted && source.slice(1, -1) === node.value) return { start: span.start + 1 + start, end: span.start + 1 + end };
+      if (quoted && source.slice(1, -1) === node.value)
+        return { start: span.start + 1 + start, end: span.start + 1 + end };
       return span;
     },
     styleOf(path) {

@@ -42,7 +42,8 @@ export function densityCurve(values: Float64Array, kernel: Kernel, adjust: numbe
   const y = x.map((place) => {
     while (from < n && (known[from] as number) < place - reach * width) from += 1;
     let sum = 0;
-    for (let at = from; at < n && (known[at] as number) <= place + reach * width; at++) sum += weight((place - (known[at] as number)) / width);
+    for (let at = from; at < n && (known[at] as number) <= place + reach * width; at++)
+      sum += weight((place - (known[at] as number)) / width);
     return sum / (n * width);
   });
   return { x, y };

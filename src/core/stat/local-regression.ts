@@ -15,8 +15,15 @@ interface Weighted extends Curve {
 
 /** Rows in the order of x, alike ones in bins put together. */
 function prepared(x: Float64Array, y: Float64Array): Weighted {
-  const rows = [...x.keys()].filter((row) => Number.isFinite(x[row]) && Number.isFinite(y[row])).sort((a, b) => (x[a] as number) - (x[b] as number));
-  if (rows.length <= MOST_ROWS) return { x: Float64Array.from(rows, (row) => x[row] as number), y: Float64Array.from(rows, (row) => y[row] as number), weight: new Float64Array(rows.length).fill(1) };
+  const rows = [...x.keys()]
+    .filter((row) => Number.isFinite(x[row]) && Number.isFinite(y[row]))
+    .sort((a, b) => (x[a] as number) - (x[b] as number));
+  if (rows.length <= MOST_ROWS)
+    return {
+      x: Float64Array.from(rows, (row) => x[row] as number),
+      y: Float64Array.from(rows, (row) => y[row] as number),
+      weight: new Float64Array(rows.length).fill(1),
+    };
   const [low, high] = [x[rows[0] as number] as number, x[rows.at(-1) as number] as number];
   const width = (high - low) / BINS || 1;
   const binned: { x: number; y: number; weight: number; bin: number }[] = [];
@@ -29,7 +36,11 @@ function prepared(x: Float64Array, y: Float64Array): Weighted {
       last.weight += 1;
     } else binned.push({ x: x[row] as number, y: y[row] as number, weight: 1, bin });
   }
-  return { x: Float64Array.from(binned, (one) => one.x / one.weight), y: Float64Array.from(binned, (one) => one.y / one.weight), weight: Float64Array.from(binned, (one) => one.weight) };
+  return {
+    x: Float64Array.from(binned, (one) => one.x / one.weight),
+    y: Float64Array.from(binned, (one) => one.y / one.weight),
+    weight: Float64Array.from(binned, (one) => one.weight),
+  };
 }
 
 /**
@@ -43,7 +54,9 @@ export function smoothCurve(x: Float64Array, y: Float64Array, span: number): Cur
   const n = xs.length;
   if (n < 2 || xs[0] === xs[n - 1]) return { x: new Float64Array(0), y: new Float64Array(0) };
   const [low, high] = [xs[0] as number, xs[n - 1] as number];
-  const places = Float64Array.from({ length: PLACES }, (_, at) => (at === PLACES - 1 ? high : low + ((high - low) * at) / (PLACES - 1)));
+  const places = Float64Array.from({ length: PLACES }, (_, at) =>
+    at === PLACES - 1 ? high : low + ((high - low) * at) / (PLACES - 1),
+  );
   const near = Math.min(n, Math.max(3, Math.ceil(n * Math.min(1, Math.max(0, span)))));
   let from = 0;
   const fitted = places.map((place) => {

@@ -41,5 +41,10 @@ export const add: StepKind<"add"> = {
     return [...needed, ...columnsWithin(step)];
   },
   gives: ({ columns: added }, columns) => [...columns, ...added.map(({ name }) => name)],
-  narrowed: (step, available) => ({ ...step, columns: step.columns.filter(({ formula }) => [...columnsOf(formula)].every((name) => available.has(name) || step.columns.some((other) => other.name === name))) }),
+  narrowed: (step, available) => ({
+    ...step,
+    columns: step.columns.filter(({ formula }) =>
+      [...columnsOf(formula)].every((name) => available.has(name) || step.columns.some((other) => other.name === name)),
+    ),
+  }),
 };

@@ -10,7 +10,14 @@ import { columnsOfAll } from "./keep";
 import type { NamedResult, StepContext, StepKind, StepResult } from "./step";
 
 /** Fits a curve to the rows of each group; the result has one row for each of its places. */
-function perGroup(table: Table, { setting }: StepContext, by: readonly NamedResult[], named: readonly [string, string], of: readonly NumericColumn[], curveOf: (columns: Float64Array[]) => Curve): StepResult {
+function perGroup(
+  table: Table,
+  { setting }: StepContext,
+  by: readonly NamedResult[],
+  named: readonly [string, string],
+  of: readonly NumericColumn[],
+  curveOf: (columns: Float64Array[]) => Curve,
+): StepResult {
   const frame = frameOf(table, setting);
   const keys = by.map(({ formula }) => columnOf(evaluate(formula, frame), table.rowCount));
   const groups = groupRows(keys, table.rowCount);
@@ -31,17 +38,24 @@ function perGroup(table: Table, { setting }: StepContext, by: readonly NamedResu
   const columns = new Map<string, Column>(by.map(({ name }, at) => [name, gather(keys[at] as Column, rows)]));
   columns.set(named[0], { kind: (of[0] as NumericColumn).kind, values: Float64Array.from(xs) });
   columns.set(named[1], { kind: of[1]?.kind ?? "number", values: Float64Array.from(ys) });
-  return { table: { rowCount: xs.length, columns, info: table.info }, losses: [], origin: { type: "merged", into: new Int32Array(table.rowCount).fill(-1), count: xs.length } };
+  return {
+    table: { rowCount: xs.length, columns, info: table.info },
+    losses: [],
+    origin: { type: "merged", into: new Int32Array(table.rowCount).fill(-1), count: xs.length },
+  };
 }
 
-const numbersIn = (table: Table, context: StepContext, { formula }: NamedResult) => columnOf(evaluate(formula, frameOf(table, context.setting)), table.rowCount) as NumericColumn;
+const numbersIn = (table: Table, context: StepContext, { formula }: NamedResult) =>
+  columnOf(evaluate(formula, frameOf(table, context.setting)), table.rowCount) as NumericColumn;
 
 /** A smooth curve through the rows of each group, at 200 places. */
 export const smooth: StepKind<"smooth"> = {
   run(step, table, context) {
     const span = (evaluate(step.span, frameOf(table, context.setting)) as NumericVector).values[0] as number;
     const of = [numbersIn(table, context, step.x), numbersIn(table, context, step.y)];
-    return perGroup(table, context, step.by, [step.x.name, step.y.name], of, ([x, y]) => smoothCurve(x as Float64Array, y as Float64Array, span));
+    return perGroup(table, context, step.by, [step.x.name, step.y.name], of, ([x, y]) =>
+      smoothCurve(x as Float64Array, y as Float64Array, span),
+    );
   },
   formulas: ({ x, y, span, by }) => [x.formula, y.formula, span, ...by.map(({ formula }) => formula)],
   needs: ({ x, y, by }) => columnsOfAll([x, y, ...by].map(({ formula }) => formula)),
@@ -56,7 +70,14 @@ export const density: StepKind<"density"> = {
     const adjust = (evaluate(step.adjust, frame) as NumericVector).values[0] as number;
     const kernel = evaluate(step.kernel, frame) as TextVector;
     const wanted = kernel.dictionary[kernel.codes[0] as number] as Kernel;
-    return perGroup(table, context, step.by, [step.of.name, "density"], [numbersIn(table, context, step.of)], ([values]) => densityCurve(values as Float64Array, KERNELS.includes(wanted) ? wanted : "gaussian", adjust));
+    return perGroup(
+      table,
+      context,
+      step.by,
+      [step.of.name, "density"],
+      [numbersIn(table, context, step.of)],
+      ([values]) => densityCurve(values as Float64Array, KERNELS.includes(wanted) ? wanted : "gaussian", adjust),
+    );
   },
   formulas: ({ of, kernel, adjust, by }) => [of.formula, kernel, adjust, ...by.map(({ formula }) => formula)],
   needs: ({ of, by }) => columnsOfAll([of, ...by].map(({ formula }) => formula)),

@@ -9,7 +9,8 @@ import { sortOrder } from "./sort";
 import { oneAfterTheOther } from "./stack";
 import type { Loss, StepKind } from "./step";
 
-const isMissingAt = (column: Column, row: number) => (column.kind === "text" ? (column.codes[row] as number) < 0 : Number.isNaN(column.values[row]));
+const isMissingAt = (column: Column, row: number) =>
+  column.kind === "text" ? (column.codes[row] as number) < 0 : Number.isNaN(column.values[row]);
 
 /** The column with missing values taken from the same rows of another; how many there were. */
 function filled(column: Column, from: Column): { column: Column; count: number } {
@@ -23,7 +24,10 @@ function filled(column: Column, from: Column): { column: Column; count: number }
   }
   if (count === 0) return { column, count };
   const both = gather(oneAfterTheOther(column, from), rows);
-  return { column: both.kind === "text" ? { ...(column as TextColumn), ...both } : { ...both, kind: column.kind as never }, count };
+  return {
+    column: both.kind === "text" ? { ...(column as TextColumn), ...both } : { ...both, kind: column.kind as never },
+    count,
+  };
 }
 
 /** Values in place of missing ones. */
@@ -40,7 +44,10 @@ export const fill: StepKind<"fill"> = {
     return { table: { ...table, columns }, losses: [], ...(notes.length ? { notes } : {}), origin: { type: "same" } };
   },
   formulas: ({ values }) => values.map(({ formula }) => formula),
-  needs: ({ values }, wanted) => [...wanted, ...values.filter(({ name }) => wanted.has(name)).flatMap(({ formula }) => [...columnsOf(formula)])],
+  needs: ({ values }, wanted) => [
+    ...wanted,
+    ...values.filter(({ name }) => wanted.has(name)).flatMap(({ formula }) => [...columnsOf(formula)]),
+  ],
   gives: (_, columns) => columns,
   narrowed: (step, available) => ({ ...step, values: step.values.filter(({ name }) => available.has(name)) }),
 };
@@ -49,7 +56,12 @@ export const fill: StepKind<"fill"> = {
 export const fillForward: StepKind<"fill_forward"> = {
   run(step, table, { setting }) {
     const order = step.order.length ? sortOrder(step.order, table, setting) : allRows(table.rowCount);
-    const { of, count: groups } = step.within.length ? groupRows(step.within.map((name) => table.columns.get(name) as Column), table.rowCount) : { of: new Int32Array(table.rowCount), count: 1 };
+    const { of, count: groups } = step.within.length
+      ? groupRows(
+          step.within.map((name) => table.columns.get(name) as Column),
+          table.rowCount,
+        )
+      : { of: new Int32Array(table.rowCount), count: 1 };
     const columns = new Map(table.columns);
     const notes: Loss[] = [];
     for (const name of step.columns) {

@@ -48,7 +48,9 @@ export const sample: StepKind<"sample"> = {
   run(step, table, context) {
     const limit = Math.min(limitOf(step.rows, table, context), table.rowCount);
     const lots = Float64Array.from({ length: table.rowCount }, (_, row) => chance(step.seed, 0, row));
-    const order = Int32Array.from({ length: table.rowCount }, (_, row) => row).sort((a, b) => (lots[a] as number) - (lots[b] as number));
+    const order = Int32Array.from({ length: table.rowCount }, (_, row) => row).sort(
+      (a, b) => (lots[a] as number) - (lots[b] as number),
+    );
     return kept(table, order.slice(0, limit).sort(), `not in the sample of ${limit}`);
   },
   formulas: ({ rows }) => [rows],

@@ -26,19 +26,33 @@ function run(step: StepOf<"group">, table: Table, { setting }: StepContext): Ste
     length: groups.count,
     column: (name) => columns.get(name),
     setting,
-    given: (node) => groupValue(node, keyTexts, columns, (call) => {
-      const measure = makeMeasure(call.name, call.arguments.map((argument) => evaluate(argument, rows)), table.rowCount);
-      if (measure.type === "totals" && measure.lost?.rows) tooSmall.push({ rows: measure.lost.rows, reason: `count as 0 in ${printFormula(call)}: below ${measure.lost.below.toExponential(0)} there is no room beside the largest` });
-      return answerVector(measure, answerMeasure(measure, groups.of, groups.count, null));
-    }),
+    given: (node) =>
+      groupValue(node, keyTexts, columns, (call) => {
+        const measure = makeMeasure(
+          call.name,
+          call.arguments.map((argument) => evaluate(argument, rows)),
+          table.rowCount,
+        );
+        if (measure.type === "totals" && measure.lost?.rows)
+          tooSmall.push({
+            rows: measure.lost.rows,
+            reason: `count as 0 in ${printFormula(call)}: below ${measure.lost.below.toExponential(0)} there is no room beside the largest`,
+          });
+        return answerVector(measure, answerMeasure(measure, groups.of, groups.count, null));
+      }),
   };
-  const results = step.get.map(({ name, formula }) => [name, columnOf(evaluate(formula, merged), groups.count)] as const);
+  const results = step.get.map(
+    ({ name, formula }) => [name, columnOf(evaluate(formula, merged), groups.count)] as const,
+  );
   for (const [name, column] of results) columns.set(name, column);
   // What is lost in the rows before they are put together, and what in the groups after it.
   const notes = [
     ...tooSmall,
     ...step.by.flatMap(({ name, formula }) => valueLosses(formula, rows, name)),
-    ...step.get.flatMap(({ name, formula }) => [...aggregatesIn(formula).flatMap((call) => valueLosses(call, rows, name)), ...valueLosses(formula, merged, name, isAggregate)]),
+    ...step.get.flatMap(({ name, formula }) => [
+      ...aggregatesIn(formula).flatMap((call) => valueLosses(call, rows, name)),
+      ...valueLosses(formula, merged, name, isAggregate),
+    ]),
   ];
   return {
     table: { rowCount: groups.count, columns, info: table.info },
@@ -69,7 +83,12 @@ function aggregatesIn(formula: Formula): Formula[] {
 }
 
 /** The value of a node that is a key or an aggregate of the groups; `share` is left to its parts. */
-function groupValue(node: Formula, keys: ReadonlyMap<string, string>, columns: ReadonlyMap<string, Column>, answer: (call: Formula & { type: "call" }) => Vector): Vector | undefined {
+function groupValue(
+  node: Formula,
+  keys: ReadonlyMap<string, string>,
+  columns: ReadonlyMap<string, Column>,
+  answer: (call: Formula & { type: "call" }) => Vector,
+): Vector | undefined {
   const key = node.type === "call" || node.type === "column" ? keys.get(printFormula(node)) : undefined;
   if (key !== undefined) return { ...(columns.get(key) as Column), step: 1 };
   if (node.type !== "call" || !AGGREGATES.has(node.name)) return undefined;

@@ -5,9 +5,15 @@ import { oneAfterTheOther } from "./stack";
 import type { Loss, StepKind, StepOf } from "./step";
 
 /** For each row of the left table the row of the right one that it finds; how many find none, and how many several. */
-export function matchRows(left: Table, right: Table, on: readonly [string, string][]): { match: Int32Array; none: number; several: number } {
+export function matchRows(
+  left: Table,
+  right: Table,
+  on: readonly [string, string][],
+): { match: Int32Array; none: number; several: number } {
   // Keys of both tables are numbered together, so that equal values have equal numbers.
-  const keys = on.map(([own, theirs]) => oneAfterTheOther(left.columns.get(own) as Column, right.columns.get(theirs) as Column));
+  const keys = on.map(([own, theirs]) =>
+    oneAfterTheOther(left.columns.get(own) as Column, right.columns.get(theirs) as Column),
+  );
   const { of, count } = groupRows(keys, left.rowCount + right.rowCount);
   const first = new Int32Array(count).fill(-1);
   const times = new Int32Array(count);
@@ -53,10 +59,22 @@ export const join: StepKind<"join"> = {
     if (several) notes.push({ rows: several, reason: `found several in ${step.table}; the first counts` });
     if (none === 0 || step.unmatched === "keep") {
       if (none) notes.unshift({ rows: none, reason: `found none in ${step.table}` });
-      return { table: joined, losses: [], ...(notes.length ? { notes } : {}), origin: { type: "same" }, tie: { table: step.table, match } };
+      return {
+        table: joined,
+        losses: [],
+        ...(notes.length ? { notes } : {}),
+        origin: { type: "same" },
+        tie: { table: step.table, match },
+      };
     }
     const rows = Int32Array.from(match.keys()).filter((row) => (match[row] as number) >= 0);
-    return { table: takeRows(joined, rows), losses: [{ rows: none, reason: `found none in ${step.table}` }], ...(notes.length ? { notes } : {}), origin: { type: "rows", rows }, tie: { table: step.table, match: match.filter((found) => found >= 0) } };
+    return {
+      table: takeRows(joined, rows),
+      losses: [{ rows: none, reason: `found none in ${step.table}` }],
+      ...(notes.length ? { notes } : {}),
+      origin: { type: "rows", rows },
+      tie: { table: step.table, match: match.filter((found) => found >= 0) },
+    };
   },
   formulas: () => [],
   needs(step, wanted) {
@@ -68,5 +86,8 @@ export const join: StepKind<"join"> = {
 
 /** The columns of the other table that a join reads, to give these of its result. */
 export function neededOfOther(step: StepOf<"join">, wanted: ReadonlySet<string>): string[] {
-  return [...step.on.map(([, theirs]) => theirs), ...step.get.filter(([name]) => wanted.has(name)).map(([, theirs]) => theirs)];
+  return [
+    ...step.on.map(([, theirs]) => theirs),
+    ...step.get.filter(([name]) => wanted.has(name)).map(([, theirs]) => theirs),
+  ];
 }

@@ -10,13 +10,24 @@ import { valueLosses } from "./value-losses";
 /** The groups of `within`, or none where it is empty. */
 export function groupsWithin(table: Table, within: readonly string[]): { of: Int32Array; count: number } | undefined {
   if (within.length === 0) return undefined;
-  return groupRows(within.map((name) => table.columns.get(name) as Column), table.rowCount);
+  return groupRows(
+    within.map((name) => table.columns.get(name) as Column),
+    table.rowCount,
+  );
 }
 
 /** The frame of a step whose formulas may look at groups and at other rows. */
-export function frameWithin(table: Table, { within, order }: { within: readonly string[]; order: readonly SortKey[] }, { setting }: StepContext): Frame {
+export function frameWithin(
+  table: Table,
+  { within, order }: { within: readonly string[]; order: readonly SortKey[] },
+  { setting }: StepContext,
+): Frame {
   const groups = groupsWithin(table, within);
-  return { ...frameOf(table, setting), ...(groups ? { groups } : {}), ...(order.length ? { order: sortOrder(order, table, setting) } : {}) };
+  return {
+    ...frameOf(table, setting),
+    ...(groups ? { groups } : {}),
+    ...(order.length ? { order: sortOrder(order, table, setting) } : {}),
+  };
 }
 
 /** Columns that `within` and `order` read. */
@@ -24,7 +35,8 @@ export function columnsWithin({ within, order }: { within: readonly string[]; or
   return [...within, ...order.flatMap(({ by }) => [...columnsOf(by)])];
 }
 
-export const columnsOfAll = (formulas: readonly Formula[]): string[] => formulas.flatMap((formula) => [...columnsOf(formula)]);
+export const columnsOfAll = (formulas: readonly Formula[]): string[] =>
+  formulas.flatMap((formula) => [...columnsOf(formula)]);
 
 /** Keeps rows where the test is true; false and missing both leave, and are counted apart. */
 export const keep: StepKind<"keep"> = {

@@ -24,7 +24,13 @@ function headColumn(heads: readonly string[], kind: HeadKind, rowCount: number):
     for (let at = 0; at < values.length; at++) values[at] = make(at % heads.length);
     return values;
   };
-  if (kind === "text") return { kind: "text", codes: repeated(new Int32Array(rowCount), (head) => head), dictionary: heads, ordered: true };
+  if (kind === "text")
+    return {
+      kind: "text",
+      codes: repeated(new Int32Array(rowCount), (head) => head),
+      dictionary: heads,
+      ordered: true,
+    };
   const read = heads.map((head) => readHead(head, kind));
   return { kind, values: repeated(new Float64Array(rowCount), (head) => read[head] as number) };
 }
@@ -46,7 +52,10 @@ export const unpivot: StepKind<"unpivot"> = {
     return { table: { rowCount, columns, info: table.info }, losses: [], origin: { type: "rows", rows } };
   },
   formulas: () => [],
-  needs: (step, wanted) => [...[...wanted].filter((name) => name !== step.name && name !== step.value), ...step.columns],
+  needs: (step, wanted) => [
+    ...[...wanted].filter((name) => name !== step.name && name !== step.value),
+    ...step.columns,
+  ],
   gives(step, columns) {
     const long = new Set(step.columns);
     return [...[...columns].filter((name) => !long.has(name)), step.name, step.value];
@@ -121,13 +130,33 @@ export const pivot: StepKind<"pivot"> = {
     }
     const frame = frameOf(table, setting);
     const call = step.value as Formula & { type: "call" };
-    const measure = makeMeasure(call.name, call.arguments.map((argument) => evaluate(argument, frame)), table.rowCount);
-    const all = columnOf(answerVector(measure, answerMeasure(measure, cells, groups.count * width, null)), groups.count * width);
-    const columns = new Map<string, Column>(step.by.map((name, at) => [name, gather(keys[at] as Column, groups.firstRows)]));
+    const measure = makeMeasure(
+      call.name,
+      call.arguments.map((argument) => evaluate(argument, frame)),
+      table.rowCount,
+    );
+    const all = columnOf(
+      answerVector(measure, answerMeasure(measure, cells, groups.count * width, null)),
+      groups.count * width,
+    );
+    const columns = new Map<string, Column>(
+      step.by.map((name, at) => [name, gather(keys[at] as Column, groups.firstRows)]),
+    );
     step.heads.forEach((head, at) => {
-      columns.set(head, gather(all, Int32Array.from({ length: groups.count }, (_, group) => group * width + at)));
+      columns.set(
+        head,
+        gather(
+          all,
+          Int32Array.from({ length: groups.count }, (_, group) => group * width + at),
+        ),
+      );
     });
-    return { table: { rowCount: groups.count, columns, info: table.info }, losses: [], ...(without ? { notes: [{ rows: without, reason: `have no ${step.name} and stand in no column` }] } : {}), origin: { type: "merged", into: groups.of, count: groups.count } };
+    return {
+      table: { rowCount: groups.count, columns, info: table.info },
+      losses: [],
+      ...(without ? { notes: [{ rows: without, reason: `have no ${step.name} and stand in no column` }] } : {}),
+      origin: { type: "merged", into: groups.of, count: groups.count },
+    };
   },
   formulas: ({ value }) => [value],
   needs: ({ by, name, value }) => [...by, name, ...columnsOf(value)],

@@ -18,7 +18,25 @@ import { words } from "./words";
 
 /** Every kind of step by its name. */
 const KINDS: { [Name in StepName]: StepKind<Name> } = {
-  keep, add, only, rename, unique, group, sort, first, last, sample, unpivot, pivot, join, stack, fill, fill_forward: fillForward, smooth, density, words,
+  keep,
+  add,
+  only,
+  rename,
+  unique,
+  group,
+  sort,
+  first,
+  last,
+  sample,
+  unpivot,
+  pivot,
+  join,
+  stack,
+  fill,
+  fill_forward: fillForward,
+  smooth,
+  density,
+  words,
 };
 
 // The kind belongs to the step by its name; the types cannot say so of a union.

@@ -12,7 +12,11 @@ export function sortOrder(keys: readonly SortKey[], table: Table, setting: Setti
     const order = by.type === "column" ? table.info.get(by.name)?.order : undefined;
     return ranks(columnOf(evaluate(by, frame), table.rowCount), order);
   });
-  return sortedRows(table.rowCount, values, keys.map(({ descending }) => descending));
+  return sortedRows(
+    table.rowCount,
+    values,
+    keys.map(({ descending }) => descending),
+  );
 }
 
 export const sort: StepKind<"sort"> = {

@@ -10,7 +10,12 @@ export function oneAfterTheOther(above: Column, below: Column | undefined, below
   // A column without a known value is of any kind.
   if (below && (above.kind === "text") !== (below.kind === "text")) {
     if (isAllMissing(below)) return oneAfterTheOther(above, undefined, lengthOf(below));
-    return gather(below, Int32Array.from({ length: lengthOf(above) + lengthOf(below) }, (_, row) => row - lengthOf(above)).map((row) => Math.max(-1, row)));
+    return gather(
+      below,
+      Int32Array.from({ length: lengthOf(above) + lengthOf(below) }, (_, row) => row - lengthOf(above)).map((row) =>
+        Math.max(-1, row),
+      ),
+    );
   }
   if (above.kind === "text") return texts(above, below as TextColumn | undefined, belowRows);
   const added = (below as NumericColumn | undefined)?.values ?? new Float64Array(belowRows).fill(Number.NaN);
@@ -18,7 +23,13 @@ export function oneAfterTheOther(above: Column, below: Column | undefined, below
   values.set(above.values);
   values.set(added, above.values.length);
   // A date beside datetimes is the moment at which it begins.
-  return { kind: below && below.kind !== above.kind && (below.kind === "datetime" || above.kind === "datetime") ? "datetime" : above.kind, values };
+  return {
+    kind:
+      below && below.kind !== above.kind && (below.kind === "datetime" || above.kind === "datetime")
+        ? "datetime"
+        : above.kind,
+    values,
+  };
 }
 
 function texts(above: TextColumn, below: TextColumn | undefined, belowRows: number): TextColumn {
@@ -39,13 +50,19 @@ function texts(above: TextColumn, below: TextColumn | undefined, belowRows: numb
 /** Rows of other tables with the same columns, under those that are there. */
 export const stack: StepKind<"stack"> = {
   run(step, table, context) {
-    keepRoom(step.tables.reduce((rows, name) => rows + context.table(name).rowCount, table.rowCount), table.columns.size, "the stack");
+    keepRoom(
+      step.tables.reduce((rows, name) => rows + context.table(name).rowCount, table.rowCount),
+      table.columns.size,
+      "the stack",
+    );
     let columns = new Map(table.columns);
     let rowCount = table.rowCount;
     const parts: StackedPart[] = [];
     for (const name of step.tables) {
       const other: Table = context.table(name);
-      columns = new Map([...columns].map(([own, column]) => [own, oneAfterTheOther(column, other.columns.get(own), other.rowCount)]));
+      columns = new Map(
+        [...columns].map(([own, column]) => [own, oneAfterTheOther(column, other.columns.get(own), other.rowCount)]),
+      );
       parts.push({ table: name, first: rowCount, count: other.rowCount });
       rowCount += other.rowCount;
     }

@@ -6,7 +6,10 @@ import type { StepKind } from "./step";
 /** Keeps the first of rows that are alike in the given columns. Missing equals missing here. */
 export const unique: StepKind<"unique"> = {
   run(step, table) {
-    const groups = groupRows(step.columns.map((name) => table.columns.get(name) as Column), table.rowCount);
+    const groups = groupRows(
+      step.columns.map((name) => table.columns.get(name) as Column),
+      table.rowCount,
+    );
     const gone = table.rowCount - groups.count;
     return {
       table: takeRows(table, groups.firstRows),

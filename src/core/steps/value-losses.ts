@@ -11,7 +11,12 @@ const READING = new Set(["number", "date", "datetime", "duration"]);
  * reading a text that is no number, date or length of time. The rows stay; the ledger says it.
  * Into a node that the frame answers as a whole nothing is looked.
  */
-export function valueLosses(formula: Formula, frame: Frame, name: string, isOneValue: (node: Formula) => boolean = () => false): Loss[] {
+export function valueLosses(
+  formula: Formula,
+  frame: Frame,
+  name: string,
+  isOneValue: (node: Formula) => boolean = () => false,
+): Loss[] {
   const divisions: (Formula & { type: "binary" })[] = [];
   const readings: (Formula & { type: "call" })[] = [];
   walk(formula, (node) => {
@@ -65,6 +70,7 @@ function unreadableIn(node: Formula & { type: "call" }, frame: Frame): number {
   const read = evaluate(node, frame);
   if (text.kind !== "text" || read.kind === "text") return 0;
   let count = 0;
-  for (let row = 0; row < frame.length; row++) if ((text.codes[row * text.step] as number) >= 0 && Number.isNaN(read.values[row * read.step])) count += 1;
+  for (let row = 0; row < frame.length; row++)
+    if ((text.codes[row * text.step] as number) >= 0 && Number.isNaN(read.values[row * read.step])) count += 1;
   return count;
 }

@@ -37,19 +37,35 @@ export const words: StepKind<"words"> = {
       }
     }
     const names = [...numbers.keys()];
-    const order = names.map((_, number) => number).sort((a, b) => (counts[b] as number) - (counts[a] as number) || ((names[a] as string) < (names[b] as string) ? -1 : 1));
+    const order = names
+      .map((_, number) => number)
+      .sort(
+        (a, b) =>
+          (counts[b] as number) - (counts[a] as number) || ((names[a] as string) < (names[b] as string) ? -1 : 1),
+      );
     const place = new Int32Array(names.length);
     order.forEach((number, at) => {
       place[number] = at;
     });
     const columns = new Map<string, Column>([
-      ["word", textColumn(order.map((number) => names[number] as string), names.length)],
+      [
+        "word",
+        textColumn(
+          order.map((number) => names[number] as string),
+          names.length,
+        ),
+      ],
       ["count", { kind: "number", values: Float64Array.from(order, (number) => counts[number] as number) }],
     ]);
     return {
       table: { rowCount: names.length, columns, info: table.info },
       losses: [],
-      origin: { type: "pairs", from: Int32Array.from(from), to: Int32Array.from(to, (number) => place[number] as number), count: names.length },
+      origin: {
+        type: "pairs",
+        from: Int32Array.from(from),
+        to: Int32Array.from(to, (number) => place[number] as number),
+        count: names.length,
+      },
     };
   },
   formulas: ({ of }) => [of],

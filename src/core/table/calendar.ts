@@ -92,7 +92,10 @@ const two = (value: number) => String(value).padStart(2, "0");
 /** `YYYY-MM-DD` of a moment. */
 export function isoDate(seconds: number): string {
   const { year, month, day } = civilOf(Math.floor(seconds / DAY));
-  const yearText = year < 0 || year > 9999 ? `${year < 0 ? "-" : "+"}${String(Math.abs(year)).padStart(6, "0")}` : String(year).padStart(4, "0");
+  const yearText =
+    year < 0 || year > 9999
+      ? `${year < 0 ? "-" : "+"}${String(Math.abs(year)).padStart(6, "0")}`
+      : String(year).padStart(4, "0");
   return `${yearText}-${two(month)}-${two(day)}`;
 }
 
@@ -107,8 +110,18 @@ export function isoDatetime(seconds: number): string {
 }
 
 export const MONTHS = [
-  "January", "February", "March", "April", "May", "June",
-  "July", "August", "September", "October", "November", "December",
+  "January",
+  "February",
+  "March",
+  "April",
+  "May",
+  "June",
+  "July",
+  "August",
+  "September",
+  "October",
+  "November",
+  "December",
 ] as const;
 
 export const WEEKDAYS = ["Monday", "Tuesday", "Wednesday", "Thursday", "Friday", "Saturday", "Sunday"] as const;

@@ -38,7 +38,9 @@ export function valuesIn(text: string, split: string): string[] {
 
 /** True for a column in which nothing is known: its kind is only a guess. */
 export function isAllMissing(column: Column): boolean {
-  return column.kind === "text" ? column.codes.every((code) => code < 0) : column.values.every((value) => value !== value);
+  return column.kind === "text"
+    ? column.codes.every((code) => code < 0)
+    : column.values.every((value) => value !== value);
 }
 
 /** A single value as it leaves a column. Kind is known from where it came. */

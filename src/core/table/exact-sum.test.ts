@@ -2,7 +2,8 @@ import fc from "fast-check";
 import { describe, expect, test } from "vitest";
 import { type ExactValues, exactValues } from "./exact-sum";
 
-const add = ({ parts }: ExactValues, rows: readonly number[]) => parts.map((part) => rows.reduce((sum, row) => sum + (part[row] as number), 0));
+const add = ({ parts }: ExactValues, rows: readonly number[]) =>
+  parts.map((part) => rows.reduce((sum, row) => sum + (part[row] as number), 0));
 const allOf = (values: ArrayLike<number>) => Array.from({ length: values.length }, (_, row) => row);
 const sum = (values: readonly number[], rows = allOf(values)) => {
   const exact = exactValues(Float64Array.from(values));
@@ -26,9 +27,20 @@ function longHand(values: readonly number[]): number {
 }
 
 describe("exact sums", () => {
-  const numbers = fc.array(fc.double({ noNaN: true, noDefaultInfinity: true, min: -1e12, max: 1e12 }), { minLength: 1, maxLength: 60 });
-  const decimals = fc.array(fc.integer({ min: -1e9, max: 1e9 }).map((value) => value / 100), { minLength: 1, maxLength: 60 });
-  const manySizes = fc.array(fc.tuple(fc.double({ noNaN: true, min: -10, max: 10 }), fc.integer({ min: -290, max: 290 })).map(([digits, power]) => digits * 10 ** power), { minLength: 1, maxLength: 60 });
+  const numbers = fc.array(fc.double({ noNaN: true, noDefaultInfinity: true, min: -1e12, max: 1e12 }), {
+    minLength: 1,
+    maxLength: 60,
+  });
+  const decimals = fc.array(
+    fc.integer({ min: -1e9, max: 1e9 }).map((value) => value / 100),
+    { minLength: 1, maxLength: 60 },
+  );
+  const manySizes = fc.array(
+    fc
+      .tuple(fc.double({ noNaN: true, min: -10, max: 10 }), fc.integer({ min: -290, max: 290 }))
+      .map(([digits, power]) => digits * 10 ** power),
+    { minLength: 1, maxLength: 60 },
+  );
   test("taking rows away gives the very sum of the rest", () => {
     fc.assert(
       fc.property(fc.oneof(numbers, decimals, manySizes), fc.integer({ min: 0, max: 59 }), (values, cut) => {
@@ -36,7 +48,15 @@ describe("exact sums", () => {
         const all = add(exact, allOf(values));
         const gone = add(exact, allOf(values).slice(0, cut));
         const rest = add(exact, allOf(values).slice(cut).reverse());
-        expect(Object.is(exact.read(all.map((total, part) => total - (gone[part] as number)), 0) + 0, exact.read(rest, 0) + 0)).toBe(true);
+        expect(
+          Object.is(
+            exact.read(
+              all.map((total, part) => total - (gone[part] as number)),
+              0,
+            ) + 0,
+            exact.read(rest, 0) + 0,
+          ),
+        ).toBe(true);
       }),
     );
   });

@@ -101,7 +101,10 @@ export function centred(values: Float64Array, use: Float64Array = values): Centr
     count += 1;
   }
   const centre = count ? Math.round(total / count) : 0;
-  return { values: used.map((value, row) => (value === value ? (whole.numbers[row] as number) - centre : value)), scale: whole.divisor };
+  return {
+    values: used.map((value, row) => (value === value ? (whole.numbers[row] as number) - centre : value)),
+    scale: whole.divisor,
+  };
 }
 
 /** Sums of the products of two columns, with the parts of products that a float has no room for. */

@@ -33,7 +33,8 @@ export function sortedByValue(values: Float64Array, rows: Int32Array): Int32Arra
     }
     // Where all share a digit there is nothing to do.
     if (count > 0 && starts[(((words[0] as number) >>> shift) & 0xffff) + 1] === count) continue;
-    for (let digit = 0; digit < 65536; digit++) starts[digit + 1] = (starts[digit + 1] as number) + (starts[digit] as number);
+    for (let digit = 0; digit < 65536; digit++)
+      starts[digit + 1] = (starts[digit + 1] as number) + (starts[digit] as number);
     for (let i = 0; i < count; i++) {
       const at = order[i] as number;
       const digit = ((words[at] as number) >>> shift) & 0xffff;

@@ -10,7 +10,11 @@ function entriesWith({ dictionary }: TextColumn, wanted: string): Uint8Array {
  * Rows in which any column, as it is written out, holds a text; capitals do not matter.
  * `write` says how a column's values look in the table that is searched.
  */
-export function rowsWith(table: Table, text: string, write: (name: string, column: Column) => (row: number) => string): Int32Array {
+export function rowsWith(
+  table: Table,
+  text: string,
+  write: (name: string, column: Column) => (row: number) => string,
+): Int32Array {
   const wanted = text.trim().toLowerCase();
   const found = new Uint8Array(table.rowCount);
   // Letters are in no number, so that columns of numbers need not be written out for them.

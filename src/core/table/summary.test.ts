@@ -3,11 +3,19 @@ import { describe, expect, it } from "vitest";
 import { textColumn } from "./column";
 import { summarize } from "./summary";
 
-const numbers = (values: (number | null)[]) => ({ kind: "number" as const, values: Float64Array.from(values, (value) => value ?? Number.NaN) });
+const numbers = (values: (number | null)[]) => ({
+  kind: "number" as const,
+  values: Float64Array.from(values, (value) => value ?? Number.NaN),
+});
 
 describe("a column summed up", () => {
   it("says range, mean, quartiles and what is missing", () => {
-    expect(summarize(numbers([4, 1, null, 3, 2]))).toMatchObject({ rows: 5, missing: 1, distinct: 4, range: { least: 1, most: 4, mean: 2.5, quartiles: [1.75, 2.5, 3.25] } });
+    expect(summarize(numbers([4, 1, null, 3, 2]))).toMatchObject({
+      rows: 5,
+      missing: 1,
+      distinct: 4,
+      range: { least: 1, most: 4, mean: 2.5, quartiles: [1.75, 2.5, 3.25] },
+    });
   });
 
   it("counts rows in twenty equal stretches, the last one closed", () => {
@@ -20,8 +28,16 @@ describe("a column summed up", () => {
   it("lists the most frequent values of texts, most frequent first", () => {
     const summary = summarize(textColumn(["a", "b", null, "b", "c", "b", "c"], 7));
     expect(summary).toMatchObject({ kind: "text", rows: 7, missing: 1, distinct: 3, bars: [3, 2, 1] });
-    expect(summary.values).toEqual([{ value: "b", rows: 3 }, { value: "c", rows: 2 }, { value: "a", rows: 1 }]);
-    expect(summarize({ kind: "boolean", values: Float64Array.of(1, 0, 1, Number.NaN) })).toMatchObject({ missing: 1, distinct: 2, bars: [2, 1] });
+    expect(summary.values).toEqual([
+      { value: "b", rows: 3 },
+      { value: "c", rows: 2 },
+      { value: "a", rows: 1 },
+    ]);
+    expect(summarize({ kind: "boolean", values: Float64Array.of(1, 0, 1, Number.NaN) })).toMatchObject({
+      missing: 1,
+      distinct: 2,
+      bars: [2, 1],
+    });
   });
 
   it("has words for nothing at all and for one value", () => {

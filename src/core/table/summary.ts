@@ -67,10 +67,24 @@ export function summarize(column: Column): ColumnSummary {
     const below = known[Math.floor(at)] as number;
     return below + (at % 1) * ((known[Math.ceil(at)] as number) - below);
   };
-  return { kind: column.kind, rows: values.length, missing, distinct, range: { least, most, mean: sum / known.length, quartiles: [quantile(0.25), quantile(0.5), quantile(0.75)] }, bars, values: [] };
+  return {
+    kind: column.kind,
+    rows: values.length,
+    missing,
+    distinct,
+    range: { least, most, mean: sum / known.length, quartiles: [quantile(0.25), quantile(0.5), quantile(0.75)] },
+    bars,
+    values: [],
+  };
 }
 
-function categories(kind: Kind, rows: number, missing: number, names: readonly string[], counts: Uint32Array): ColumnSummary {
+function categories(
+  kind: Kind,
+  rows: number,
+  missing: number,
+  names: readonly string[],
+  counts: Uint32Array,
+): ColumnSummary {
   const used = [...counts.keys()].filter((code) => counts[code]);
   used.sort((a, b) => (counts[b] as number) - (counts[a] as number) || a - b);
   return {

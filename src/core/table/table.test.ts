@@ -12,7 +12,11 @@ describe("calendar", () => {
     fc.assert(
       fc.property(fc.integer({ min: -200_000, max: 200_000 }), (day) => {
         const date = new Date(day * DAY * 1000);
-        expect(civilOf(day)).toEqual({ year: date.getUTCFullYear(), month: date.getUTCMonth() + 1, day: date.getUTCDate() });
+        expect(civilOf(day)).toEqual({
+          year: date.getUTCFullYear(),
+          month: date.getUTCMonth() + 1,
+          day: date.getUTCDate(),
+        });
         expect(daysOf(date.getUTCFullYear(), date.getUTCMonth() + 1, date.getUTCDate())).toBe(day);
       }),
     );
@@ -86,15 +90,20 @@ describe("columns", () => {
   });
   test("the fast sort orders as comparing does, missing last, equal values in their order", () => {
     fc.assert(
-      fc.property(fc.array(fc.oneof(fc.double(), fc.integer({ min: -3, max: 3 }), fc.constant(Number.NaN), fc.constant(-0)), { maxLength: 50 }), (list) => {
-        const values = Float64Array.from(list);
-        const plain = [...values.keys()].sort((a, b) => {
-          const [x, y] = [values[a] as number, values[b] as number];
-          if (Number.isNaN(x) || Number.isNaN(y)) return Number(Number.isNaN(x)) - Number(Number.isNaN(y)) || a - b;
-          return x < y ? -1 : x > y ? 1 : a - b;
-        });
-        expect([...sortedRows(values.length, [values], [false])]).toEqual(plain);
-      }),
+      fc.property(
+        fc.array(fc.oneof(fc.double(), fc.integer({ min: -3, max: 3 }), fc.constant(Number.NaN), fc.constant(-0)), {
+          maxLength: 50,
+        }),
+        (list) => {
+          const values = Float64Array.from(list);
+          const plain = [...values.keys()].sort((a, b) => {
+            const [x, y] = [values[a] as number, values[b] as number];
+            if (Number.isNaN(x) || Number.isNaN(y)) return Number(Number.isNaN(x)) - Number(Number.isNaN(y)) || a - b;
+            return x < y ? -1 : x > y ? 1 : a - b;
+          });
+          expect([...sortedRows(values.length, [values], [false])]).toEqual(plain);
+        },
+      ),
     );
   });
   test("sorting is stable", () => {

@@ -17,10 +17,12 @@ function civilSeconds(year: number, month: number, day: number, hour = 0, minute
 }
 
 /** Seconds of a text such as `12.3456`; what is finer than milliseconds is cut off. */
-export const secondsIn = (text: string): number => Number(text.slice(0, text.indexOf(".") < 0 ? undefined : text.indexOf(".") + 4));
+export const secondsIn = (text: string): number =>
+  Number(text.slice(0, text.indexOf(".") < 0 ? undefined : text.indexOf(".") + 4));
 
 /** The float nearest to a whole number of milliseconds, whichever way its parts were added up. */
-export const toMilliseconds = (seconds: number): number => (Number.isInteger(seconds) ? seconds : Math.round(seconds * 1000) / 1000);
+export const toMilliseconds = (seconds: number): number =>
+  Number.isInteger(seconds) ? seconds : Math.round(seconds * 1000) / 1000;
 
 /** True for times with more digits than are kept. */
 export const isFiner = (text: string): boolean => /:\d{2}\.\d{3}\d*[1-9]/.test(text);
@@ -71,29 +73,33 @@ interface Fields {
 
 type Part = (text: string, at: number, into: Fields) => number;
 
-const numberPart = (field: keyof Omit<Fields, "afternoon">, most: number, least = 1): Part => (text, at, into) => {
-  let end = at;
-  let value = 0;
-  while (end < at + most) {
-    const next = digit(text, end);
-    if (next !== next) break;
-    value = value * 10 + next;
-    end += 1;
-  }
-  if (end - at < least) return -1;
-  into[field] = value;
-  return end;
-};
+const numberPart =
+  (field: keyof Omit<Fields, "afternoon">, most: number, least = 1): Part =>
+  (text, at, into) => {
+    let end = at;
+    let value = 0;
+    while (end < at + most) {
+      const next = digit(text, end);
+      if (next !== next) break;
+      value = value * 10 + next;
+      end += 1;
+    }
+    if (end - at < least) return -1;
+    into[field] = value;
+    return end;
+  };
 
-const namePart = (names: readonly string[], short: boolean, field: "month" | null): Part => (text, at, into) => {
-  const index = names.findIndex((name) => {
-    const wanted = short ? name.slice(0, 3) : name;
-    return text.substr(at, wanted.length).toLowerCase() === wanted.toLowerCase();
-  });
-  if (index < 0) return -1;
-  if (field) into[field] = index + 1;
-  return at + (short ? 3 : (names[index] as string).length);
-};
+const namePart =
+  (names: readonly string[], short: boolean, field: "month" | null): Part =>
+  (text, at, into) => {
+    const index = names.findIndex((name) => {
+      const wanted = short ? name.slice(0, 3) : name;
+      return text.substr(at, wanted.length).toLowerCase() === wanted.toLowerCase();
+    });
+    if (index < 0) return -1;
+    if (field) into[field] = index + 1;
+    return at + (short ? 3 : (names[index] as string).length);
+  };
 
 const PARTS: Record<string, Part> = {
   Y: numberPart("year", 4, 4),
@@ -181,7 +187,8 @@ function readerOfAll(format: string, kind: "date" | "datetime" | "duration"): Ti
     if (at !== text.length) return Number.NaN;
     if (kind === "duration") return fields.hour * 3600 + fields.minute * 60 + fields.second;
     if (fields.afternoon !== null) fields.hour = (fields.hour % 12) + (fields.afternoon ? 12 : 0);
-    const seconds = civilSeconds(fields.year, fields.month, fields.day, fields.hour, fields.minute, fields.second) - fields.offset;
+    const seconds =
+      civilSeconds(fields.year, fields.month, fields.day, fields.hour, fields.minute, fields.second) - fields.offset;
     return kind === "date" ? Math.floor(seconds / DAY) * DAY : toMilliseconds(seconds);
   };
 }

@@ -50,7 +50,13 @@ export async function saveFile(desk: Desk, path: string, hash: string): Promise<
 
 /** A name for a table, made of a file's name. */
 export function tableNameFor(path: string, taken: Iterable<string>): string {
-  const plain = (path.split("/").at(-1) ?? path).replace(/\.[^.]+$/, "").toLowerCase().replace(/[^a-z0-9_]+/g, "_").replace(/^[^a-z]+/, "").replace(/_+$/, "") || "table";
+  const plain =
+    (path.split("/").at(-1) ?? path)
+      .replace(/\.[^.]+$/, "")
+      .toLowerCase()
+      .replace(/[^a-z0-9_]+/g, "_")
+      .replace(/^[^a-z]+/, "")
+      .replace(/_+$/, "") || "table";
   const names = new Set(taken);
   let name = plain;
   for (let n = 2; names.has(name); n++) name = `${plain}_${n}`;
@@ -58,7 +64,18 @@ export function tableNameFor(path: string, taken: Iterable<string>): string {
 }
 
 /** Endings of the files that are taken as tables. */
-export const TABLE_ENDINGS = [".csv", ".tsv", ".txt", ".json", ".ndjson", ".jsonl", ".xlsx", ".parquet", ".gpx", ".geojson"];
+export const TABLE_ENDINGS = [
+  ".csv",
+  ".tsv",
+  ".txt",
+  ".json",
+  ".ndjson",
+  ".jsonl",
+  ".xlsx",
+  ".parquet",
+  ".gpx",
+  ".geojson",
+];
 
 const isTable = (name: string) => TABLE_ENDINGS.some((ending) => name.toLowerCase().endsWith(ending));
 const isArchive = (name: string) => /\.zip$/i.test(name);
@@ -91,10 +108,14 @@ export async function takeFiles(desk: Desk, files: readonly File[], asNew = fals
   for (const file of files) {
     if (file === archive) continue;
     if (archive) reasons.push([file.name, "a zip is opened as a report of its own, alone"]);
-    else if (!isTable(file.name)) reasons.push([file.name, `tables are ${TABLE_ENDINGS.join(" ")} files, reports .still.zip`]);
+    else if (!isTable(file.name))
+      reasons.push([file.name, `tables are ${TABLE_ENDINGS.join(" ")} files, reports .still.zip`]);
     else if (file.size > LIMITS.fileBytes) reasons.push([file.name, boundMessage("fileBytes", file.size, "it")]);
     else {
-      const bytes = await file.arrayBuffer().then((buffer) => new Uint8Array(buffer), () => undefined);
+      const bytes = await file.arrayBuffer().then(
+        (buffer) => new Uint8Array(buffer),
+        () => undefined,
+      );
       if (!bytes) {
         reasons.push([file.name, "it cannot be read; folders are not taken, only the files in them"]);
         continue;
@@ -122,7 +143,11 @@ async function beginReport(desk: Desk, contents: readonly { name: string; bytes:
   }
   const first = names[0] ?? "table";
   const title = first.slice(0, 1).toUpperCase() + first.slice(1).replaceAll("_", " ");
-  await desk.openFiles({ sheetName: `${first.replaceAll("_", "-")}.still.yaml`, text: `still: 1\nreport: ${title}\n\ntables:\n${lines.join("")}`, files: new Map(contents.map(({ name, bytes }) => [name, bytes])) });
+  await desk.openFiles({
+    sheetName: `${first.replaceAll("_", "-")}.still.yaml`,
+    text: `still: 1\nreport: ${title}\n\ntables:\n${lines.join("")}`,
+    files: new Map(contents.map(({ name, bytes }) => [name, bytes])),
+  });
   desk.state.set({ station: "tables", table: first, stage: 0, begun: first, dialog: undefined });
 }
 
@@ -148,7 +173,10 @@ async function addTables(desk: Desk, contents: readonly { name: string; bytes: U
     const edits = isRead ? [] : addTable(text, table, { read: name });
     desk.edit(edits ?? [], [{ path: name, hash }]);
     if (!edits) {
-      say(desk, `${name} is beside the sheet, but the sheet cannot be read at the moment; write read: ${name} under a table when it can`);
+      say(
+        desk,
+        `${name} is beside the sheet, but the sheet cannot be read at the moment; write read: ${name} under a table when it can`,
+      );
       continue;
     }
     taken.add(table);
@@ -187,7 +215,12 @@ async function openZip(desk: Desk, file: File) {
 export async function copyReport(desk: Desk): Promise<void> {
   const row = desk.row();
   const sheetName = `${baseName(row.sheetName)}-copy.still.yaml`;
-  const copy: ProjectRow = { ...row, id: crypto.randomUUID?.() ?? Math.random().toString(36).slice(2), sheetName, revision: 0 };
+  const copy: ProjectRow = {
+    ...row,
+    id: crypto.randomUUID?.() ?? Math.random().toString(36).slice(2),
+    sheetName,
+    revision: 0,
+  };
   await desk.projects.save(copy);
   await desk.open({ ...copy, revision: 1 });
   say(desk, "this is a copy; the first report stays as it was");
@@ -204,7 +237,9 @@ export async function goBack(desk: Desk, version: VersionRow): Promise<void> {
 /** Turns to the next finding behind the cursor, round and round. */
 export function nextFinding(desk: Desk): void {
   const { reply } = desk.state.get();
-  const placed = (reply?.findings ?? []).filter(({ span, file }) => span && !file).sort((a, b) => (a.span?.start ?? 0) - (b.span?.start ?? 0));
+  const placed = (reply?.findings ?? [])
+    .filter(({ span, file }) => span && !file)
+    .sort((a, b) => (a.span?.start ?? 0) - (b.span?.start ?? 0));
   const at = desk.editor?.state.selection.main.from ?? -1;
   const next = placed.find(({ span }) => (span?.start ?? 0) > at) ?? placed[0];
   if (next?.span) desk.show(next.span.start, next.span.end, true);
@@ -215,13 +250,23 @@ export function nextFinding(desk: Desk): void {
 export function takeSuggestions(desk: Desk, suggestions: readonly Suggestion[], table: string): void {
   const before = desk.state.get().text;
   let text = before;
-  const taken = new Set([...(desk.state.get().reply?.pieces.map(({ name }) => name) ?? []), ...(desk.state.get().reply?.controls ?? [])]);
+  const taken = new Set([
+    ...(desk.state.get().reply?.pieces.map(({ name }) => name) ?? []),
+    ...(desk.state.get().reply?.controls ?? []),
+  ]);
   for (const suggestion of suggestions) {
     const name = tableNameFor(suggestion.name, taken);
     taken.add(name);
-    text = blockUnder(text, "charts", `  ${name}:\n${Object.entries(suggestion.spec).map(([key, value]) => `    ${key}: ${writeValue(value)}\n`).join("")}`);
+    text = blockUnder(
+      text,
+      "charts",
+      `  ${name}:\n${Object.entries(suggestion.spec)
+        .map(([key, value]) => `    ${key}: ${writeValue(value)}\n`)
+        .join("")}`,
+    );
   }
-  if (suggestions.length > 1 && !new RegExp(`cross-filter ${table}\\b`).test(text)) text = blockUnder(text, "links", `  - cross-filter ${table}\n`);
+  if (suggestions.length > 1 && !new RegExp(`cross-filter ${table}\\b`).test(text))
+    text = blockUnder(text, "links", `  - cross-filter ${table}\n`);
   desk.edit([shortestEdit(before, text)]);
   desk.state.set({ begun: undefined });
 }

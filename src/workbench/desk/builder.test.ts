@@ -22,7 +22,8 @@ vi.mock("../worker/client", () => ({
         open: async () => undefined,
         forget: async () => undefined,
         put: async (hash: string) => void own.given.push(hash),
-        build: (text: string) => new Promise((answer, fail) => own.asked.push({ text, answer: () => answer({ report: text }), fail })),
+        build: (text: string) =>
+          new Promise((answer, fail) => own.asked.push({ text, answer: () => answer({ report: text }), fail })),
       },
     };
   },
@@ -71,11 +72,21 @@ describe("compiling what is written", () => {
   });
 
   it("hands each content over once", async () => {
-    builder.ask(job("1", [["a.csv", "h1"], ["b.csv", "lost"]]));
+    builder.ask(
+      job("1", [
+        ["a.csv", "h1"],
+        ["b.csv", "lost"],
+      ]),
+    );
     await expect.poll(() => asked().length).toBe(1);
     asked()[0]?.answer();
     await expect.poll(() => working).toBe(false);
-    builder.ask(job("2", [["a.csv", "h1"], ["c.csv", "h2"]]));
+    builder.ask(
+      job("2", [
+        ["a.csv", "h1"],
+        ["c.csv", "h2"],
+      ]),
+    );
     await expect.poll(() => asked().length).toBe(2);
     expect(started[0]?.given).toEqual(["h1", "h2"]);
   });
@@ -120,7 +131,9 @@ describe("compiling what is written", () => {
     builder.ask(job("1"));
     await expect.poll(() => asked().length).toBe(1);
     asked()[0]?.fail(new Error("out of luck"));
-    await expect.poll(() => problems).toEqual(["The compiler stopped: it met a fault of ours. The proof is the last one that was finished."]);
+    await expect
+      .poll(() => problems)
+      .toEqual(["The compiler stopped: it met a fault of ours. The proof is the last one that was finished."]);
     builder.ask(job("2"));
     await expect.poll(() => asked().length).toBe(2);
     asked()[1]?.answer();

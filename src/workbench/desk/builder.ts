@@ -118,7 +118,9 @@ export class Builder {
     this.deaths += 1;
     if (this.deaths > MOST_DEATHS) {
       this.told.working(undefined);
-      this.told.problem("The compiler has died several times in a row. Nothing of yours is lost; change the sheet, or load the page again.");
+      this.told.problem(
+        "The compiler has died several times in a row. Nothing of yours is lost; change the sheet, or load the page again.",
+      );
       return;
     }
     this.told.problem("The compiler had died and was started again.");

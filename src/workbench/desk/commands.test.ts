@@ -13,7 +13,16 @@ class FakeElement {
 describe("keys and their commands", () => {
   beforeEach(() => vi.stubGlobal("Element", FakeElement));
   afterEach(() => vi.unstubAllGlobals());
-  const pressed = (key: string, more: Partial<KeyboardEvent> = {}, writes = false) => commandOf({ key, ctrlKey: false, metaKey: false, altKey: false, shiftKey: false, target: new FakeElement(writes), ...more } as unknown as KeyboardEvent)?.id;
+  const pressed = (key: string, more: Partial<KeyboardEvent> = {}, writes = false) =>
+    commandOf({
+      key,
+      ctrlKey: false,
+      metaKey: false,
+      altKey: false,
+      shiftKey: false,
+      target: new FakeElement(writes),
+      ...more,
+    } as unknown as KeyboardEvent)?.id;
 
   it("are those that are shown beside each command, once each", () => {
     const keys = COMMANDS.flatMap(({ keys: own }) => own ?? []);

@@ -21,6 +21,13 @@ export function viewerScript(): Promise<string> {
 
 export async function openDemo(): Promise<{ text: string; files: [string, Uint8Array][] }> {
   const text = await (await fetched(`/demo/${DEMO_SHEET}`)).text();
-  const files = await Promise.all(FILES.map(async (file): Promise<[string, Uint8Array]> => [file, new Uint8Array(await (await fetched(`/demo/${file}`)).arrayBuffer())]));
+  const files = await Promise.all(
+    FILES.map(
+      async (file): Promise<[string, Uint8Array]> => [
+        file,
+        new Uint8Array(await (await fetched(`/demo/${file}`)).arrayBuffer()),
+      ],
+    ),
+  );
   return { text, files };
 }

@@ -1,5 +1,13 @@
 import { isolateHistory, redo, redoDepth, undo, undoDepth } from "@codemirror/commands";
-import { Annotation, Compartment, EditorState, type Extension, StateEffect, type Transaction, type TransactionSpec } from "@codemirror/state";
+import {
+  Annotation,
+  Compartment,
+  EditorState,
+  type Extension,
+  StateEffect,
+  type Transaction,
+  type TransactionSpec,
+} from "@codemirror/state";
 import { EditorView } from "@codemirror/view";
 import type { TextEdit } from "../../core/finding/finding";
 import type { ProjectFiles } from "../../core/project/archive";
@@ -24,7 +32,8 @@ const LOOK_EVERY = 5000;
 const markOf = (id: string) => `compiling ${id}`;
 const draftOf = (id: string) => `draft ${id}`;
 
-const sameFiles = (a: ReadonlyMap<string, string>, b: ReadonlyMap<string, string>) => a.size === b.size && [...a].every(([path, hash]) => b.get(path) === hash);
+const sameFiles = (a: ReadonlyMap<string, string>, b: ReadonlyMap<string, string>) =>
+  a.size === b.size && [...a].every(([path, hash]) => b.get(path) === hash);
 
 /**
  * The author's desk: one open report, its history, its compiler and where it is kept. Interfaces
@@ -71,7 +80,8 @@ export class Desk {
       this.ended();
       this.noteDraft();
     });
-    if (window.innerWidth <= NARROW) this.state.set({ folds: { tables: true, charts: true, links: true, pages: true, publish: true } });
+    if (window.innerWidth <= NARROW)
+      this.state.set({ folds: { tables: true, charts: true, links: true, pages: true, publish: true } });
     if (document.documentElement.dataset.ground === "dark") this.state.set({ ground: "dark" });
     const wanted = new URL(location.href).searchParams.get("report") ?? recall("last");
     const row = wanted === null ? undefined : await this.projects.load(wanted).catch(() => undefined);
@@ -79,7 +89,10 @@ export class Desk {
       if (row) await this.openAsLeft(row);
       else await this.openDemoReport();
     } catch (fault) {
-      this.state.set({ work: undefined, problem: `The report could not be opened: ${fault instanceof Error ? fault.message : String(fault)}` });
+      this.state.set({
+        work: undefined,
+        problem: `The report could not be opened: ${fault instanceof Error ? fault.message : String(fault)}`,
+      });
     }
   }
 
@@ -102,7 +115,14 @@ export class Desk {
   async openFiles(project: ProjectFiles) {
     const files: [string, string][] = [];
     for (const [path, bytes] of project.files) files.push([path, await this.keepBytes(bytes)]);
-    await this.open({ id: crypto.randomUUID?.() ?? Math.random().toString(36).slice(2), sheetName: project.sheetName, text: project.text, files, changed: Date.now(), revision: 0 });
+    await this.open({
+      id: crypto.randomUUID?.() ?? Math.random().toString(36).slice(2),
+      sheetName: project.sheetName,
+      text: project.text,
+      files,
+      changed: Date.now(),
+      revision: 0,
+    });
     this.keep();
   }
 
@@ -111,10 +131,22 @@ export class Desk {
     this.keeper?.release();
     this.ended();
     const { station, folds, ground } = this.state.get();
-    this.state.set({ ...AT_FIRST, station, folds, ground, id: row.id, sheetName: row.sheetName, text: row.text, files: new Map(row.files) });
+    this.state.set({
+      ...AT_FIRST,
+      station,
+      folds,
+      ground,
+      id: row.id,
+      sheetName: row.sheetName,
+      text: row.text,
+      files: new Map(row.files),
+    });
     this.lastVersion = 0;
     this.builder.forget();
-    this.document = newDocument(row.text, new Map(row.files), [this.writable.of(EditorState.readOnly.of(false)), this.extensions]);
+    this.document = newDocument(row.text, new Map(row.files), [
+      this.writable.of(EditorState.readOnly.of(false)),
+      this.extensions,
+    ]);
     this.view?.setState(this.document);
     remember("last", row.id);
     history.replaceState(null, "", `?report=${encodeURIComponent(row.id)}`);
@@ -122,7 +154,12 @@ export class Desk {
       keeping: (keeping) => {
         if (keeping.type === "saved") void this.findLost();
         // A text that is kept without its table is not kept.
-        this.state.set({ keeping: keeping.type === "saved" && this.memory.size ? { type: "refused", reason: "the browser's storage is full" } : keeping });
+        this.state.set({
+          keeping:
+            keeping.type === "saved" && this.memory.size
+              ? { type: "refused", reason: "the browser's storage is full" }
+              : keeping,
+        });
         this.dispatch({ effects: this.writable.reconfigure(EditorState.readOnly.of(keeping.type === "following")) });
       },
       changed: (changed) => this.takeOver(changed),
@@ -160,10 +197,16 @@ export class Desk {
   private takeOver(row: ProjectRow) {
     const { text, files } = this.state.get();
     const theirs = new Map(row.files);
-    const paths = [...new Set([...files.keys(), ...theirs.keys()])].filter((path) => files.get(path) !== theirs.get(path));
+    const paths = [...new Set([...files.keys(), ...theirs.keys()])].filter(
+      (path) => files.get(path) !== theirs.get(path),
+    );
     const effects = paths.map((path) => setFile.of({ path, hash: theirs.get(path) }));
     if (text === row.text && effects.length === 0) return;
-    this.dispatch({ ...(text === row.text ? {} : { changes: { from: 0, to: text.length, insert: row.text } }), effects, annotations: fromElsewhere.of(true) });
+    this.dispatch({
+      ...(text === row.text ? {} : { changes: { from: 0, to: text.length, insert: row.text } }),
+      effects,
+      annotations: fromElsewhere.of(true),
+    });
   }
 
   /** Gives the document an editor to be written in; its history goes on. Answers how to take it away. */
@@ -214,7 +257,12 @@ export class Desk {
   edit(edits: readonly TextEdit[] | undefined, files: readonly FileChange[] = [], show = true): boolean {
     if (!edits || this.state.get().keeping.type === "following") return false;
     const changes = edits.map(({ start, end, text }) => ({ from: start, to: end, insert: text }));
-    this.dispatch({ changes, effects: files.map((file) => setFile.of(file)), annotations: isolateHistory.of("full"), userEvent: "input.gesture" });
+    this.dispatch({
+      changes,
+      effects: files.map((file) => setFile.of(file)),
+      annotations: isolateHistory.of("full"),
+      userEvent: "input.gesture",
+    });
     const first = edits[0];
     if (show && first) this.show(first.start, first.start + first.text.length);
     return true;
@@ -312,12 +360,16 @@ export class Desk {
       else gone.push(path);
     }
     if (lost.report) this.keeper?.keep(this.row());
-    if (gone.length) this.state.set({ keeping: { type: "refused", reason: `the browser has lost ${gone.join(", ")}; add the file again` } });
+    if (gone.length)
+      this.state.set({
+        keeping: { type: "refused", reason: `the browser has lost ${gone.join(", ")}; add the file again` },
+      });
   }
 
   private keep() {
     const { files } = this.state.get();
-    if ([...files.values()].some((hash) => this.memory.has(hash))) void this.retryBytes().then((kept) => kept && this.keeper?.keep(this.row()));
+    if ([...files.values()].some((hash) => this.memory.has(hash)))
+      void this.retryBytes().then((kept) => kept && this.keeper?.keep(this.row()));
     this.keeper?.keep(this.row());
   }
 

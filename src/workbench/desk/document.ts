@@ -31,10 +31,23 @@ export const filesField = StateField.define<Files>({
 });
 
 const undoFiles = invertedEffects.of((transaction) =>
-  transaction.effects.filter((effect) => effect.is(setFile)).map((effect) => setFile.of({ path: effect.value.path, hash: transaction.startState.field(filesField).get(effect.value.path) })),
+  transaction.effects
+    .filter((effect) => effect.is(setFile))
+    .map((effect) =>
+      setFile.of({ path: effect.value.path, hash: transaction.startState.field(filesField).get(effect.value.path) }),
+    ),
 );
 
 /** A fresh document; its history begins here. */
 export function newDocument(text: string, files: Files, extensions: Extension): EditorState {
-  return EditorState.create({ doc: text, extensions: [filesField.init(() => files), undoFiles, history({ newGroupDelay: 400 }), EditorState.lineSeparator.of("\n"), extensions] });
+  return EditorState.create({
+    doc: text,
+    extensions: [
+      filesField.init(() => files),
+      undoFiles,
+      history({ newGroupDelay: 400 }),
+      EditorState.lineSeparator.of("\n"),
+      extensions,
+    ],
+  });
 }

@@ -24,7 +24,14 @@ class Locks {
   }
 }
 
-const row = (text: string): ProjectRow => ({ id: "a", sheetName: "a.still.yaml", text, files: [], changed: 1, revision: 0 });
+const row = (text: string): ProjectRow => ({
+  id: "a",
+  sheetName: "a.still.yaml",
+  text,
+  files: [],
+  changed: 1,
+  revision: 0,
+});
 
 describe("keeping one report", () => {
   let database: Database;
@@ -32,7 +39,10 @@ describe("keeping one report", () => {
   const tab = () => {
     const states: Keeping["type"][] = [];
     const seen: string[] = [];
-    const keeper = new Keeper(projects, { keeping: ({ type }) => states.push(type), changed: ({ text }) => seen.push(text) });
+    const keeper = new Keeper(projects, {
+      keeping: ({ type }) => states.push(type),
+      changed: ({ text }) => seen.push(text),
+    });
     return { keeper, states, seen };
   };
   const kept = async () => (await projects.load("a"))?.text;
@@ -107,7 +117,9 @@ describe("keeping one report", () => {
   it("says why when the browser refuses, and is well again when there is room", async () => {
     const { keeper, states } = tab();
     await keeper.take(row("0"));
-    const save = vi.spyOn(projects, "save").mockResolvedValue({ type: "refused", reason: "the browser's storage is full" });
+    const save = vi
+      .spyOn(projects, "save")
+      .mockResolvedValue({ type: "refused", reason: "the browser's storage is full" });
     keeper.keep(row("1"));
     await expect.poll(() => states.at(-1)).toBe("refused");
     save.mockRestore();

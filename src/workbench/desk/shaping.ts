@@ -22,14 +22,24 @@ export function takeStep(desk: Desk, { table, stage }: Standing, step: StepValue
 }
 
 /** The sheet's text with several things said of a column. A word that is undefined is taken away. */
-export function withColumnWords(text: string, table: string, column: string, words: Readonly<Record<string, Parameters<typeof sayOfColumn>[4]>>): string {
+export function withColumnWords(
+  text: string,
+  table: string,
+  column: string,
+  words: Readonly<Record<string, Parameters<typeof sayOfColumn>[4]>>,
+): string {
   return Object.entries(words).reduce((now, [key, value]) => {
     const edits = sayOfColumn(now, table, column, key, value);
     return edits ? applyEdits(now, edits) : now;
   }, text);
 }
 
-export function takeColumnWords(desk: Desk, table: string, column: string, words: Readonly<Record<string, Parameters<typeof sayOfColumn>[4]>>): boolean {
+export function takeColumnWords(
+  desk: Desk,
+  table: string,
+  column: string,
+  words: Readonly<Record<string, Parameters<typeof sayOfColumn>[4]>>,
+): boolean {
   const { text } = desk.state.get();
   const after = withColumnWords(text, table, column, words);
   return after !== text && desk.edit([shortestEdit(text, after)]);

@@ -1,7 +1,20 @@
 "use client";
 
 import { useEffect, useState } from "react";
-import { Autocomplete, Dialog, FileTrigger, Heading, Input, Label, Menu, MenuItem, Modal, ModalOverlay, SearchField, useFilter } from "react-aria-components";
+import {
+  Autocomplete,
+  Dialog,
+  FileTrigger,
+  Heading,
+  Input,
+  Label,
+  Menu,
+  MenuItem,
+  Modal,
+  ModalOverlay,
+  SearchField,
+  useFilter,
+} from "react-aria-components";
 import styled from "styled-components";
 import { changesBetween } from "../../core/sheet/changes";
 import { copyReport, goBack, saveZip, TABLE_ENDINGS, takeFiles } from "../desk/actions";
@@ -176,7 +189,8 @@ function Keys() {
   );
 }
 
-const when = (time: number) => new Date(time).toLocaleString("en-GB", { day: "numeric", month: "short", hour: "2-digit", minute: "2-digit" });
+const when = (time: number) =>
+  new Date(time).toLocaleString("en-GB", { day: "numeric", month: "short", hour: "2-digit", minute: "2-digit" });
 
 function Reports() {
   const desk = useDesk();
@@ -219,7 +233,8 @@ function Reports() {
                 {row.id !== id &&
                   (asked === row.id ? (
                     <>
-                      <Press onPress={() => void remove(row)}>yes, throw {titleOf(row)} away</Press> <Press onPress={() => setAsked(undefined)}>keep it</Press>
+                      <Press onPress={() => void remove(row)}>yes, throw {titleOf(row)} away</Press>{" "}
+                      <Press onPress={() => setAsked(undefined)}>keep it</Press>
                     </>
                   ) : (
                     <Press onPress={() => setAsked(row.id)} aria-label={`Throw ${titleOf(row)} away`}>
@@ -232,16 +247,24 @@ function Reports() {
         </tbody>
       </Rows>
       <Foot>
-        <FileTrigger acceptedFileTypes={TABLE_ENDINGS} allowsMultiple onSelect={(files) => files && void takeFiles(desk, [...files], true)}>
+        <FileTrigger
+          acceptedFileTypes={TABLE_ENDINGS}
+          allowsMultiple
+          onSelect={(files) => files && void takeFiles(desk, [...files], true)}
+        >
           <Press>begin with my own table</Press>
         </FileTrigger>
         <FileTrigger acceptedFileTypes={[".zip"]} onSelect={(files) => files && void takeFiles(desk, [...files])}>
           <Press>open a .still.zip</Press>
         </FileTrigger>
         <Press onPress={() => void saveZip(desk)}>save this one as a zip</Press>
-        <Press onPress={() => void copyReport(desk).then(() => desk.state.set({ dialog: undefined }))}>copy this one</Press>
+        <Press onPress={() => void copyReport(desk).then(() => desk.state.set({ dialog: undefined }))}>
+          copy this one
+        </Press>
         <Press onPress={() => desk.state.set({ dialog: "versions" })}>earlier versions</Press>
-        <Press onPress={() => void desk.openDemoReport().then(() => desk.state.set({ dialog: undefined }))}>the demo report anew</Press>
+        <Press onPress={() => void desk.openDemoReport().then(() => desk.state.set({ dialog: undefined }))}>
+          the demo report anew
+        </Press>
       </Foot>
     </Dialog>
   );
@@ -260,7 +283,11 @@ function Versions() {
       <StationTitle as={Heading} slot="title">
         Earlier versions
       </StationTitle>
-      {versions?.length === 0 && <Quiet as="p">None yet: one is kept at the first change, before a file is replaced, and whenever the file is written.</Quiet>}
+      {versions?.length === 0 && (
+        <Quiet as="p">
+          None yet: one is kept at the first change, before a file is replaced, and whenever the file is written.
+        </Quiet>
+      )}
       <Rows>
         <tbody>
           {versions?.map((version) => {
@@ -271,10 +298,18 @@ function Versions() {
                   {when(version.made)}, {version.note}
                 </th>
                 <td>
-                  <Quiet>{changes.length ? `since then: ${changes.slice(0, 4).join("; ")}${changes.length > 4 ? ` and ${changes.length - 4} more` : ""}` : "as now"}</Quiet>
+                  <Quiet>
+                    {changes.length
+                      ? `since then: ${changes.slice(0, 4).join("; ")}${changes.length > 4 ? ` and ${changes.length - 4} more` : ""}`
+                      : "as now"}
+                  </Quiet>
                 </td>
                 <td>
-                  <Press isDisabled={changes.length === 0} onPress={() => void goBack(desk, version)} aria-label={`Go back to ${when(version.made)}`}>
+                  <Press
+                    isDisabled={changes.length === 0}
+                    onPress={() => void goBack(desk, version)}
+                    aria-label={`Go back to ${when(version.made)}`}
+                  >
                     go back
                   </Press>
                 </td>
@@ -296,11 +331,32 @@ export function Dialogs() {
   const Content = name && CONTENT[name];
   return (
     <>
-      <Overlay isOpen={name !== undefined} onOpenChange={(open) => !open && (name === "intake" ? answerIntake(desk, "keep") : desk.state.set({ dialog: undefined }))} isDismissable>
+      <Overlay
+        isOpen={name !== undefined}
+        onOpenChange={(open) =>
+          !open && (name === "intake" ? answerIntake(desk, "keep") : desk.state.set({ dialog: undefined }))
+        }
+        isDismissable
+      >
         <Box>{Content && <Content />}</Box>
       </Overlay>
-      <input type="file" hidden data-pick="new" accept={TABLE_ENDINGS.join()} multiple aria-label="Begin with a table" onChange={(event) => void takeFiles(desk, [...(event.target.files ?? [])], true)} />
-      <input type="file" hidden data-pick="zip" accept=".zip" aria-label="Open a zip" onChange={(event) => void takeFiles(desk, [...(event.target.files ?? [])])} />
+      <input
+        type="file"
+        hidden
+        data-pick="new"
+        accept={TABLE_ENDINGS.join()}
+        multiple
+        aria-label="Begin with a table"
+        onChange={(event) => void takeFiles(desk, [...(event.target.files ?? [])], true)}
+      />
+      <input
+        type="file"
+        hidden
+        data-pick="zip"
+        accept=".zip"
+        aria-label="Open a zip"
+        onChange={(event) => void takeFiles(desk, [...(event.target.files ?? [])])}
+      />
     </>
   );
 }

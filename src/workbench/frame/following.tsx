@@ -25,7 +25,9 @@ export function Following() {
   if (!follows) return null;
   return (
     <Notice role="alert">
-      <span>This report is being written in another tab. This one follows it, and takes over when that one is closed.</span>
+      <span>
+        This report is being written in another tab. This one follows it, and takes over when that one is closed.
+      </span>
       <Press onPress={() => void copyReport(desk)}>write in a copy</Press>
     </Notice>
   );

@@ -43,9 +43,11 @@ function useSizes(files: ReadonlyMap<string, string>): ReadonlyMap<string, numbe
   const [sizes, setSizes] = useState<ReadonlyMap<string, number>>(new Map());
   useEffect(() => {
     let over = false;
-    void Promise.all([...files].map(async ([path, hash]) => [path, (await desk.bytes(hash))?.length] as const)).then((found) => {
-      if (!over) setSizes(new Map(found.filter((one): one is [string, number] => one[1] !== undefined)));
-    });
+    void Promise.all([...files].map(async ([path, hash]) => [path, (await desk.bytes(hash))?.length] as const)).then(
+      (found) => {
+        if (!over) setSizes(new Map(found.filter((one): one is [string, number] => one[1] !== undefined)));
+      },
+    );
     return () => {
       over = true;
     };
@@ -66,7 +68,10 @@ export function Held() {
   return (
     <Board role="alert" aria-labelledby="held">
       <StationTitle id="held">This report was opened without compiling it</StationTitle>
-      <p>The last time, the page came to its end in the middle of that. Nothing is lost: the sheet's text stands at the left and can be changed, and its files are here. If a step or formula was the cause, take it out first.</p>
+      <p>
+        The last time, the page came to its end in the middle of that. Nothing is lost: the sheet's text stands at the
+        left and can be changed, and its files are here. If a step or formula was the cause, take it out first.
+      </p>
       <Ways>
         <Press onPress={() => desk.release()}>compile it now</Press>
         <Press onPress={() => desk.state.set({ dialog: "versions" })}>earlier versions</Press>

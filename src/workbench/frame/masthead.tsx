@@ -97,8 +97,20 @@ const Right = styled.div`
   }
 `;
 
-const TITLES: Record<Station, string> = { tables: "Tables", charts: "Charts", links: "Links", pages: "Pages", publish: "Publish" };
-const PART_STATIONS: Record<string, Station> = { tables: "tables", charts: "charts", controls: "charts", links: "links", pages: "pages" };
+const TITLES: Record<Station, string> = {
+  tables: "Tables",
+  charts: "Charts",
+  links: "Links",
+  pages: "Pages",
+  publish: "Publish",
+};
+const PART_STATIONS: Record<string, Station> = {
+  tables: "tables",
+  charts: "charts",
+  controls: "charts",
+  links: "links",
+  pages: "pages",
+};
 
 /** How many errors each station has to mend, by the part of the sheet in which they stand. */
 export function toMend(reply: BuildReply | undefined, text: string): Partial<Record<Station, number>> {
@@ -114,7 +126,9 @@ export function toMend(reply: BuildReply | undefined, text: string): Partial<Rec
 }
 
 function counts(reply: BuildReply | undefined): Partial<Record<Station, number>> {
-  return reply ? { tables: reply.tables.length, charts: reply.pieces.length, links: reply.links, pages: reply.pages.length } : {};
+  return reply
+    ? { tables: reply.tables.length, charts: reply.pieces.length, links: reply.links, pages: reply.pages.length }
+    : {};
 }
 
 /** The report's name, edited in place: one edit of the sheet when it is left or entered. */
@@ -159,7 +173,11 @@ export function Masthead() {
       <ReportName />
       <Stations aria-label="Stations">
         {STATIONS.map((name) => (
-          <StationWord key={name} {...(name === station ? { "aria-current": "page" } : {})} onPress={() => desk.state.set({ station: name })}>
+          <StationWord
+            key={name}
+            {...(name === station ? { "aria-current": "page" } : {})}
+            onPress={() => desk.state.set({ station: name })}
+          >
             {TITLES[name]}
             {have[name] !== undefined && <small> {have[name]}</small>}
             {mend[name] !== undefined && <em> {mend[name]} to mend</em>}
@@ -175,7 +193,9 @@ export function Masthead() {
         </Word>
         <Word onPress={() => desk.state.set({ dialog: "reports" })}>reports</Word>
         <Word onPress={() => desk.state.set({ dialog: "palette" })}>find a command</Word>
-        <Word onPress={() => desk.setGround(ground === "light" ? "dark" : "light")}>{ground === "light" ? "dark" : "light"}</Word>
+        <Word onPress={() => desk.setGround(ground === "light" ? "dark" : "light")}>
+          {ground === "light" ? "dark" : "light"}
+        </Word>
       </Right>
     </Bar>
   );

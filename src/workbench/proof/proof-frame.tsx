@@ -44,7 +44,15 @@ export function ProofFrame() {
       else if (message.stillHarbor === "piece" && message.piece) desk.atPiece(message.piece);
       else if (message.stillHarbor === "key" && typeof message.key === "string") {
         const { key, ctrlKey, altKey, shiftKey } = message;
-        document.dispatchEvent(new KeyboardEvent("keydown", { key, ctrlKey: ctrlKey === true, altKey: altKey === true, shiftKey: shiftKey === true, cancelable: true }));
+        document.dispatchEvent(
+          new KeyboardEvent("keydown", {
+            key,
+            ctrlKey: ctrlKey === true,
+            altKey: altKey === true,
+            shiftKey: shiftKey === true,
+            cancelable: true,
+          }),
+        );
       }
     };
     const own = new ProofFrames(stack.current, {
@@ -84,12 +92,25 @@ export function ProofFrame() {
 
   useEffect(() => frames.current?.send({ stillHarbor: "alone", piece: alone }), [alone]);
   useEffect(() => {
-    frames.current?.send({ stillHarbor: "mark", piece: station === "pages" || station === "links" ? marked : undefined });
+    frames.current?.send({
+      stillHarbor: "mark",
+      piece: station === "pages" || station === "links" ? marked : undefined,
+    });
   }, [marked, station]);
 
   const scale = box && width > 0 && fit ? Math.min(1, box.width / width) : 1;
-  const outer = box ? { left: box.left, top: box.top, width: box.width, height: box.height } : { left: 0, top: 0, width: 0, height: 0, visibility: "hidden" as const };
-  const inner = width > 0 ? { width, height: box ? box.height / scale : 0, transform: scale < 1 ? `scale(${scale})` : undefined, margin: box && scale === 1 && width < box.width ? "0 auto" : undefined } : { width: "100%", height: "100%" };
+  const outer = box
+    ? { left: box.left, top: box.top, width: box.width, height: box.height }
+    : { left: 0, top: 0, width: 0, height: 0, visibility: "hidden" as const };
+  const inner =
+    width > 0
+      ? {
+          width,
+          height: box ? box.height / scale : 0,
+          transform: scale < 1 ? `scale(${scale})` : undefined,
+          margin: box && scale === 1 && width < box.width ? "0 auto" : undefined,
+        }
+      : { width: "100%", height: "100%" };
   return (
     <Host style={outer} data-testid="proof">
       <Stack ref={stack} style={inner} />

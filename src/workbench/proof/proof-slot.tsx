@@ -16,7 +16,15 @@ const Slot = styled.div`
  * The place that a station keeps for the proof. The proof itself is one frame for all stations and
  * is laid over this place, so that turning to another station neither reloads nor forgets anything.
  */
-export function ProofSlot({ alone, width = 0, fit = true }: { alone?: string | undefined; width?: number; fit?: boolean }) {
+export function ProofSlot({
+  alone,
+  width = 0,
+  fit = true,
+}: {
+  alone?: string | undefined;
+  width?: number;
+  fit?: boolean;
+}) {
   const slot = useRef<HTMLDivElement>(null);
   useLayoutEffect(() => {
     const element = slot.current;
@@ -25,7 +33,9 @@ export function ProofSlot({ alone, width = 0, fit = true }: { alone?: string | u
     const measure = () => {
       const own = element.getBoundingClientRect();
       const around = station.getBoundingClientRect();
-      proofPlace.set({ box: { left: own.left - around.left, top: own.top - around.top, width: own.width, height: own.height } });
+      proofPlace.set({
+        box: { left: own.left - around.left, top: own.top - around.top, width: own.width, height: own.height },
+      });
     };
     measure();
     const observer = new ResizeObserver(measure);

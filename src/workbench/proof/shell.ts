@@ -13,4 +13,5 @@ document.open();document.write(event.data.html);document.close();
 parent.postMessage({stillHarbor:"shell"},"*");
 </script>`;
 
-export const PROOF_POLICY = "default-src 'none'; script-src 'unsafe-inline'; style-src 'unsafe-inline'; img-src data: blob:; font-src data:; base-uri 'none'; form-action 'none'; frame-ancestors 'self'";
+export const PROOF_POLICY =
+  "default-src 'none'; script-src 'unsafe-inline'; style-src 'unsafe-inline'; img-src data: blob:; font-src data:; base-uri 'none'; form-action 'none'; frame-ancestors 'self'";

@@ -1,4 +1,10 @@
-import { acceptCompletion, autocompletion, type Completion, type CompletionContext, type CompletionResult } from "@codemirror/autocomplete";
+import {
+  acceptCompletion,
+  autocompletion,
+  type Completion,
+  type CompletionContext,
+  type CompletionResult,
+} from "@codemirror/autocomplete";
 import { type Diagnostic, setDiagnostics } from "@codemirror/lint";
 import type { EditorState, Extension } from "@codemirror/state";
 import { type EditorView, hoverTooltip, keymap } from "@codemirror/view";
@@ -20,11 +26,26 @@ function applyProposal(proposal: Proposal) {
   const cursor = insert.indexOf("|");
   const text = cursor < 0 ? insert : insert.slice(0, cursor) + insert.slice(cursor + 1);
   return (view: EditorView, _: Completion, from: number, to: number) => {
-    view.dispatch({ changes: { from, to, insert: text }, selection: { anchor: from + (cursor < 0 ? text.length : cursor) }, userEvent: "input.complete", scrollIntoView: true });
+    view.dispatch({
+      changes: { from, to, insert: text },
+      selection: { anchor: from + (cursor < 0 ? text.length : cursor) },
+      userEvent: "input.complete",
+      scrollIntoView: true,
+    });
   };
 }
 
-const RANK: Record<Proposal["kind"], number> = { key: 3, column: 3, value: 2, table: 2, piece: 2, file: 2, setting: 1, word: 1, function: 0 };
+const RANK: Record<Proposal["kind"], number> = {
+  key: 3,
+  column: 3,
+  value: 2,
+  table: 2,
+  piece: 2,
+  file: 2,
+  setting: 1,
+  word: 1,
+  function: 0,
+};
 
 function optionOf(proposal: Proposal): Completion {
   return {
@@ -42,8 +63,14 @@ export function assist(knowledge: () => Knowledge): Extension {
   const source = (context: CompletionContext): CompletionResult | null => {
     const { from, proposals } = complete(context.state.doc.toString(), context.pos, knowledge());
     // Without having been asked, nothing is proposed before a word has begun.
-    if (!context.explicit && from === context.pos && !/[:[{(,\s-]\s$/.test(context.state.sliceDoc(Math.max(0, context.pos - 2), context.pos))) return null;
-    if (!context.explicit && from === context.pos && /^\s*$/.test(context.state.doc.lineAt(context.pos).text)) return null;
+    if (
+      !context.explicit &&
+      from === context.pos &&
+      !/[:[{(,\s-]\s$/.test(context.state.sliceDoc(Math.max(0, context.pos - 2), context.pos))
+    )
+      return null;
+    if (!context.explicit && from === context.pos && /^\s*$/.test(context.state.doc.lineAt(context.pos).text))
+      return null;
     return proposals.length ? { from, options: proposals.map(optionOf) } : null;
   };
   const help = hoverTooltip((view, position) => {
@@ -64,13 +91,21 @@ export function assist(knowledge: () => Knowledge): Extension {
       },
     };
   });
-  return [autocompletion({ override: [source], icons: false, maxRenderedOptions: 60, activateOnTypingDelay: 60 }), keymap.of([{ key: "Tab", run: acceptCompletion }]), help];
+  return [
+    autocompletion({ override: [source], icons: false, maxRenderedOptions: 60, activateOnTypingDelay: 60 }),
+    keymap.of([{ key: "Tab", run: acceptCompletion }]),
+    help,
+  ];
 }
 
 const SEVERITY = { error: "error", warning: "warning", advice: "info" } as const;
 
 /** Findings of a compile as marks in the text, each with its way out. Those of other files have no place here. */
-export function diagnosticsOf(state: EditorState, findings: readonly PlacedFinding[], mend: (finding: PlacedFinding) => void): ReturnType<typeof setDiagnostics> {
+export function diagnosticsOf(
+  state: EditorState,
+  findings: readonly PlacedFinding[],
+  mend: (finding: PlacedFinding) => void,
+): ReturnType<typeof setDiagnostics> {
   const length = state.doc.length;
   const marks = findings.flatMap((finding): Diagnostic[] => {
     if (!finding.span || finding.file) return [];

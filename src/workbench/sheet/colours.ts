@@ -29,7 +29,10 @@ function decorate(stretches: readonly Stretch[], length: number): DecorationSet 
   return builder.finish();
 }
 
-export const colours = [anatomyField, EditorView.decorations.compute([anatomyField], (state) => decorate(state.field(anatomyField), state.doc.length))];
+export const colours = [
+  anatomyField,
+  EditorView.decorations.compute([anatomyField], (state) => decorate(state.field(anatomyField), state.doc.length)),
+];
 
 /** The stretch that the station has in hand, shown as a band over its lines. */
 export const setBand = StateEffect.define<{ from: number; to: number } | undefined>();
@@ -39,7 +42,8 @@ const bandLine = Decoration.line({ class: "band" });
 function bandOf(doc: Text, from: number, to: number): DecorationSet {
   const lines: Range<Decoration>[] = [];
   const last = doc.lineAt(Math.min(to, doc.length)).number;
-  for (let line = doc.lineAt(Math.min(from, doc.length)).number; line <= last; line++) lines.push(bandLine.range(doc.line(line).from));
+  for (let line = doc.lineAt(Math.min(from, doc.length)).number; line <= last; line++)
+    lines.push(bandLine.range(doc.line(line).from));
   return Decoration.set(lines);
 }
 
@@ -47,7 +51,9 @@ export const band = StateField.define<DecorationSet>({
   create: () => Decoration.none,
   update(set, transaction) {
     let next = set.map(transaction.changes);
-    for (const effect of transaction.effects) if (effect.is(setBand)) next = effect.value ? bandOf(transaction.newDoc, effect.value.from, effect.value.to) : Decoration.none;
+    for (const effect of transaction.effects)
+      if (effect.is(setBand))
+        next = effect.value ? bandOf(transaction.newDoc, effect.value.from, effect.value.to) : Decoration.none;
     return next;
   },
   provide: (field) => EditorView.decorations.from(field),

@@ -3,7 +3,15 @@ import { defaultKeymap, historyKeymap, indentLess, indentMore } from "@codemirro
 import { codeFolding, foldGutter, foldKeymap, foldService, indentUnit } from "@codemirror/language";
 import { highlightSelectionMatches, search, searchKeymap } from "@codemirror/search";
 import { EditorSelection, EditorState, type Extension } from "@codemirror/state";
-import { crosshairCursor, drawSelection, EditorView, highlightActiveLine, keymap, lineNumbers, rectangularSelection } from "@codemirror/view";
+import {
+  crosshairCursor,
+  drawSelection,
+  EditorView,
+  highlightActiveLine,
+  keymap,
+  lineNumbers,
+  rectangularSelection,
+} from "@codemirror/view";
 import type { Knowledge } from "../../core/sheet/knowledge";
 import { assist } from "./assist";
 import { band, colours } from "./colours";
@@ -40,7 +48,10 @@ function newLine(view: EditorView): boolean {
       let indent = (dash?.[1] ?? "") + (/^[^\s:]+:(?:\s|$)/.test(rest) ? " ".repeat((dash?.[2] ?? "").length) : "");
       if (/:\s*[|>]?-?$/.test(before)) indent += "  ";
       const insert = `\n${indent}`;
-      return { changes: { from: range.from, to: range.to, insert }, range: EditorSelection.cursor(range.from + insert.length) };
+      return {
+        changes: { from: range.from, to: range.to, insert },
+        range: EditorSelection.cursor(range.from + insert.length),
+      };
     }),
     { scrollIntoView: true, userEvent: "input" },
   );
@@ -64,11 +75,27 @@ export function sheetEditor(knowledge: () => Knowledge): Extension {
     EditorState.allowMultipleSelections.of(true),
     EditorState.tabSize.of(2),
     indentUnit.of("  "),
-    EditorView.contentAttributes.of({ "aria-label": "Sheet text", tabindex: "0", spellcheck: "false", autocapitalize: "off", autocorrect: "off" }),
+    EditorView.contentAttributes.of({
+      "aria-label": "Sheet text",
+      tabindex: "0",
+      spellcheck: "false",
+      autocapitalize: "off",
+      autocorrect: "off",
+    }),
     colours,
     band,
     sheetTheme,
     assist(knowledge),
-    keymap.of([{ key: "Enter", run: newLine }, { key: "Mod-]", run: indentMore }, { key: "Mod-[", run: indentLess }, ...closeBracketsKeymap, ...searchKeymap, ...foldKeymap, ...completionKeymap, ...historyKeymap, ...defaultKeymap]),
+    keymap.of([
+      { key: "Enter", run: newLine },
+      { key: "Mod-]", run: indentMore },
+      { key: "Mod-[", run: indentLess },
+      ...closeBracketsKeymap,
+      ...searchKeymap,
+      ...foldKeymap,
+      ...completionKeymap,
+      ...historyKeymap,
+      ...defaultKeymap,
+    ]),
   ];
 }

@@ -122,10 +122,15 @@ function FindingList({ findings }: { findings: readonly PlacedFinding[] }) {
     <Findings aria-label="Findings">
       {findings.map((finding, at) => (
         <Item key={`${finding.code} ${finding.span?.start ?? at} ${finding.message}`}>
-          <Place onPress={() => finding.span && desk.show(finding.span.start, finding.span.end, true)} aria-label={`${finding.line}:${finding.column}, go to line ${finding.line}`}>
+          <Place
+            onPress={() => finding.span && desk.show(finding.span.start, finding.span.end, true)}
+            aria-label={`${finding.line}:${finding.column}, go to line ${finding.line}`}
+          >
             {finding.line}:{finding.column}
           </Place>
-          <Message $severity={finding.severity} title={finding.message}>{finding.message}</Message>
+          <Message $severity={finding.severity} title={finding.message}>
+            {finding.message}
+          </Message>
           {finding.fix && <Press onPress={() => desk.mend(finding)}>{finding.fix.title}</Press>}
         </Item>
       ))}
@@ -172,7 +177,12 @@ export function SheetPane() {
       return;
     }
     const end = editor.state.doc.sliceString(value.start, value.end).trimEnd().length + value.start;
-    editor.dispatch({ effects: [setBand.of({ from: key.start, to: end }), ...(editor.hasFocus ? [] : [EditorView.scrollIntoView(key.start, { y: "center" })])] });
+    editor.dispatch({
+      effects: [
+        setBand.of({ from: key.start, to: end }),
+        ...(editor.hasFocus ? [] : [EditorView.scrollIntoView(key.start, { y: "center" })]),
+      ],
+    });
   }, [desk, hand]);
   return (
     <>

@@ -9,7 +9,10 @@ import type { CompileWorker } from "../worker/compile-worker";
  * Asks the compiler something about its last result, again whenever there is a new one. The answer
  * before stays until the next has come, so that nothing on the screen jumps.
  */
-export function useAsked<T>(question: (call: Remote<CompileWorker>) => Promise<T> | undefined, about: readonly unknown[]): T | undefined {
+export function useAsked<T>(
+  question: (call: Remote<CompileWorker>) => Promise<T> | undefined,
+  about: readonly unknown[],
+): T | undefined {
   const desk = useDesk();
   const reply = useDeskState((state) => state.reply);
   const [answer, setAnswer] = useState<T>();

@@ -155,20 +155,40 @@ function StampPicture({ picture }: { picture: Picture | undefined }) {
   // biome-ignore lint/security/noDangerouslySetInnerHtml: the core writes this SVG from its own scene; every text in it is escaped there.
   if (picture.type === "svg") return <div aria-hidden="true" dangerouslySetInnerHTML={{ __html: picture.svg }} />;
   if (picture.type === "figure") return <big>{picture.value}</big>;
-  return <div style={{ paddingTop: 26, color: "var(--quiet)" }}>{picture.type === "rows" ? `${count(picture.rows)} rows` : picture.words}</div>;
+  return (
+    <div style={{ paddingTop: 26, color: "var(--quiet)" }}>
+      {picture.type === "rows" ? `${count(picture.rows)} rows` : picture.words}
+    </div>
+  );
 }
 
 /** All charts of the report as small live pictures; press one to have it large. */
-function Stamps({ pieces, chosen, onChoose }: { pieces: readonly PieceView[]; chosen: string; onChoose: (name: string) => void }) {
+function Stamps({
+  pieces,
+  chosen,
+  onChoose,
+}: {
+  pieces: readonly PieceView[];
+  chosen: string;
+  onChoose: (name: string) => void;
+}) {
   const ground = useDeskState((state) => state.ground);
   const names = pieces.filter(({ kind }) => kind !== "broken").map(({ name }) => name);
-  const pictures = useAsked(async (call) => new Map(await Promise.all(names.map(async (name) => [name, await call.picture(name, 112, 70, ground)] as const))), [names.join(), ground]);
+  const pictures = useAsked(
+    async (call) =>
+      new Map(await Promise.all(names.map(async (name) => [name, await call.picture(name, 112, 70, ground)] as const))),
+    [names.join(), ground],
+  );
   return (
     <Strip aria-label="All charts">
       {pieces.map(({ name, title, kind }) => (
         <li key={name}>
           <Stamp {...(name === chosen ? { "aria-current": "true" } : {})} onPress={() => onChoose(name)}>
-            {kind === "broken" ? <Coral style={{ paddingTop: 26 }}>to mend</Coral> : <StampPicture picture={pictures?.get(name)} />}
+            {kind === "broken" ? (
+              <Coral style={{ paddingTop: 26 }}>to mend</Coral>
+            ) : (
+              <StampPicture picture={pictures?.get(name)} />
+            )}
             <span>
               {name}
               {title !== name && <i className="sr">: {title}</i>}
@@ -198,10 +218,23 @@ export function ChartsStation() {
   useEffect(() => {
     if (name) desk.state.set({ hand: ["charts", name], piece: name });
   }, [desk, name]);
-  if (!piece) return <Quiet as="p" style={{ padding: 40 }}>{reply ? "This report draws nothing yet. Write charts: into the sheet; it proposes what can stand there." : ""}</Quiet>;
+  if (!piece)
+    return (
+      <Quiet as="p" style={{ padding: 40 }}>
+        {reply ? "This report draws nothing yet. Write charts: into the sheet; it proposes what can stand there." : ""}
+      </Quiet>
+    );
   return (
     <Frame>
-      <Large>{piece.kind === "broken" ? <Coral as="p" style={{ padding: 20 }}>{piece.problem}</Coral> : <ProofSlot alone={name} />}</Large>
+      <Large>
+        {piece.kind === "broken" ? (
+          <Coral as="p" style={{ padding: 20 }}>
+            {piece.problem}
+          </Coral>
+        ) : (
+          <ProofSlot alone={name} />
+        )}
+      </Large>
       <Under>
         <Account aria-label="From rows to marks">
           {account?.map(({ count: rows, what, lost }) => (
@@ -217,7 +250,11 @@ export function ChartsStation() {
             {advice.map((finding) => (
               <li key={`${finding.code} ${finding.message}`}>
                 <span>{finding.message}</span>
-                {finding.span && <Press onPress={() => finding.span && desk.show(finding.span.start, finding.span.end, true)}>show</Press>}
+                {finding.span && (
+                  <Press onPress={() => finding.span && desk.show(finding.span.start, finding.span.end, true)}>
+                    show
+                  </Press>
+                )}
                 {finding.fix && <Press onPress={() => desk.mend(finding)}>{finding.fix.title}</Press>}
               </li>
             ))}
@@ -233,7 +270,9 @@ export function ChartsStation() {
             return (
               <li key={column.name}>
                 <span title={`${column.name}, ${column.kind}`}>{column.name}</span>
-                {bars.length > 0 && <Distribution bars={bars} width={62} height={16} label={`how ${column.name} spreads`} />}
+                {bars.length > 0 && (
+                  <Distribution bars={bars} width={62} height={16} label={`how ${column.name} spreads`} />
+                )}
               </li>
             );
           })}

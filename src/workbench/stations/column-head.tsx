@@ -58,17 +58,34 @@ const Brush = styled.div`
   height: 18px;
 `;
 
-export const KIND_WORDS: Record<KnownColumn["kind"], string> = { number: "number", text: "text", boolean: "true or false", date: "date", datetime: "date, time", duration: "length of time", place: "place" };
+export const KIND_WORDS: Record<KnownColumn["kind"], string> = {
+  number: "number",
+  text: "text",
+  boolean: "true or false",
+  date: "date",
+  datetime: "date, time",
+  duration: "length of time",
+  place: "place",
+};
 
 function headNote(column: KnownColumn, summary: ColumnSummary | undefined): { words: string; lacks: boolean } {
   if (!summary) return { words: "", lacks: false };
   if (summary.missing > 0) return { words: `${count(summary.missing)} missing`, lacks: true };
-  if (column.kind === "text") return { words: summary.distinct === summary.rows ? "all different" : many(summary.distinct, "value"), lacks: false };
+  if (column.kind === "text")
+    return {
+      words: summary.distinct === summary.rows ? "all different" : many(summary.distinct, "value"),
+      lacks: false,
+    };
   return { words: "", lacks: false };
 }
 
 /** The rule that a stretch of bars of a distribution stands for. */
-export function ruleOfBars({ name, kind }: KnownColumn, summary: ColumnSummary, from: number, to: number): string | undefined {
+export function ruleOfBars(
+  { name, kind }: KnownColumn,
+  summary: ColumnSummary,
+  from: number,
+  to: number,
+): string | undefined {
   if (kind === "text" || kind === "boolean") {
     const values = summary.values.slice(from, to + 1).map(({ value }) => value);
     return values.length ? writeChoice(name, kind, values, false, false) : undefined;
@@ -77,8 +94,18 @@ export function ruleOfBars({ name, kind }: KnownColumn, summary: ColumnSummary, 
   if (!range) return undefined;
   const width = (range.most - range.least) / summary.bars.length;
   const unit = kind === "date" || kind === "datetime" ? 86400 : kind === "duration" ? 60 : 0;
-  const edge = (at: number) => (unit && width > unit ? Math.round((range.least + at * width) / unit) * unit : nearRound(range.least + at * width, width));
-  return writeRange(name, kind, from === 0 ? undefined : edge(from), to === summary.bars.length - 1 ? undefined : edge(to + 1)) || undefined;
+  const edge = (at: number) =>
+    unit && width > unit
+      ? Math.round((range.least + at * width) / unit) * unit
+      : nearRound(range.least + at * width, width);
+  return (
+    writeRange(
+      name,
+      kind,
+      from === 0 ? undefined : edge(from),
+      to === summary.bars.length - 1 ? undefined : edge(to + 1),
+    ) || undefined
+  );
 }
 
 interface ColumnHeadProps {
@@ -103,7 +130,8 @@ export function ColumnHead({ column, place, summary, width, marked, onMark, lit,
   const bars = summary?.bars.length ?? 0;
   const inner = width - 14;
   // Bars of texts beyond those whose values are known by name cannot be turned into a rule.
-  const most = (column.kind === "text" || column.kind === "boolean" ? Math.min(bars, summary?.values.length ?? 0) : bars) - 1;
+  const most =
+    (column.kind === "text" || column.kind === "boolean" ? Math.min(bars, summary?.values.length ?? 0) : bars) - 1;
   const barAt = (event: PointerEvent<HTMLDivElement>) => {
     const box = event.currentTarget.getBoundingClientRect();
     return Math.max(0, Math.min(most, Math.floor(((event.clientX - box.left) / inner) * bars)));
@@ -115,7 +143,11 @@ export function ColumnHead({ column, place, summary, width, marked, onMark, lit,
   };
   return (
     <Box role="columnheader" aria-colindex={place} style={{ width }}>
-      <Name aria-pressed={marked} aria-label={`${column.name}, ${KIND_WORDS[column.kind]}${note.words ? `, ${note.words}` : ""}`} onPress={(event) => onMark(event.shiftKey || event.ctrlKey || event.metaKey)}>
+      <Name
+        aria-pressed={marked}
+        aria-label={`${column.name}, ${KIND_WORDS[column.kind]}${note.words ? `, ${note.words}` : ""}`}
+        onPress={(event) => onMark(event.shiftKey || event.ctrlKey || event.metaKey)}
+      >
         {column.name}
       </Name>
       <span aria-hidden="true">
@@ -138,7 +170,13 @@ export function ColumnHead({ column, place, summary, width, marked, onMark, lit,
           onDoubleClick={() => onBrush(undefined)}
           data-dragging={dragging}
         >
-          <Distribution bars={summary?.bars ?? []} width={inner} height={18} label={`how ${column.name} spreads`} lit={lit} />
+          <Distribution
+            bars={summary?.bars ?? []}
+            width={inner}
+            height={18}
+            label={`how ${column.name} spreads`}
+            lit={lit}
+          />
         </Brush>
       ) : (
         <i />

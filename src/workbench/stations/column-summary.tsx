@@ -55,7 +55,13 @@ const Scroller = styled.div`
 const AT_ONCE = 150;
 
 /** Every column in a line: what it holds, what is missing, how its values lie. */
-export function ColumnSummaries({ columns, summaries }: { columns: readonly KnownColumn[]; summaries: ReadonlyMap<string, ColumnSummary> }) {
+export function ColumnSummaries({
+  columns,
+  summaries,
+}: {
+  columns: readonly KnownColumn[];
+  summaries: ReadonlyMap<string, ColumnSummary>;
+}) {
   const [most, setMost] = useState(AT_ONCE);
   const left = columns.length - most;
   return (
@@ -81,7 +87,11 @@ export function ColumnSummaries({ columns, summaries }: { columns: readonly Know
           ))}
         </tbody>
       </table>
-      {left > 0 && <Word onPress={() => setMost(most + AT_ONCE)}>{`${count(Math.min(left, AT_ONCE))} more of ${count(columns.length)} columns`}</Word>}
+      {left > 0 && (
+        <Word
+          onPress={() => setMost(most + AT_ONCE)}
+        >{`${count(Math.min(left, AT_ONCE))} more of ${count(columns.length)} columns`}</Word>
+      )}
     </Scroller>
   );
 }
@@ -89,10 +99,22 @@ export function ColumnSummaries({ columns, summaries }: { columns: readonly Know
 function SummaryRow({ column, summary }: { column: KnownColumn; summary: ColumnSummary | undefined }) {
   const range = summary?.range;
   const moment = column.kind === "date" || column.kind === "datetime";
-  const write = column.kind === "text" || column.kind === "boolean" || column.kind === "place" ? String : writer(moment ? "date" : column.kind, undefined);
+  const write =
+    column.kind === "text" || column.kind === "boolean" || column.kind === "place"
+      ? String
+      : writer(moment ? "date" : column.kind, undefined);
   // A mean falls between days; further places of a number say nothing here.
-  const short = (value: number) => write(moment ? Math.floor(value / 86400) * 86400 : column.kind === "number" ? Number(value.toPrecision(5)) : Math.round(value));
-  const figures = range ? [short(range.least), range.quartiles.map(short).join(" · "), short(range.most), short(range.mean)] : ["", "", "", ""];
+  const short = (value: number) =>
+    write(
+      moment
+        ? Math.floor(value / 86400) * 86400
+        : column.kind === "number"
+          ? Number(value.toPrecision(5))
+          : Math.round(value),
+    );
+  const figures = range
+    ? [short(range.least), range.quartiles.map(short).join(" · "), short(range.most), short(range.mean)]
+    : ["", "", "", ""];
   return (
     <tr>
       <th scope="row">{column.name}</th>
@@ -100,7 +122,13 @@ function SummaryRow({ column, summary }: { column: KnownColumn; summary: ColumnS
         {KIND_WORDS[column.kind]}
         {column.unit ? `, ${column.unit}` : ""}
       </td>
-      <td>{summary?.bars.length ? <Distribution bars={summary.bars} width={96} height={18} label={`how ${column.name} spreads`} /> : ""}</td>
+      <td>
+        {summary?.bars.length ? (
+          <Distribution bars={summary.bars} width={96} height={18} label={`how ${column.name} spreads`} />
+        ) : (
+          ""
+        )}
+      </td>
       <td className={`number${summary?.missing ? " lacks" : ""}`}>{summary ? count(summary.missing) : "…"}</td>
       <td className="number">{summary ? count(summary.distinct) : ""}</td>
       {summary?.values.length ? (

@@ -10,7 +10,19 @@ import { useDeskState } from "../desk/desk-context";
 register([BarChart, GridComponent, CanvasRenderer]);
 
 /** How a column's values lie, as small as a word. */
-export function Distribution({ bars, width, height, label, lit }: { bars: readonly number[]; width: number; height: number; label: string; lit?: readonly [number, number] | undefined }) {
+export function Distribution({
+  bars,
+  width,
+  height,
+  label,
+  lit,
+}: {
+  bars: readonly number[];
+  width: number;
+  height: number;
+  label: string;
+  lit?: readonly [number, number] | undefined;
+}) {
   const host = useRef<HTMLDivElement>(null);
   const ground = useDeskState((state) => state.ground);
   const drawn = bars.join();
@@ -26,7 +38,20 @@ export function Distribution({ bars, width, height, label, lit }: { bars: readon
       grid: { left: 0, right: 0, top: 0, bottom: 0 },
       xAxis: { type: "category", show: false, data: drawn.split(",").map((_, at) => at) },
       yAxis: { type: "value", show: false, min: 0 },
-      series: [{ type: "bar", silent: true, data: drawn.split(",").map((bar, at) => (at >= from && at <= to ? { value: Number(bar), itemStyle: { color: brushed } } : Number(bar))), barCategoryGap: "12%", itemStyle: { color }, barMaxWidth: 16 }],
+      series: [
+        {
+          type: "bar",
+          silent: true,
+          data: drawn
+            .split(",")
+            .map((bar, at) =>
+              at >= from && at <= to ? { value: Number(bar), itemStyle: { color: brushed } } : Number(bar),
+            ),
+          barCategoryGap: "12%",
+          itemStyle: { color },
+          barMaxWidth: 16,
+        },
+      ],
     });
     return () => chart.dispose();
   }, [drawn, width, height, ground, from, to]);

@@ -32,7 +32,8 @@ export function FirstCharts({ table, columns }: { table: string; columns: readon
     <Begun role="region" aria-label="First charts">
       {wide.length > 0 && (
         <p>
-          {wide[0]}, {wide[1]} and {count(wide.length - 2)} more columns look like one measure in many columns. Charts want it in one: <Press onPress={() => desk.state.set({ tray: "long" })}>make it long</Press>
+          {wide[0]}, {wide[1]} and {count(wide.length - 2)} more columns look like one measure in many columns. Charts
+          want it in one: <Press onPress={() => desk.state.set({ tray: "long" })}>make it long</Press>
         </p>
       )}
       <p>
@@ -59,4 +60,3 @@ export function FirstCharts({ table, columns }: { table: string; columns: readon
     </Begun>
   );
 }
-

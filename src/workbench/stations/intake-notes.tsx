@@ -15,7 +15,10 @@ function decidedAlike(columns: readonly { name: string; note?: string }[]): stri
     known.names.push(name);
     alike.set(key, known);
   }
-  return [...alike.values()].map(({ names, note }) => `${names[0]}${names.length === 2 ? ` and ${names[1]}` : names.length > 2 ? ` and ${names.length - 1} more columns` : ""}: ${note}`);
+  return [...alike.values()].map(
+    ({ names, note }) =>
+      `${names[0]}${names.length === 2 ? ` and ${names[1]}` : names.length > 2 ? ` and ${names.length - 1} more columns` : ""}: ${note}`,
+  );
 }
 
 /** What became of the file, where something was lost or had to be decided. */
@@ -23,19 +26,33 @@ export function IntakeNotes({ table }: { table: TableView }) {
   const desk = useDesk();
   const [all, setAll] = useState(false);
   const findings = useDeskState((state) => state.reply?.findings);
-  const offered = (findings ?? []).filter(({ piece, fix, code }) => piece === `tables.${table.name}` && fix && (code === "odd-spellings" || code === "heads-look-like-data"));
+  const offered = (findings ?? []).filter(
+    ({ piece, fix, code }) =>
+      piece === `tables.${table.name}` && fix && (code === "odd-spellings" || code === "heads-look-like-data"),
+  );
   const { report } = table;
   if (!report) return null;
   const unread = report.columns.filter((column) => column.unread > 0);
   const decided = report.columns.filter((column) => column.note !== undefined);
   const notes = [
     ...report.notes,
-    ...unread.map((column) => `${column.name}: ${many(column.unread, "cell")} could not be read as a ${column.kind}, such as ${column.examples.slice(0, all ? 5 : 1).map(({ row, text }) => `"${text}" in row ${count(row)}`).join(", ")}`),
+    ...unread.map(
+      (column) =>
+        `${column.name}: ${many(column.unread, "cell")} could not be read as a ${column.kind}, such as ${column.examples
+          .slice(0, all ? 5 : 1)
+          .map(({ row, text }) => `"${text}" in row ${count(row)}`)
+          .join(", ")}`,
+    ),
     ...decidedAlike(decided),
   ];
   if (notes.length === 0 && offered.length === 0) return null;
   return (
-    <Quiet as="div" role="region" aria-label={`What became of ${table.source}`} style={{ padding: "0 12px 8px 0", fontSize: 12, overflowWrap: "anywhere" }}>
+    <Quiet
+      as="div"
+      role="region"
+      aria-label={`What became of ${table.source}`}
+      style={{ padding: "0 12px 8px 0", fontSize: 12, overflowWrap: "anywhere" }}
+    >
       {notes.slice(0, all ? undefined : 3).map((note) => (
         <p key={note}>{note}</p>
       ))}
@@ -48,4 +65,3 @@ export function IntakeNotes({ table }: { table: TableView }) {
     </Quiet>
   );
 }
-

@@ -172,7 +172,14 @@ export function LinksStation() {
   const proofState = useDeskState((state) => state.proofState);
   const box = useStore(proofPlace, (place) => place.box);
   const used = useMemo(() => inUse(proofState), [proofState]);
-  const turn = (row: LinkRow) => desk.state.set({ hand: row.sentence === undefined ? [row.gesture === "control" ? "controls" : "charts", row.source] : ["links", row.sentence], marked: row.source });
+  const turn = (row: LinkRow) =>
+    desk.state.set({
+      hand:
+        row.sentence === undefined
+          ? [row.gesture === "control" ? "controls" : "charts", row.source]
+          : ["links", row.sentence],
+      marked: row.source,
+    });
   const firstControl = matrix?.rows.find(({ gesture }) => gesture === "control");
   const sentences = /^links:\s*\n((?:[ \t-].*\n?|\s*\n)*)/m.exec(text)?.[1]?.trimEnd() ?? "";
   return (
@@ -193,7 +200,10 @@ export function LinksStation() {
             </thead>
             <tbody>
               {matrix.rows.map((row) => (
-                <tr key={row.selection} className={`${used.has(row.selection) ? "used" : ""}${row === firstControl ? " controls" : ""}`}>
+                <tr
+                  key={row.selection}
+                  className={`${used.has(row.selection) ? "used" : ""}${row === firstControl ? " controls" : ""}`}
+                >
                   <th scope="row">
                     <Source onPress={() => turn(row)}>
                       {row.title}

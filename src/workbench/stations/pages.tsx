@@ -50,13 +50,21 @@ const Push = styled.span`
   flex: 1;
 `;
 
-const WORDS: Record<WidthName, string> = { fit: "as wide as here", desk: "desk 1280", tablet: "tablet 820", phone: "phone 390", paper: "paper 794" };
+const WORDS: Record<WidthName, string> = {
+  fit: "as wide as here",
+  desk: "desk 1280",
+  tablet: "tablet 820",
+  phone: "phone 390",
+  paper: "paper 794",
+};
 
 /** The compiled dashboard at a width of the author's choice. */
 export function PagesStation() {
   const desk = useDesk();
   const width = useDeskState((state) => state.width);
-  const stale = useDeskState((state) => state.html !== undefined && state.reply !== undefined && state.reply.html === undefined);
+  const stale = useDeskState(
+    (state) => state.html !== undefined && state.reply !== undefined && state.reply.html === undefined,
+  );
   const box = useStore(proofPlace, (place) => place.box);
   const pixels = WIDTHS[width];
   const scale = box && pixels ? Math.min(1, box.width / pixels) : 1;
@@ -64,7 +72,13 @@ export function PagesStation() {
     <Frame>
       <Head>
         <Quiet id="width-label">shown</Quiet>
-        <Widths aria-labelledby="width-label" selectionMode="single" disallowEmptySelection selectedKeys={[width]} onSelectionChange={(keys) => desk.state.set({ width: [...keys][0] as WidthName })}>
+        <Widths
+          aria-labelledby="width-label"
+          selectionMode="single"
+          disallowEmptySelection
+          selectedKeys={[width]}
+          onSelectionChange={(keys) => desk.state.set({ width: [...keys][0] as WidthName })}
+        >
           {(Object.keys(WIDTHS) as WidthName[]).map((name) => (
             <Width key={name} id={name}>
               {WORDS[name]}
@@ -72,7 +86,17 @@ export function PagesStation() {
           ))}
         </Widths>
         <Push />
-        {stale ? <Coral>the last good picture; the sheet as it is cannot be drawn</Coral> : <Quiet>{pixels === 0 && box ? `${Math.round(box.width)} px` : scale < 1 ? `at ${Math.round(scale * 100)} % of its size` : "true size"}</Quiet>}
+        {stale ? (
+          <Coral>the last good picture; the sheet as it is cannot be drawn</Coral>
+        ) : (
+          <Quiet>
+            {pixels === 0 && box
+              ? `${Math.round(box.width)} px`
+              : scale < 1
+                ? `at ${Math.round(scale * 100)} % of its size`
+                : "true size"}
+          </Quiet>
+        )}
       </Head>
       <ProofSlot width={pixels} />
     </Frame>

@@ -167,10 +167,34 @@ export function PublishStation() {
       <Checks aria-labelledby="checks">
         <StationTitle id="checks">Checks</StationTitle>
         <ul>
-          <li>{errors ? <Coral>{errors} to mend before anything is written</Coral> : <><b>passes</b> nothing to mend</>}</li>
-          <li>{warnings ? <>{many(warnings, "warning")}; the file can be written all the same</> : <><b>passes</b> nothing unused</>}</li>
+          <li>
+            {errors ? (
+              <Coral>{errors} to mend before anything is written</Coral>
+            ) : (
+              <>
+                <b>passes</b> nothing to mend
+              </>
+            )}
+          </li>
+          <li>
+            {warnings ? (
+              <>{many(warnings, "warning")}; the file can be written all the same</>
+            ) : (
+              <>
+                <b>passes</b> nothing unused
+              </>
+            )}
+          </li>
           <li>the file's own policy lets it ask for nothing from any network</li>
-          <li>{sheetLeaves ? "the sheet's text goes along, so that the file can be worked on again" : <><b>left out</b> the sheet's text stays here</>}</li>
+          <li>
+            {sheetLeaves ? (
+              "the sheet's text goes along, so that the file can be worked on again"
+            ) : (
+              <>
+                <b>left out</b> the sheet's text stays here
+              </>
+            )}
+          </li>
           <li>{`${many(lines.length, "column")} of ${many(new Set(lines.map(({ table }) => table)).size, "table")} leave; what no chart needs stays here`}</li>
         </ul>
       </Checks>
@@ -179,12 +203,21 @@ export function PublishStation() {
           Write the file
         </Write>
         <span>
-          {sheetName.replace(/\.still\.(?:yaml|json)$/, "")}.html, {weight(reply?.size ?? 0)} <Quiet>{seal ? `seal ${seal.slice(0, 12)}` : ""}</Quiet>
+          {sheetName.replace(/\.still\.(?:yaml|json)$/, "")}.html, {weight(reply?.size ?? 0)}{" "}
+          <Quiet>{seal ? `seal ${seal.slice(0, 12)}` : ""}</Quiet>
         </span>
         <Press onPress={() => void saveZip(desk)}>save sheet and tables as a zip</Press>
         <Quiet>the same from a terminal</Quiet>
         <code>{terminal}</code>
-        <Press onPress={() => void navigator.clipboard?.writeText(terminal).then(() => desk.state.set({ notice: "the terminal line is on the clipboard" }))}>copy</Press>
+        <Press
+          onPress={() =>
+            void navigator.clipboard
+              ?.writeText(terminal)
+              .then(() => desk.state.set({ notice: "the terminal line is on the clipboard" }))
+          }
+        >
+          copy
+        </Press>
       </Build>
     </Frame>
   );

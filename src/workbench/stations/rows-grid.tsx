@@ -67,7 +67,11 @@ const Cell = styled.div`
   }
 `;
 
-const widthOf = (column: KnownColumn) => Math.max(column.kind === "datetime" ? 140 : column.kind === "text" ? 118 : 100, Math.min(200, column.name.length * 8 + 18, 200));
+const widthOf = (column: KnownColumn) =>
+  Math.max(
+    column.kind === "datetime" ? 140 : column.kind === "text" ? 118 : 100,
+    Math.min(200, column.name.length * 8 + 18, 200),
+  );
 
 /** The bars of one head that are brushed. */
 export interface BrushedBars {
@@ -92,20 +96,48 @@ interface RowsGridProps {
 }
 
 /** Rows of a table at a stage, as many as there are; only those in sight are asked for. */
-export function RowsGrid({ table, stage, columns, summaries, rowCount, stamp, sought, marked, onMark, brushed, onBrush }: RowsGridProps) {
+export function RowsGrid({
+  table,
+  stage,
+  columns,
+  summaries,
+  rowCount,
+  stamp,
+  sought,
+  marked,
+  onMark,
+  brushed,
+  onBrush,
+}: RowsGridProps) {
   const desk = useDesk();
   const scroller = useRef<HTMLDivElement>(null);
-  const virtual = useVirtualizer({ count: rowCount, getScrollElement: () => scroller.current, estimateSize: () => ROW, overscan: 12, paddingStart: HEAD });
+  const virtual = useVirtualizer({
+    count: rowCount,
+    getScrollElement: () => scroller.current,
+    estimateSize: () => ROW,
+    overscan: 12,
+    paddingStart: HEAD,
+  });
   const widths = useMemo(() => columns.map(widthOf), [columns]);
   const isWide = columns.length > MANY_COLUMNS;
-  const across = useVirtualizer({ horizontal: true, enabled: isWide, count: columns.length, getScrollElement: () => scroller.current, estimateSize: (at) => widths[at] as number, overscan: 4 });
+  const across = useVirtualizer({
+    horizontal: true,
+    enabled: isWide,
+    count: columns.length,
+    getScrollElement: () => scroller.current,
+    estimateSize: (at) => widths[at] as number,
+    overscan: 4,
+  });
   // Columns may be other ones of other widths, of which the virtualizer is not told by itself.
   // biome-ignore lint/correctness/useExhaustiveDependencies: measured anew when the widths change.
   useEffect(() => across.measure(), [widths]);
   const inSight = isWide ? across.getVirtualItems().map(({ index }) => index) : columns.map((_, at) => at);
   const before = isWide ? (across.getVirtualItems()[0]?.start ?? 0) : 0;
   const page = isWide ? WIDE_PAGE : PAGE;
-  const [pages, setPages] = useState<{ of: string; rows: ReadonlyMap<number, string[][]> }>({ of: "", rows: new Map() });
+  const [pages, setPages] = useState<{ of: string; rows: ReadonlyMap<number, string[][]> }>({
+    of: "",
+    rows: new Map(),
+  });
   // What was asked for the rows in sight; pages of other rows are forgotten, so they are asked for again.
   const asked = useRef({ of: "", pages: new Set<number>() });
   const seeking = sought ? JSON.stringify(sought) : "";
@@ -143,10 +175,18 @@ export function RowsGrid({ table, stage, columns, summaries, rowCount, stamp, so
     const at = columns.findIndex(({ name }) => name === newest);
     if (!box || at < 0) return;
     const start = widths.slice(0, at).reduce((sum, width) => sum + width, 0);
-    if (start < box.scrollLeft || start + (widths[at] as number) > box.scrollLeft + box.clientWidth) box.scrollTo({ left: Math.max(0, start - 40) });
+    if (start < box.scrollLeft || start + (widths[at] as number) > box.scrollLeft + box.clientWidth)
+      box.scrollTo({ left: Math.max(0, start - 40) });
   }, [columns, newest, widths]);
   return (
-    <Scroller ref={scroller} role="table" aria-label={`Rows of ${table}`} aria-rowcount={rowCount + 1} aria-colcount={columns.length} tabIndex={0}>
+    <Scroller
+      ref={scroller}
+      role="table"
+      aria-label={`Rows of ${table}`}
+      aria-rowcount={rowCount + 1}
+      aria-colcount={columns.length}
+      tabIndex={0}
+    >
       <Grid style={{ height: virtual.getTotalSize(), width: widths.reduce((sum, width) => sum + width, 16) }}>
         <Heads role="row" aria-rowindex={1} style={{ paddingLeft: before }}>
           {inSight.map((at) => {
@@ -169,12 +209,23 @@ export function RowsGrid({ table, stage, columns, summaries, rowCount, stamp, so
         {seen.map(({ index, start }) => {
           const cells = pages.of === of ? pages.rows.get(Math.floor(index / page))?.[index % page] : undefined;
           return (
-            <Row key={index} role="row" aria-rowindex={index + 2} style={{ transform: `translateY(${start - HEAD}px)`, paddingLeft: before }}>
+            <Row
+              key={index}
+              role="row"
+              aria-rowindex={index + 2}
+              style={{ transform: `translateY(${start - HEAD}px)`, paddingLeft: before }}
+            >
               {inSight.map((at) => {
                 const column = columns[at] as KnownColumn;
                 const text = cells?.[at];
                 return (
-                  <Cell key={column.name} role="cell" aria-colindex={at + 1} className={`${column.kind === "text" || column.kind === "boolean" ? "" : "number"}${text === "" ? " missing" : ""}`} style={{ width: widths[at] }}>
+                  <Cell
+                    key={column.name}
+                    role="cell"
+                    aria-colindex={at + 1}
+                    className={`${column.kind === "text" || column.kind === "boolean" ? "" : "number"}${text === "" ? " missing" : ""}`}
+                    style={{ width: widths[at] }}
+                  >
                     {text === "" ? "missing" : column.image && text ? <Thumbnail address={text} /> : (text ?? "…")}
                   </Cell>
                 );

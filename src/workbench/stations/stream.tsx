@@ -114,7 +114,19 @@ const WIDE = 108;
 const HIGH = 58;
 
 /** The band between two steps: as wide as rows are left; what is lost leaves sideways as a stub. */
-function Band({ rows, next, most, losses, notes }: { rows: number; next: number | undefined; most: number; losses: readonly { rows: number; reason: string }[]; notes: readonly { rows: number; reason: string }[] }) {
+function Band({
+  rows,
+  next,
+  most,
+  losses,
+  notes,
+}: {
+  rows: number;
+  next: number | undefined;
+  most: number;
+  losses: readonly { rows: number; reason: string }[];
+  notes: readonly { rows: number; reason: string }[];
+}) {
   const width = (value: number) => (most === 0 ? 0 : Math.max(value > 0 ? 2 : 0, (value / most) * WIDE));
   const own = width(rows);
   const lost = losses.reduce((sum, loss) => sum + loss.rows, 0);
@@ -157,8 +169,15 @@ function StepText({ source, write, close }: { source: string; write: (text: stri
         if (event.key === "Enter" && (event.ctrlKey || event.metaKey)) write(text);
       }}
     >
-      {/* biome-ignore lint/a11y/noAutofocus: the author has just asked to write here. */}
-      <textarea aria-label="Text of the step" value={text} rows={Math.min(8, source.split("\n").length + 1)} autoFocus spellCheck={false} onChange={(event) => setText(event.target.value)} />
+      <textarea
+        aria-label="Text of the step"
+        value={text}
+        rows={Math.min(8, source.split("\n").length + 1)}
+        // biome-ignore lint/a11y/noAutofocus: the author has just asked to write here.
+        autoFocus
+        spellCheck={false}
+        onChange={(event) => setText(event.target.value)}
+      />
       <div>
         <Press type="submit">write</Press>
         <Word onPress={close}>leave</Word>
@@ -202,22 +221,36 @@ export function Stream({ table, stage, onStage, finding, onMend }: StreamProps) 
     return (
       <Actions role="toolbar" aria-label={`Step ${step + 1}`}>
         <Press onPress={() => setWriting(step)}>write</Press>
-        <Press onPress={() => change((text) => switchStep(text, name, step, !off))}>{off ? "switch on" : "switch off"}</Press>
+        <Press onPress={() => change((text) => switchStep(text, name, step, !off))}>
+          {off ? "switch on" : "switch off"}
+        </Press>
         {step > 0 && <Press onPress={() => change((text) => moveStep(text, name, step, step - 1), step)}>up</Press>}
-        {step < steps - 1 && <Press onPress={() => change((text) => moveStep(text, name, step, step + 1), step + 2)}>down</Press>}
+        {step < steps - 1 && (
+          <Press onPress={() => change((text) => moveStep(text, name, step, step + 1), step + 2)}>down</Press>
+        )}
         <Press onPress={() => change((text) => removeStep(text, name, step), step)}>take away</Press>
       </Actions>
     );
   };
   const item = (at: number, words: string, why?: string, off = false) => (
     <li key={at}>
-      <Step onPress={() => onStage(at)} {...(stage === at ? { "aria-current": "step" } : {})} {...(off ? { "data-off": true } : {})}>
+      <Step
+        onPress={() => onStage(at)}
+        {...(stage === at ? { "aria-current": "step" } : {})}
+        {...(off ? { "data-off": true } : {})}
+      >
         {words}
         {off && <small>switched off for a look</small>}
         {why && <small>{why}</small>}
       </Step>
       {at > 0 && stage === at && actions(at - 1, off)}
-      <Band rows={rowsAt(at)} next={at < ledger.length ? rowsAt(at + 1) : undefined} most={most} losses={ledger[at]?.losses ?? []} notes={ledger[at]?.notes ?? []} />
+      <Band
+        rows={rowsAt(at)}
+        next={at < ledger.length ? rowsAt(at + 1) : undefined}
+        most={most}
+        losses={ledger[at]?.losses ?? []}
+        notes={ledger[at]?.notes ?? []}
+      />
     </li>
   );
   return (
@@ -227,7 +260,8 @@ export function Stream({ table, stage, onStage, finding, onMend }: StreamProps) 
       {table.brokenStep !== undefined && (
         <li>
           <Broken>
-            {finding?.message ?? "this step cannot be run"} {finding?.fix && <Press onPress={() => onMend(finding)}>{finding.fix.title}</Press>}
+            {finding?.message ?? "this step cannot be run"}{" "}
+            {finding?.fix && <Press onPress={() => onMend(finding)}>{finding.fix.title}</Press>}
           </Broken>
           {actions(table.brokenStep, false)}
         </li>

@@ -115,7 +115,11 @@ function AddTable({ table }: { table: string | undefined }) {
   const desk = useDesk();
   return (
     <Adds>
-      <FileTrigger acceptedFileTypes={TABLE_ENDINGS} allowsMultiple onSelect={(files) => files && void takeFiles(desk, [...files])}>
+      <FileTrigger
+        acceptedFileTypes={TABLE_ENDINGS}
+        allowsMultiple
+        onSelect={(files) => files && void takeFiles(desk, [...files])}
+      >
         <Press>add a table</Press>
       </FileTrigger>
       <Press onPress={() => writeRows(desk)}>write rows</Press>
@@ -139,7 +143,10 @@ function RowsSide({ table, stage, rowCount }: Rows) {
   const columns = useMemo(() => known ?? [], [known]);
   const { name } = table;
   const key = `${name} ${stage}`;
-  const summary = useAsked((call) => call.summary(name, stage).then((found) => ({ of: key, found: new Map(found) })), [name, stage]);
+  const summary = useAsked(
+    (call) => call.summary(name, stage).then((found) => ({ of: key, found: new Map(found) })),
+    [name, stage],
+  );
   const summaries = useMemo(() => (summary?.of === key ? summary.found : new Map()), [summary, key]);
   const [marked, setMarked] = useState<{ of: string; names: string[] }>({ of: key, names: [] });
   const [brushed, setBrushed] = useState<BrushedBars>();
@@ -155,13 +162,35 @@ function RowsSide({ table, stage, rowCount }: Rows) {
   const names = marked.of === key ? marked.names.filter((own) => columns.some((column) => column.name === own)) : [];
   const brushedColumn = brushed && columns.find((column) => column.name === brushed.column);
   const brushedSummary = brushed && summaries.get(brushed.column);
-  const rule = brushedColumn && brushedSummary ? ruleOfBars(brushedColumn, brushedSummary, brushed.bars[0], brushed.bars[1]) : undefined;
-  const sought = useMemo<Sought | undefined>(() => (find.trim() || rule ? { ...(find.trim() ? { text: find.trim() } : {}), ...(rule ? { where: rule } : {}) } : undefined), [find, rule]);
-  const matching = useAsked((call) => (sought ? call.sought(name, stage, sought).then((found) => ({ of: JSON.stringify(sought), ...found })) : undefined), [name, stage, JSON.stringify(sought)]);
+  const rule =
+    brushedColumn && brushedSummary
+      ? ruleOfBars(brushedColumn, brushedSummary, brushed.bars[0], brushed.bars[1])
+      : undefined;
+  const sought = useMemo<Sought | undefined>(
+    () =>
+      find.trim() || rule
+        ? { ...(find.trim() ? { text: find.trim() } : {}), ...(rule ? { where: rule } : {}) }
+        : undefined,
+    [find, rule],
+  );
+  const matching = useAsked(
+    (call) =>
+      sought ? call.sought(name, stage, sought).then((found) => ({ of: JSON.stringify(sought), ...found })) : undefined,
+    [name, stage, JSON.stringify(sought)],
+  );
   const current = sought && matching?.of === JSON.stringify(sought) ? matching : undefined;
   const mark = (column: string, more: boolean) => {
     const without = names.filter((own) => own !== column);
-    setMarked({ of: key, names: names.includes(column) ? (more || names.length === 1 ? without : [column]) : more ? [...names, column] : [column] });
+    setMarked({
+      of: key,
+      names: names.includes(column)
+        ? more || names.length === 1
+          ? without
+          : [column]
+        : more
+          ? [...names, column]
+          : [column],
+    });
   };
   // Who looked for a column has found it, and wants to see its rows.
   const showColumn = (column: string) => {
@@ -172,9 +201,23 @@ function RowsSide({ table, stage, rowCount }: Rows) {
   return (
     <Right>
       <Above>
-        <input type="search" aria-label={`Find in ${name}`} placeholder={`find in ${count(rowCount)} rows`} value={find} onChange={(event) => setFind(event.target.value)} />
+        <input
+          type="search"
+          aria-label={`Find in ${name}`}
+          placeholder={`find in ${count(rowCount)} rows`}
+          value={find}
+          onChange={(event) => setFind(event.target.value)}
+        />
         <span role="status">
-          {sought ? (current?.problem ? <Coral>{current.problem}</Coral> : `${current ? count(current.rows) : "…"} of ${many(rowCount, "row")}`) : `${many(rowCount, "row")} of ${many(columns.length, "column")}`}
+          {sought ? (
+            current?.problem ? (
+              <Coral>{current.problem}</Coral>
+            ) : (
+              `${current ? count(current.rows) : "…"} of ${many(rowCount, "row")}`
+            )
+          ) : (
+            `${many(rowCount, "row")} of ${many(columns.length, "column")}`
+          )}
         </span>
         {stage === 0 && <Quiet>as read</Quiet>}
         <Word aria-pressed={summed} onPress={() => setSummed(!summed)}>
@@ -183,8 +226,30 @@ function RowsSide({ table, stage, rowCount }: Rows) {
       </Above>
       {begun === name && !Tray ? <FirstCharts table={name} columns={columns} /> : <span />}
       {find.trim().length > 1 ? <FoundColumns text={find.trim()} columns={columns} onPress={showColumn} /> : <span />}
-      <MarkedLine table={name} stage={stage} columns={columns} marked={names} summaries={summaries} open={open} clear={() => setMarked({ of: key, names: [] })} rule={rule} letGo={() => setBrushed(undefined)} />
-      {Tray ? <Tray key={`${tray} ${key} ${names.join()}`} table={name} stage={stage} columns={columns} marked={names} summaries={summaries} close={() => open(undefined)} /> : <span />}
+      <MarkedLine
+        table={name}
+        stage={stage}
+        columns={columns}
+        marked={names}
+        summaries={summaries}
+        open={open}
+        clear={() => setMarked({ of: key, names: [] })}
+        rule={rule}
+        letGo={() => setBrushed(undefined)}
+      />
+      {Tray ? (
+        <Tray
+          key={`${tray} ${key} ${names.join()}`}
+          table={name}
+          stage={stage}
+          columns={columns}
+          marked={names}
+          summaries={summaries}
+          close={() => open(undefined)}
+        />
+      ) : (
+        <span />
+      )}
       {summed ? (
         <ColumnSummaries columns={columns} summaries={summaries} />
       ) : (
@@ -227,7 +292,9 @@ export function TablesStation() {
       if (target?.closest("input, textarea, [contenteditable=true]")) return;
       const text = event.clipboardData?.getData("text/plain");
       if (!text) return;
-      void pasteTable(desk, text).then((taken) => setPasted(taken ? undefined : "what was pasted is no table: rows with commas, semicolons or tabs are expected"));
+      void pasteTable(desk, text).then((taken) =>
+        setPasted(taken ? undefined : "what was pasted is no table: rows with commas, semicolons or tabs are expected"),
+      );
     };
     document.addEventListener("paste", listen);
     return () => document.removeEventListener("paste", listen);
@@ -237,7 +304,11 @@ export function TablesStation() {
       <Left>
         <Names>
           {reply?.tables.map((one) => (
-            <Name key={one.name} {...(one === table ? { "aria-current": "true" } : {})} onPress={() => desk.state.set({ table: one.name, stage: undefined, tray: undefined })}>
+            <Name
+              key={one.name}
+              {...(one === table ? { "aria-current": "true" } : {})}
+              onPress={() => desk.state.set({ table: one.name, stage: undefined, tray: undefined })}
+            >
               {one.name}
             </Name>
           ))}
@@ -252,7 +323,9 @@ export function TablesStation() {
               table={table}
               stage={stage}
               onStage={(next) => desk.state.set({ table: table.name, stage: next })}
-              finding={reply?.findings.find(({ piece, severity }) => piece === `tables.${table.name}` && severity === "error")}
+              finding={reply?.findings.find(
+                ({ piece, severity }) => piece === `tables.${table.name}` && severity === "error",
+              )}
               onMend={(finding) => desk.mend(finding)}
             />
             <Steps role="toolbar" aria-label="Add a step">
@@ -267,10 +340,18 @@ export function TablesStation() {
         )}
       </Left>
       {table ? (
-        <RowsSide table={table} stage={stage} rowCount={stage === 0 ? table.rowsIn : (table.ledger[stage - 1]?.rowsOut ?? 0)} />
+        <RowsSide
+          table={table}
+          stage={stage}
+          rowCount={stage === 0 ? table.rowsIn : (table.ledger[stage - 1]?.rowsOut ?? 0)}
+        />
       ) : (
         <Empty>
-          <p>This report has no table yet. Drop a {TABLE_ENDINGS.filter((ending) => !/txt|jsonl|ndjson|tsv/.test(ending)).join(", ")} file anywhere here, or paste rows from a spreadsheet.</p>
+          <p>
+            This report has no table yet. Drop a{" "}
+            {TABLE_ENDINGS.filter((ending) => !/txt|jsonl|ndjson|tsv/.test(ending)).join(", ")} file anywhere here, or
+            paste rows from a spreadsheet.
+          </p>
         </Empty>
       )}
     </Zone>

@@ -12,7 +12,15 @@ const Small = styled.img`
   margin-right: 6px;
 `;
 
-const TYPES: Record<string, string> = { png: "image/png", jpg: "image/jpeg", jpeg: "image/jpeg", gif: "image/gif", webp: "image/webp", svg: "image/svg+xml", avif: "image/avif" };
+const TYPES: Record<string, string> = {
+  png: "image/png",
+  jpg: "image/jpeg",
+  jpeg: "image/jpeg",
+  gif: "image/gif",
+  webp: "image/webp",
+  svg: "image/svg+xml",
+  avif: "image/avif",
+};
 
 /**
  * A picture as small as a row. Shown are pictures that are part of the report and those written in
@@ -29,7 +37,11 @@ export function Thumbnail({ address }: { address: string }) {
     if (hash) {
       void Promise.resolve(desk.memory.get(hash) ?? desk.projects.bytes(hash)).then((bytes) => {
         if (!bytes || late) return;
-        made = URL.createObjectURL(new Blob([bytes as BlobPart], { type: TYPES[/\.([a-z]+)$/i.exec(address)?.[1]?.toLowerCase() ?? ""] ?? "image/png" }));
+        made = URL.createObjectURL(
+          new Blob([bytes as BlobPart], {
+            type: TYPES[/\.([a-z]+)$/i.exec(address)?.[1]?.toLowerCase() ?? ""] ?? "image/png",
+          }),
+        );
         setSource(made);
       });
     } else setSource(undefined);

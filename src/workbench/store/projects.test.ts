@@ -5,7 +5,15 @@ import { afterEach, beforeEach, describe, expect, it } from "vitest";
 import { Database, type ProjectRow } from "./database";
 import { hashOf, Projects, refusal } from "./projects";
 
-const row = (more: Partial<ProjectRow> = {}): ProjectRow => ({ id: "a", sheetName: "a.still.yaml", text: "still: 1", files: [], changed: 1, revision: 0, ...more });
+const row = (more: Partial<ProjectRow> = {}): ProjectRow => ({
+  id: "a",
+  sheetName: "a.still.yaml",
+  text: "still: 1",
+  files: [],
+  changed: 1,
+  revision: 0,
+  ...more,
+});
 const bytes = (text: string) => new TextEncoder().encode(text);
 
 describe("reports in the browser's storage", () => {
@@ -46,17 +54,27 @@ describe("reports in the browser's storage", () => {
   });
 
   it("keeps a state once, the newest first, and not without end", async () => {
-    for (let made = 1; made <= 70; made++) await projects.addVersion({ project: "a", made, note: "kept", text: `text ${Math.ceil(made / 2)}`, files: [] });
+    for (let made = 1; made <= 70; made++)
+      await projects.addVersion({ project: "a", made, note: "kept", text: `text ${Math.ceil(made / 2)}`, files: [] });
     const versions = await projects.versions("a");
     expect(versions[0]?.text).toBe("text 35");
     expect(versions.map(({ text }) => text)).toEqual([...new Set(versions.map(({ text }) => text))]);
-    for (let made = 71; made <= 140; made++) await projects.addVersion({ project: "a", made, note: "kept", text: `text ${made}`, files: [] });
+    for (let made = 71; made <= 140; made++)
+      await projects.addVersion({ project: "a", made, note: "kept", text: `text ${made}`, files: [] });
     expect((await projects.versions("a")).length).toBe(60);
   });
 
   it("takes away the bytes that no other report and no version holds", async () => {
     for (const name of ["one", "two"]) await projects.keep(name, bytes(name));
-    await projects.save(row({ id: "a", files: [["x.csv", "one"], ["y.csv", "two"]] }));
+    await projects.save(
+      row({
+        id: "a",
+        files: [
+          ["x.csv", "one"],
+          ["y.csv", "two"],
+        ],
+      }),
+    );
     await projects.save(row({ id: "b", files: [["x.csv", "one"]] }));
     await projects.addVersion({ project: "a", made: 1, note: "", text: "", files: [["y.csv", "two"]] });
     await projects.remove("a");

@@ -13,14 +13,20 @@ const MOST_VERSIONS = 60;
 /** The hash by which a content is known. The browser's own, beside the page's thread, where there is one. */
 export async function hashOf(bytes: Uint8Array): Promise<string> {
   // On plain http `crypto.subtle` is missing.
-  if (globalThis.crypto?.subtle) return bytesToHex(new Uint8Array(await crypto.subtle.digest("SHA-256", bytes as BufferSource)));
+  if (globalThis.crypto?.subtle)
+    return bytesToHex(new Uint8Array(await crypto.subtle.digest("SHA-256", bytes as BufferSource)));
   return bytesToHex(sha256(bytes));
 }
 
 /** Why a browser did not keep something, in words. */
 export function refusal(fault: unknown): string {
   const chain: { name?: string; message?: string }[] = [];
-  for (let one = fault as { name?: string; message?: string; inner?: unknown } | undefined; one && chain.length < 5; one = one.inner as typeof one) chain.push(one);
+  for (
+    let one = fault as { name?: string; message?: string; inner?: unknown } | undefined;
+    one && chain.length < 5;
+    one = one.inner as typeof one
+  )
+    chain.push(one);
   if (chain.some(({ name }) => name === "QuotaExceededError")) return "the browser's storage is full";
   return `the browser does not keep it (${chain[0]?.message ?? String(fault)})`;
 }
@@ -44,7 +50,8 @@ export class Projects {
   /** Keeps bytes under their hash. */
   async keep(hash: string, bytes: Uint8Array): Promise<string | undefined> {
     try {
-      if ((await this.database.contents.where("hash").equals(hash).count()) === 0) await this.database.contents.put({ hash, bytes });
+      if ((await this.database.contents.where("hash").equals(hash).count()) === 0)
+        await this.database.contents.put({ hash, bytes });
       return undefined;
     } catch (fault) {
       return refusal(fault);
@@ -52,9 +59,17 @@ export class Projects {
   }
 
   /** What of a report the browser has not any more: the report itself, contents of its files. Nothing where all is there. */
-  async lost(id: string, hashes: readonly string[]): Promise<{ report: boolean; hashes: ReadonlySet<string> } | undefined> {
+  async lost(
+    id: string,
+    hashes: readonly string[],
+  ): Promise<{ report: boolean; hashes: ReadonlySet<string> } | undefined> {
     try {
-      const kept = new Set((await this.database.contents.where("hash").anyOf([...hashes]).primaryKeys()) as string[]);
+      const kept = new Set(
+        (await this.database.contents
+          .where("hash")
+          .anyOf([...hashes])
+          .primaryKeys()) as string[],
+      );
       const missing = new Set(hashes.filter((hash) => !kept.has(hash)));
       const report = (await this.database.projects.where("id").equals(id).count()) === 0;
       return report || missing.size ? { report, hashes: missing } : undefined;
@@ -91,7 +106,8 @@ export class Projects {
         const last = kept.at(-1);
         if (last?.text === version.text && JSON.stringify(last.files) === JSON.stringify(version.files)) return;
         await this.database.versions.add(version);
-        for (const old of kept.slice(0, Math.max(0, kept.length + 1 - MOST_VERSIONS))) await this.database.versions.delete(old.id as number);
+        for (const old of kept.slice(0, Math.max(0, kept.length + 1 - MOST_VERSIONS)))
+          await this.database.versions.delete(old.id as number);
       });
       return undefined;
     } catch (fault) {
@@ -106,7 +122,8 @@ export class Projects {
       await projects.delete(id);
       await versions.where("project").equals(id).delete();
       const held = new Set<string>();
-      for (const row of [...(await projects.toArray()), ...(await versions.toArray())]) for (const [, hash] of row.files) held.add(hash);
+      for (const row of [...(await projects.toArray()), ...(await versions.toArray())])
+        for (const [, hash] of row.files) held.add(hash);
       const kept = (await contents.toCollection().primaryKeys()) as string[];
       await contents.bulkDelete(kept.filter((hash) => !held.has(hash)));
     });
@@ -124,7 +141,9 @@ export class Projects {
 
   /** Calls back with a report whenever it changes, also in another tab. Answers how to stop. */
   follow(id: string, changed: (row: ProjectRow) => void): () => void {
-    const subscription = Dexie.liveQuery(() => this.database.projects.get(id)).subscribe({ next: (row) => row && changed(row) });
+    const subscription = Dexie.liveQuery(() => this.database.projects.get(id)).subscribe({
+      next: (row) => row && changed(row),
+    });
     return () => subscription.unsubscribe();
   }
 }

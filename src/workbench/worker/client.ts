@@ -30,7 +30,12 @@ export function startCompiler(onProgress: (progress: Progress) => void, onDeath:
   };
   worker.addEventListener("error", died);
   worker.addEventListener("message", (event: MessageEvent<({ stillHarbor?: string } & Progress) | null>) => {
-    if (event.data?.stillHarbor === "progress") onProgress({ what: event.data.what, part: event.data.part, ...(event.data.rows === undefined ? {} : { rows: event.data.rows }) });
+    if (event.data?.stillHarbor === "progress")
+      onProgress({
+        what: event.data.what,
+        part: event.data.part,
+        ...(event.data.rows === undefined ? {} : { rows: event.data.rows }),
+      });
     // The worker holds the lock first; it comes free only when the worker is gone.
     if (event.data?.stillHarbor === "living") void navigator.locks.request(lock, died);
   });

@@ -60,7 +60,13 @@ function samplesOf(table: Table, name: string): string[] {
 function knownColumns(table: Table): KnownColumn[] {
   return [...table.columns].map(([name, column]) => {
     const { unit, role } = table.info.get(name) ?? {};
-    return { name, kind: kindOf(column), ...(unit === undefined ? {} : { unit }), ...(role === "image" ? { image: true } : {}), samples: samplesOf(table, name) };
+    return {
+      name,
+      kind: kindOf(column),
+      ...(unit === undefined ? {} : { unit }),
+      ...(role === "image" ? { image: true } : {}),
+      samples: samplesOf(table, name),
+    };
   });
 }
 
@@ -71,7 +77,9 @@ function stageOf(table: string, stage: number): Table | undefined {
 
 function pieceViews({ plan, sheet }: Built): PieceView[] {
   const sound = new Map(plan.pieces.map((piece) => [piece.name, piece]));
-  const names = [...new Set([...Object.keys(plan.broken).filter((name) => !sheet.controls.has(name)), ...sound.keys()])];
+  const names = [
+    ...new Set([...Object.keys(plan.broken).filter((name) => !sheet.controls.has(name)), ...sound.keys()]),
+  ];
   const at = (name: string) => sheet.source.keySpan(["charts", name])?.start ?? Number.MAX_SAFE_INTEGER;
   return names
     .sort((a, b) => at(a) - at(b))
@@ -99,7 +107,13 @@ function tableViews({ stages, sheet }: Built): TableView[] {
     const spec = sheet.tables.get(stage.name);
     return {
       name: stage.name,
-      source: spec?.read ?? (spec?.make ? `${spec.make.rows} rows made` : spec?.from === undefined ? "rows in the sheet" : `from ${spec.from}`),
+      source:
+        spec?.read ??
+        (spec?.make
+          ? `${spec.make.rows} rows made`
+          : spec?.from === undefined
+            ? "rows in the sheet"
+            : `from ${spec.from}`),
       rowsIn: stage.tables[0]?.rowCount ?? 0,
       ledger: stage.ledger,
       stamps: stage.tables.map(stampOf),
@@ -132,13 +146,24 @@ const api = {
   async build(text: string, fileName: string, paths: readonly (readonly [string, string])[]): Promise<BuildReply> {
     const started = performance.now();
     const byPath = new Map(paths);
-    const input = { text, fileName, readFile: (path: string) => files.get(byPath.get(path) ?? ""), listFiles: () => [...byPath.keys()], cache, progress };
+    const input = {
+      text,
+      fileName,
+      readFile: (path: string) => files.get(byPath.get(path) ?? ""),
+      listFiles: () => [...byPath.keys()],
+      cache,
+      progress,
+    };
     await prepareFiles(input);
     const next = buildDashboard(input, { viewer, draft: true });
     const findings = next.findings.map((finding) => ({ ...finding, ...placeOf(text, finding.span?.start ?? 0) }));
-    findings.sort((a, b) => SEVERITIES.indexOf(a.severity) - SEVERITIES.indexOf(b.severity) || a.line - b.line || a.column - b.column);
+    findings.sort(
+      (a, b) =>
+        SEVERITIES.indexOf(a.severity) - SEVERITIES.indexOf(b.severity) || a.line - b.line || a.column - b.column,
+    );
     // A text that is no sheet at the moment (a key is being typed) says nothing of the rest, which stays as it was.
-    if (last && next.findings.some(({ code }) => code === "yaml" || code === "not-a-sheet")) return { ...last, html: undefined, findings, ok: false, milliseconds: performance.now() - started };
+    if (last && next.findings.some(({ code }) => code === "yaml" || code === "not-a-sheet"))
+      return { ...last, html: undefined, findings, ok: false, milliseconds: performance.now() - started };
     built = next;
     model = undefined;
     const { plan, sheet } = built;
@@ -193,12 +218,34 @@ const api = {
   /** What a table would be at a stage if the sheet were another: for a look before a step is taken. */
   tried(text: string, paths: readonly (readonly [string, string])[], table: string, stage: number): Tried {
     const byPath = new Map(paths);
-    return tryTable({ text, fileName: "sheet", readFile: (path) => files.get(byPath.get(path) ?? ""), listFiles: () => [...byPath.keys()], cache }, table, stage);
+    return tryTable(
+      {
+        text,
+        fileName: "sheet",
+        readFile: (path) => files.get(byPath.get(path) ?? ""),
+        listFiles: () => [...byPath.keys()],
+        cache,
+      },
+      table,
+      stage,
+    );
   },
   /** What would change if a file came in place of another of its name. */
-  async intake(text: string, paths: readonly (readonly [string, string])[], path: string, hash: string): Promise<IntakeReply[]> {
+  async intake(
+    text: string,
+    paths: readonly (readonly [string, string])[],
+    path: string,
+    hash: string,
+  ): Promise<IntakeReply[]> {
     const [now, then] = [new Map(paths), new Map([...paths, [path, hash] as const])];
-    const inputOf = (files_: ReadonlyMap<string, string>): CompileInput => ({ text, fileName: "sheet", readFile: (one) => files.get(files_.get(one) ?? ""), listFiles: () => [...files_.keys()], cache, progress });
+    const inputOf = (files_: ReadonlyMap<string, string>): CompileInput => ({
+      text,
+      fileName: "sheet",
+      readFile: (one) => files.get(files_.get(one) ?? ""),
+      listFiles: () => [...files_.keys()],
+      cache,
+      progress,
+    });
     await prepareFiles(inputOf(then));
     return checkIntake(inputOf(now), inputOf(then), path);
   },

@@ -33,12 +33,18 @@ export function cellWriter(table: Table, name: string): (row: number) => string 
   return (row) => (Number.isNaN(column.values[row]) ? "" : write(column.values[row] as number));
 }
 
-export function writtenRows(table: Table, from: number, to: number, sought: Int32Array | string | undefined): RowsReply {
+export function writtenRows(
+  table: Table,
+  from: number,
+  to: number,
+  sought: Int32Array | string | undefined,
+): RowsReply {
   const chosen = typeof sought === "string" ? new Int32Array(0) : sought;
   const rowCount = chosen ? chosen.length : table.rowCount;
   const writers = [...table.columns.keys()].map((name) => cellWriter(table, name));
   const rows: string[][] = [];
-  for (let at = from; at < Math.min(to, rowCount); at++) rows.push(writers.map((write) => write(chosen ? (chosen[at] as number) : at)));
+  for (let at = from; at < Math.min(to, rowCount); at++)
+    rows.push(writers.map((write) => write(chosen ? (chosen[at] as number) : at)));
   return { rowCount, rows };
 }
 
@@ -64,7 +70,12 @@ function seek(name: string, table: Table, { text, where }: Sought): Int32Array |
   if (where) {
     const parsed = parseFormula(where);
     if (!parsed.ok) return parsed.problem.message;
-    const checked = checkFormula(parsed.value.formula, { columns: kindsOf(table), settings: new Map(), tableName: name, aggregates: "allowed" });
+    const checked = checkFormula(parsed.value.formula, {
+      columns: kindsOf(table),
+      settings: new Map(),
+      tableName: name,
+      aggregates: "allowed",
+    });
     if (checked.problems[0]) return checked.problems[0].message;
     if (checked.kind !== "boolean") return "this is neither true nor false";
     rows = rowsWhere(evaluate(parsed.value.formula, frameOf(table)), table.rowCount).rows;
@@ -87,10 +98,18 @@ export function valuesOf(table: Table, name: string): { value: string; rows: num
     counts.set(value, (counts.get(value) ?? 0) + 1);
     if (counts.size > 2000) break;
   }
-  return [...counts].map(([value, rows]) => ({ value, rows })).sort((a, b) => Number(a.value === "") - Number(b.value === "") || b.rows - a.rows || (a.value < b.value ? -1 : 1));
+  return [...counts]
+    .map(([value, rows]) => ({ value, rows }))
+    .sort((a, b) => Number(a.value === "") - Number(b.value === "") || b.rows - a.rows || (a.value < b.value ? -1 : 1));
 }
 
-const problemsOf = ({ findings }: Compiled, table: string) => findings.filter(({ severity, piece, span }) => severity === "error" && (piece === `tables.${table}` || (piece === undefined && span !== undefined))).map(({ message }) => message);
+const problemsOf = ({ findings }: Compiled, table: string) =>
+  findings
+    .filter(
+      ({ severity, piece, span }) =>
+        severity === "error" && (piece === `tables.${table}` || (piece === undefined && span !== undefined)),
+    )
+    .map(({ message }) => message);
 
 /** Compiles a sheet that is only tried and says what a table is at a stage. */
 export function tryTable(input: CompileInput, name: string, stage: number): Tried {
@@ -98,7 +117,8 @@ export function tryTable(input: CompileInput, name: string, stage: number): Trie
   const stages = compiled.stages.get(name);
   const table = stages?.tables[stage];
   const problems = problemsOf(compiled, name);
-  if (!stages || !table) return { rowCount: 0, columns: [], rows: [], problems: problems.length ? problems : ["this cannot be done here"] };
+  if (!stages || !table)
+    return { rowCount: 0, columns: [], rows: [], problems: problems.length ? problems : ["this cannot be done here"] };
   const line = stage > 0 ? stages.ledger[stage - 1] : undefined;
   const { rows } = writtenRows(table, 0, SAMPLE, undefined);
   // What is wrong further down does not speak of this step.
@@ -117,12 +137,16 @@ export function tryTable(input: CompileInput, name: string, stage: number): Trie
 export function checkIntake(now: CompileInput, then: CompileInput, path: string): IntakeReply[] {
   const [before, after] = [compile(now), compile(then)];
   const known = new Set(before.findings.map(({ code, message }) => `${code} ${message}`));
-  const findings = after.findings.filter(({ severity, code, message }) => severity !== "advice" && !known.has(`${code} ${message}`)).map(({ message }) => message);
+  const findings = after.findings
+    .filter(({ severity, code, message }) => severity !== "advice" && !known.has(`${code} ${message}`))
+    .map(({ message }) => message);
   const reading = [...after.sheet.tables].filter(([, spec]) => spec.read === path);
   return reading.flatMap(([table]) => {
     const [old, fresh] = [before.stages.get(table)?.tables[0], after.stages.get(table)?.tables[0]];
     if (!old) return [];
-    const changes = fresh ? intakeChanges(old, fresh) : [{ what: "rows" as const, says: "nothing of it can be read", grave: true }];
+    const changes = fresh
+      ? intakeChanges(old, fresh)
+      : [{ what: "rows" as const, says: "nothing of it can be read", grave: true }];
     return [{ table, before: old.rowCount, after: fresh?.rowCount ?? 0, changes, findings }];
   });
 }

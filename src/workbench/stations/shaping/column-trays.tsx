@@ -55,12 +55,17 @@ export function ValuesTray(props: TrayProps) {
   const name = column?.name ?? "";
   const kind = column?.kind ?? "text";
   const listed = kind === "text" || kind === "boolean";
-  const values = useAsked((call) => (listed ? call.values(props.table, props.stage, name) : undefined), [props.table, props.stage, name]);
+  const values = useAsked(
+    (call) => (listed ? call.values(props.table, props.stage, name) : undefined),
+    [props.table, props.stage, name],
+  );
   const shown = (values ?? []).filter(({ value }) => value.toLowerCase().includes(find.toLowerCase())).slice(0, 200);
   const step = useMemo(() => {
     if (listed) {
       const known = ticked.filter((value) => value !== "");
-      return ticked.length ? { keep: writeChoice(name, kind, known, ticked.includes(""), way === "exclude") } : undefined;
+      return ticked.length
+        ? { keep: writeChoice(name, kind, known, ticked.includes(""), way === "exclude") }
+        : undefined;
     }
     const [from, to] = [endOf(low, kind), endOf(high, kind)];
     if (from === undefined && to === undefined) return undefined;
@@ -69,7 +74,15 @@ export function ValuesTray(props: TrayProps) {
   }, [listed, ticked, low, high, way, name, kind]);
   return (
     <StepTray {...props} title={`Keep or exclude rows by ${name}`} step={step}>
-      <OneOf label="Keep or exclude" value={way} onChange={setWay} of={[["keep", "keep these"], ["exclude", "exclude these"]]} />
+      <OneOf
+        label="Keep or exclude"
+        value={way}
+        onChange={setWay}
+        of={[
+          ["keep", "keep these"],
+          ["exclude", "exclude these"],
+        ]}
+      />
       {listed ? (
         <>
           {(values?.length ?? 0) > 12 && <Field label="find" value={find} onChange={setFind} />}
@@ -77,18 +90,33 @@ export function ValuesTray(props: TrayProps) {
             label={`Values of ${name}`}
             value={ticked}
             onChange={setTicked}
-            of={shown.map(({ value, rows }) => [
-              value,
-              <>
-                {value === "" ? "missing" : value} <Quiet>{count(rows)}</Quiet>
-              </>,
-            ] as const)}
+            of={shown.map(
+              ({ value, rows }) =>
+                [
+                  value,
+                  <>
+                    {value === "" ? "missing" : value} <Quiet>{count(rows)}</Quiet>
+                  </>,
+                ] as const,
+            )}
           />
         </>
       ) : (
         <Fields>
-          <Field label="from" value={low} onChange={setLow} hint={kind === "date" || kind === "datetime" ? "2025-01-31" : kind === "duration" ? "hours" : ""} width={120} />
-          <Field label="to" value={high} onChange={setHigh} hint={kind === "date" || kind === "datetime" ? "2025-12-31" : kind === "duration" ? "hours" : ""} width={120} />
+          <Field
+            label="from"
+            value={low}
+            onChange={setLow}
+            hint={kind === "date" || kind === "datetime" ? "2025-01-31" : kind === "duration" ? "hours" : ""}
+            width={120}
+          />
+          <Field
+            label="to"
+            value={high}
+            onChange={setHigh}
+            hint={kind === "date" || kind === "datetime" ? "2025-12-31" : kind === "duration" ? "hours" : ""}
+            width={120}
+          />
         </Fields>
       )}
     </StepTray>
@@ -101,7 +129,11 @@ export function FrequentTray(props: TrayProps) {
   const [least, setLeast] = useState("20");
   const rows = Math.round(Number(least));
   return (
-    <StepTray {...props} title={`Keep only frequent values of ${name}`} step={rows >= 1 ? { keep: `count() >= ${rows}`, within: [name] } : undefined}>
+    <StepTray
+      {...props}
+      title={`Keep only frequent values of ${name}`}
+      step={rows >= 1 ? { keep: `count() >= ${rows}`, within: [name] } : undefined}
+    >
       <Fields>
         <Field label="those with at least" type="number" value={least} onChange={setLeast} width={70} /> rows
       </Fields>
@@ -115,16 +147,51 @@ export function FillTray(props: TrayProps) {
   const [way, setWay] = useState<"value" | "forward">("value");
   const [value, setValue] = useState(column?.kind === "text" ? "none" : "0");
   const [order, setOrder] = useState("");
-  const step: StepValue | undefined = way === "value" ? (value ? { fill: { [name]: value } } : undefined) : { fill_forward: [name], ...(order ? { order: writeName(order) } : {}) };
+  const step: StepValue | undefined =
+    way === "value"
+      ? value
+        ? { fill: { [name]: value } }
+        : undefined
+      : { fill_forward: [name], ...(order ? { order: writeName(order) } : {}) };
   return (
     <StepTray {...props} title={`Fill what is missing in ${name}`} step={step}>
-      <OneOf label="Fill with" value={way} onChange={setWay} of={[["value", "with a value"], ["forward", "with the last known"]]} />
-      <Fields>{way === "value" ? <Field label="value" value={value} onChange={setValue} /> : <Select label="in the order of" value={order} onChange={setOrder} of={[["", "the rows"], ...props.columns.filter(({ kind }) => kind !== "text").map(({ name: own }) => [own, own] as const)]} />}</Fields>
+      <OneOf
+        label="Fill with"
+        value={way}
+        onChange={setWay}
+        of={[
+          ["value", "with a value"],
+          ["forward", "with the last known"],
+        ]}
+      />
+      <Fields>
+        {way === "value" ? (
+          <Field label="value" value={value} onChange={setValue} />
+        ) : (
+          <Select
+            label="in the order of"
+            value={order}
+            onChange={setOrder}
+            of={[
+              ["", "the rows"],
+              ...props.columns.filter(({ kind }) => kind !== "text").map(({ name: own }) => [own, own] as const),
+            ]}
+          />
+        )}
+      </Fields>
     </StepTray>
   );
 }
 
-const KINDS: readonly (readonly [Kind | "", string])[] = [["", "as it is found"], ["number", "number"], ["text", "text"], ["date", "date"], ["datetime", "date with time"], ["duration", "length of time"], ["boolean", "true or false"]];
+const KINDS: readonly (readonly [Kind | "", string])[] = [
+  ["", "as it is found"],
+  ["number", "number"],
+  ["text", "text"],
+  ["date", "date"],
+  ["datetime", "date with time"],
+  ["duration", "length of time"],
+  ["boolean", "true or false"],
+];
 
 /** The kind of a column and how its text is read; said under columns:, so that reading itself does it. */
 export function KindTray(props: TrayProps) {
@@ -133,9 +200,19 @@ export function KindTray(props: TrayProps) {
   const text = useDeskState((state) => state.text);
   const [kind, setKind] = useState<Kind | "">("");
   const [read, setRead] = useState("");
-  const after = (now: string) => withColumnWords(now, props.table, name, kind === "" ? {} : { type: kind, ...(read.trim() ? { read: read.trim() } : {}) });
+  const after = (now: string) =>
+    withColumnWords(
+      now,
+      props.table,
+      name,
+      kind === "" ? {} : { type: kind, ...(read.trim() ? { read: read.trim() } : {}) },
+    );
   const changed = kind !== "" && after(text) !== text;
-  const tried = useTried({ table: props.table, stage: 0 }, (now) => (kind === "" ? undefined : [shortestEdit(now, after(now))]), `${name} ${kind} ${read}`);
+  const tried = useTried(
+    { table: props.table, stage: 0 },
+    (now) => (kind === "" ? undefined : [shortestEdit(now, after(now))]),
+    `${name} ${kind} ${read}`,
+  );
   const report = tried?.report?.columns.find((own) => own.name === name);
   const at = tried?.columns.findIndex((own) => own.name === name) ?? -1;
   const write = () => {
@@ -154,8 +231,26 @@ export function KindTray(props: TrayProps) {
           <Coral role="status">{tried.problems[0]}</Coral>
         ) : report ? (
           <span role="status">
-            {report.unread ? <Coral>{many(report.unread, "cell")} cannot be read so, such as {report.examples.slice(0, 3).map((one) => `"${one.text}"`).join(", ")}</Coral> : "every cell can be read so"}
-            <Quiet> · {tried.rows.slice(0, 4).map((cells) => cells[at]).filter(Boolean).join(" · ")}</Quiet>
+            {report.unread ? (
+              <Coral>
+                {many(report.unread, "cell")} cannot be read so, such as{" "}
+                {report.examples
+                  .slice(0, 3)
+                  .map((one) => `"${one.text}"`)
+                  .join(", ")}
+              </Coral>
+            ) : (
+              "every cell can be read so"
+            )}
+            <Quiet>
+              {" "}
+              ·{" "}
+              {tried.rows
+                .slice(0, 4)
+                .map((cells) => cells[at])
+                .filter(Boolean)
+                .join(" · ")}
+            </Quiet>
           </span>
         ) : (
           <Quiet role="status">{name} is made by a step; how it is read is decided there</Quiet>
@@ -165,8 +260,16 @@ export function KindTray(props: TrayProps) {
       <OneOf label="Kind" value={kind} onChange={setKind} of={KINDS} />
       {["number", "date", "datetime", "duration"].includes(kind) && (
         <Fields>
-          <Field label={kind === "number" ? "an example with its marks" : "its letters"} value={read} onChange={setRead} hint={hint} formula />
-          {kind !== "number" && <Quiet>%Y year · %m month · %d day · %H hour · %M minute · %S second · %b month's name</Quiet>}
+          <Field
+            label={kind === "number" ? "an example with its marks" : "its letters"}
+            value={read}
+            onChange={setRead}
+            hint={hint}
+            formula
+          />
+          {kind !== "number" && (
+            <Quiet>%Y year · %m month · %d day · %H hour · %M minute · %S second · %b month's name</Quiet>
+          )}
         </Fields>
       )}
     </TrayBox>
@@ -182,9 +285,24 @@ export function WordsTray(props: TrayProps) {
   const [unit, setUnit] = useState(column?.unit ?? "");
   const [format, setFormat] = useState("");
   const [image, setImage] = useState(false);
-  const words = { ...(label ? { label } : {}), ...(unit && unit !== column?.unit ? { unit } : {}), ...(format ? { format } : {}), ...(image ? { role: "image" } : {}) };
-  const hints: Partial<Record<Kind, string>> = { number: ",.1f", date: "%-d %b %Y", datetime: "%-d %b %H:%M", duration: "h:mm" };
-  const tried = useTried({ table: props.table, stage: props.stage }, (now) => (Object.keys(words).length ? [shortestEdit(now, withColumnWords(now, props.table, name, words))] : undefined), JSON.stringify(words));
+  const words = {
+    ...(label ? { label } : {}),
+    ...(unit && unit !== column?.unit ? { unit } : {}),
+    ...(format ? { format } : {}),
+    ...(image ? { role: "image" } : {}),
+  };
+  const hints: Partial<Record<Kind, string>> = {
+    number: ",.1f",
+    date: "%-d %b %Y",
+    datetime: "%-d %b %H:%M",
+    duration: "h:mm",
+  };
+  const tried = useTried(
+    { table: props.table, stage: props.stage },
+    (now) =>
+      Object.keys(words).length ? [shortestEdit(now, withColumnWords(now, props.table, name, words))] : undefined,
+    JSON.stringify(words),
+  );
   const at = tried?.columns.findIndex((own) => own.name === name) ?? -1;
   return (
     <TrayBox
@@ -192,13 +310,42 @@ export function WordsTray(props: TrayProps) {
       close={props.close}
       write={() => takeColumnWords(desk, props.table, name, words) && props.close()}
       ready={Object.keys(words).length > 0 && (tried?.problems.length ?? 0) === 0}
-      words={tried && (tried.problems.length ? <Coral role="status">{tried.problems[0]}</Coral> : <Quiet role="status">{tried.rows.slice(0, 4).map((cells) => cells[at]).filter(Boolean).join(" · ")}</Quiet>)}
+      words={
+        tried &&
+        (tried.problems.length ? (
+          <Coral role="status">{tried.problems[0]}</Coral>
+        ) : (
+          <Quiet role="status">
+            {tried.rows
+              .slice(0, 4)
+              .map((cells) => cells[at])
+              .filter(Boolean)
+              .join(" · ")}
+          </Quiet>
+        ))
+      }
     >
       <Fields>
         <Field label="label" value={label} onChange={setLabel} />
         <Field label="unit" value={unit} onChange={setUnit} width={70} />
-        {column?.kind !== "text" && <Field label="format" value={format} onChange={setFormat} hint={hints[column?.kind ?? "number"] ?? ""} width={110} formula />}
-        {column?.kind === "text" && <SomeOf label="Role" value={image ? ["image"] : []} onChange={(now) => setImage(now.length > 0)} of={[["image", "its texts are addresses of pictures"]]} />}
+        {column?.kind !== "text" && (
+          <Field
+            label="format"
+            value={format}
+            onChange={setFormat}
+            hint={hints[column?.kind ?? "number"] ?? ""}
+            width={110}
+            formula
+          />
+        )}
+        {column?.kind === "text" && (
+          <SomeOf
+            label="Role"
+            value={image ? ["image"] : []}
+            onChange={(now) => setImage(now.length > 0)}
+            of={[["image", "its texts are addresses of pictures"]]}
+          />
+        )}
       </Fields>
     </TrayBox>
   );
@@ -212,13 +359,32 @@ export function ColorsTray(props: TrayProps) {
   const [colors, setColors] = useState<Record<string, string>>({});
   useEffect(() => {
     const palette = PALETTES.quay.light;
-    setColors(Object.fromEntries((values ?? []).filter(({ value }) => value !== "").slice(0, 12).map(({ value }, at) => [value, palette[at % palette.length] as string])));
+    setColors(
+      Object.fromEntries(
+        (values ?? [])
+          .filter(({ value }) => value !== "")
+          .slice(0, 12)
+          .map(({ value }, at) => [value, palette[at % palette.length] as string]),
+      ),
+    );
   }, [values]);
   return (
-    <TrayBox title={`Colours of ${name}`} close={props.close} write={() => takeColumnWords(desk, props.table, name, { colors }) && props.close()} ready={Object.keys(colors).length > 0}>
+    <TrayBox
+      title={`Colours of ${name}`}
+      close={props.close}
+      write={() => takeColumnWords(desk, props.table, name, { colors }) && props.close()}
+      ready={Object.keys(colors).length > 0}
+    >
       <Fields>
         {Object.entries(colors).map(([value, color]) => (
-          <Field key={value} label={value} type="color" value={color} width={34} onChange={(next) => setColors({ ...colors, [value]: next })} />
+          <Field
+            key={value}
+            label={value}
+            type="color"
+            value={color}
+            width={34}
+            onChange={(next) => setColors({ ...colors, [value]: next })}
+          />
         ))}
       </Fields>
     </TrayBox>

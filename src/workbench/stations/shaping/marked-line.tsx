@@ -80,7 +80,17 @@ export function MarkedLine({ table, stage, columns, marked, summaries, open, cle
       {own.length === 2 && numbers.length === 2 && (
         <>
           <Press onPress={() => take({ add: { [`${own[0]?.name}_per_${own[1]?.name}`]: ratioOf(own) } })}>ratio</Press>
-          <Press onPress={() => take({ add: { [`${own[0]?.name}_less_${own[1]?.name}`]: `${writeName(own[0]?.name ?? "")} - ${writeName(own[1]?.name ?? "")}` } })}>difference</Press>
+          <Press
+            onPress={() =>
+              take({
+                add: {
+                  [`${own[0]?.name}_less_${own[1]?.name}`]: `${writeName(own[0]?.name ?? "")} - ${writeName(own[1]?.name ?? "")}`,
+                },
+              })
+            }
+          >
+            difference
+          </Press>
         </>
       )}
       <Press onPress={() => open("column")}>new column</Press>

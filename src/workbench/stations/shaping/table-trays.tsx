@@ -38,10 +38,17 @@ function ideasFor(columns: readonly KnownColumn[], marked: readonly string[]): I
   const lon = columns.find(({ name }) => /^lon(gitude)?$/i.test(name));
   const ideas: Idea[] = [];
   if (first && second && a && b) {
-    if (isMeasure(first) && isMeasure(second)) ideas.push({ words: "ratio", name: `${first.name}_per_${second.name}`, formula: `${a} / ${b}` }, { words: "difference", name: "difference", formula: `${a} - ${b}` });
-    if (isMoment(first) && isMoment(second)) ideas.push({ words: "time between", name: "between", formula: `${b} - ${a}` });
-    if (isMeasure(first) && second.kind === "duration") ideas.unshift({ words: "per hour", name: "rate", formula: `${a} / hours(${b})` });
-    if (first.kind === "text" && second.kind === "text") ideas.push({ words: "joined texts", name: "joined", formula: `concat(${a}, " ", ${b})` });
+    if (isMeasure(first) && isMeasure(second))
+      ideas.push(
+        { words: "ratio", name: `${first.name}_per_${second.name}`, formula: `${a} / ${b}` },
+        { words: "difference", name: "difference", formula: `${a} - ${b}` },
+      );
+    if (isMoment(first) && isMoment(second))
+      ideas.push({ words: "time between", name: "between", formula: `${b} - ${a}` });
+    if (isMeasure(first) && second.kind === "duration")
+      ideas.unshift({ words: "per hour", name: "rate", formula: `${a} / hours(${b})` });
+    if (first.kind === "text" && second.kind === "text")
+      ideas.push({ words: "joined texts", name: "joined", formula: `concat(${a}, " ", ${b})` });
   } else if (first && a) {
     if (isMeasure(first)) {
       ideas.push(
@@ -53,20 +60,43 @@ function ideasFor(columns: readonly KnownColumn[], marked: readonly string[]): I
         { words: "whole numbers below", name: `${first.name}_whole`, formula: `floor(${a})` },
       );
     }
-    if (isMoment(first)) ideas.push({ words: "month", name: "month", formula: `by_month(${a})` }, { words: "day of the week", name: "weekday", formula: `weekday(${a})` }, { words: "time since the row before", name: "since", formula: `${a} - previous(${a})` });
-    if (first.kind === "text") ideas.push({ words: "small letters, trimmed", name: first.name, formula: `lower(trim(${a}))` }, { words: "as a number", name: `${first.name}_number`, formula: `number(${a})` });
+    if (isMoment(first))
+      ideas.push(
+        { words: "month", name: "month", formula: `by_month(${a})` },
+        { words: "day of the week", name: "weekday", formula: `weekday(${a})` },
+        { words: "time since the row before", name: "since", formula: `${a} - previous(${a})` },
+      );
+    if (first.kind === "text")
+      ideas.push(
+        { words: "small letters, trimmed", name: first.name, formula: `lower(trim(${a}))` },
+        { words: "as a number", name: `${first.name}_number`, formula: `number(${a})` },
+      );
   }
-  if (lat && lon) ideas.push({ words: "distance from the row before", name: "leg_km", formula: `distance_km(${writeName(lat.name)}, ${writeName(lon.name)}, previous(${writeName(lat.name)}), previous(${writeName(lon.name)}))` });
+  if (lat && lon)
+    ideas.push({
+      words: "distance from the row before",
+      name: "leg_km",
+      formula: `distance_km(${writeName(lat.name)}, ${writeName(lon.name)}, previous(${writeName(lat.name)}), previous(${writeName(lon.name)}))`,
+    });
   return ideas;
 }
 
 export function NewColumnTray(props: TrayProps) {
   const ideas = ideasFor(props.columns, props.marked);
-  const [name, setName] = useState(ideas[0] ? (ideas[0].name === props.marked[0] ? ideas[0].name : freeName(ideas[0].name, props.columns)) : "");
+  const [name, setName] = useState(
+    ideas[0] ? (ideas[0].name === props.marked[0] ? ideas[0].name : freeName(ideas[0].name, props.columns)) : "",
+  );
   const [formula, setFormula] = useState(ideas[0]?.formula ?? "");
   const [within, setWithin] = useState("");
   const [order, setOrder] = useState("");
-  const step: StepValue | undefined = name.trim() && formula.trim() ? { add: { [name.trim()]: formula.trim() }, ...(within ? { within: [within] } : {}), ...(order ? { order: writeName(order) } : {}) } : undefined;
+  const step: StepValue | undefined =
+    name.trim() && formula.trim()
+      ? {
+          add: { [name.trim()]: formula.trim() },
+          ...(within ? { within: [within] } : {}),
+          ...(order ? { order: writeName(order) } : {}),
+        }
+      : undefined;
   return (
     <StepTray {...props} title="New column" step={step}>
       {ideas.length > 0 && (
@@ -90,8 +120,18 @@ export function NewColumnTray(props: TrayProps) {
         <Field label="formula" value={formula} onChange={setFormula} width={300} formula />
       </Fields>
       <Fields>
-        <Select label="by itself in each" value={within} onChange={setWithin} of={[["", "— the whole table"], ...names(props.columns).map((own) => [own, own] as const)]} />
-        <Select label="in the order of" value={order} onChange={setOrder} of={[["", "the rows"], ...names(props.columns).map((own) => [own, own] as const)]} />
+        <Select
+          label="by itself in each"
+          value={within}
+          onChange={setWithin}
+          of={[["", "— the whole table"], ...names(props.columns).map((own) => [own, own] as const)]}
+        />
+        <Select
+          label="in the order of"
+          value={order}
+          onChange={setOrder}
+          of={[["", "the rows"], ...names(props.columns).map((own) => [own, own] as const)]}
+        />
       </Fields>
     </StepTray>
   );
@@ -101,9 +141,20 @@ export function RuleTray(props: TrayProps) {
   const [rule, setRule] = useState("");
   const [why, setWhy] = useState("");
   return (
-    <StepTray {...props} title="Keep rows by a rule" step={rule.trim() ? { keep: rule.trim(), ...(why.trim() ? { why: why.trim() } : {}) } : undefined}>
+    <StepTray
+      {...props}
+      title="Keep rows by a rule"
+      step={rule.trim() ? { keep: rule.trim(), ...(why.trim() ? { why: why.trim() } : {}) } : undefined}
+    >
       <Fields>
-        <Field label="keep where" value={rule} onChange={setRule} width={300} formula hint="tonnes > 0 and known(left)" />
+        <Field
+          label="keep where"
+          value={rule}
+          onChange={setRule}
+          width={300}
+          formula
+          hint="tonnes > 0 and known(left)"
+        />
         <Field label="why" value={why} onChange={setWhy} width={220} />
       </Fields>
     </StepTray>
@@ -122,10 +173,29 @@ export function UniqueTray(props: TrayProps) {
 
 export function GroupTray(props: TrayProps) {
   const measures = props.columns.filter(isMeasure);
-  const [by, setBy] = useState<string[]>(props.marked.filter((name) => !measures.some((column) => column.name === name)));
-  const [results, setResults] = useState<string[]>(["rows: count()", ...props.marked.filter((name) => measures.some((column) => column.name === name)).map((name) => `${name}: sum(${writeName(name)})`)]);
-  const offers = ["rows: count()", ...measures.flatMap(({ name }) => ["sum", "mean", "median"].map((how) => `${how === "sum" ? name : `${how}_${name}`}: ${how}(${writeName(name)})`)), ...props.columns.filter(({ kind }) => kind === "text").map(({ name }) => `different_${name}: distinct(${writeName(name)})`)];
-  const get = Object.fromEntries(results.filter((one) => !by.includes(one.split(": ")[0] as string)).map((one) => [one.slice(0, one.indexOf(": ")), one.slice(one.indexOf(": ") + 2)]));
+  const [by, setBy] = useState<string[]>(
+    props.marked.filter((name) => !measures.some((column) => column.name === name)),
+  );
+  const [results, setResults] = useState<string[]>([
+    "rows: count()",
+    ...props.marked
+      .filter((name) => measures.some((column) => column.name === name))
+      .map((name) => `${name}: sum(${writeName(name)})`),
+  ]);
+  const offers = [
+    "rows: count()",
+    ...measures.flatMap(({ name }) =>
+      ["sum", "mean", "median"].map((how) => `${how === "sum" ? name : `${how}_${name}`}: ${how}(${writeName(name)})`),
+    ),
+    ...props.columns
+      .filter(({ kind }) => kind === "text")
+      .map(({ name }) => `different_${name}: distinct(${writeName(name)})`),
+  ];
+  const get = Object.fromEntries(
+    results
+      .filter((one) => !by.includes(one.split(": ")[0] as string))
+      .map((one) => [one.slice(0, one.indexOf(": ")), one.slice(one.indexOf(": ") + 2)]),
+  );
   return (
     <StepTray {...props} title="Group" step={by.length ? { group: { by: by.map(writeName), get } } : undefined}>
       <Quiet>One row for each</Quiet>
@@ -137,18 +207,32 @@ export function GroupTray(props: TrayProps) {
 }
 
 export function UnpivotTray(props: TrayProps) {
-  const [columns, setColumns] = useState<string[]>(props.marked.length > 1 ? [...props.marked] : wideColumns(props.columns));
-  const heads = columns.every((name) => /^\d{4}$/.test(name)) ? "number" : columns.every((name) => /^\d{4}-\d{2}(-\d{2})?$/.test(name)) ? "date" : "text";
+  const [columns, setColumns] = useState<string[]>(
+    props.marked.length > 1 ? [...props.marked] : wideColumns(props.columns),
+  );
+  const heads = columns.every((name) => /^\d{4}$/.test(name))
+    ? "number"
+    : columns.every((name) => /^\d{4}-\d{2}(-\d{2})?$/.test(name))
+      ? "date"
+      : "text";
   const [name, setName] = useState(heads === "date" ? "month" : heads === "number" ? "year" : "name");
   const [value, setValue] = useState("value");
   const [kind, setKind] = useState<string>(heads);
   const staying = names(props.columns).filter((own) => !columns.includes(own));
   // Where all but a few go, naming the few holds next month too, when there is one column more.
   const spec = staying.length <= 3 && columns.length > 3 ? { all_but: staying } : columns;
-  const step: StepValue | undefined = columns.length && name && value ? { unpivot: { columns: spec, name: kind === "text" ? name : { [name]: kind }, value } } : undefined;
+  const step: StepValue | undefined =
+    columns.length && name && value
+      ? { unpivot: { columns: spec, name: kind === "text" ? name : { [name]: kind }, value } }
+      : undefined;
   return (
     <StepTray {...props} title="Make long: heads become values" step={step}>
-      <SomeOf label="Columns whose heads become values" value={columns} onChange={setColumns} of={names(props.columns)} />
+      <SomeOf
+        label="Columns whose heads become values"
+        value={columns}
+        onChange={setColumns}
+        of={names(props.columns)}
+      />
       <Fields>
         <Field label="the heads go into" value={name} onChange={setName} width={110} />
         <Select label="read as" value={kind} onChange={setKind} of={["text", "number", "date"]} />
@@ -160,18 +244,34 @@ export function UnpivotTray(props: TrayProps) {
 
 export function PivotTray(props: TrayProps) {
   const texts = props.columns.filter(({ kind }) => kind === "text" || kind === "boolean" || kind === "date");
-  const [name, setName] = useState(props.marked.find((own) => texts.some((column) => column.name === own)) ?? texts.at(-1)?.name ?? "");
-  const [by, setBy] = useState<string[]>(texts.slice(0, 1).map((column) => column.name).filter((own) => own !== name));
+  const [name, setName] = useState(
+    props.marked.find((own) => texts.some((column) => column.name === own)) ?? texts.at(-1)?.name ?? "",
+  );
+  const [by, setBy] = useState<string[]>(
+    texts
+      .slice(0, 1)
+      .map((column) => column.name)
+      .filter((own) => own !== name),
+  );
   const measure = props.columns.find(isMeasure)?.name;
   const [value, setValue] = useState(measure ? `sum(${writeName(measure)})` : "count()");
   return (
-    <StepTray {...props} title="Make wide: values become heads" step={by.length && name && value ? { pivot: { by, name, value } } : undefined}>
+    <StepTray
+      {...props}
+      title="Make wide: values become heads"
+      step={by.length && name && value ? { pivot: { by, name, value } } : undefined}
+    >
       <Fields>
         <Select label="the heads come from" value={name} onChange={setName} of={names(props.columns)} />
         <Field label="each cell is" value={value} onChange={setValue} formula />
       </Fields>
       <Quiet>One row for each</Quiet>
-      <SomeOf label="One row for each" value={by} onChange={setBy} of={names(props.columns).filter((own) => own !== name)} />
+      <SomeOf
+        label="One row for each"
+        value={by}
+        onChange={setBy}
+        of={names(props.columns).filter((own) => own !== name)}
+      />
     </StepTray>
   );
 }
@@ -180,16 +280,42 @@ export function JoinTray(props: TrayProps) {
   const knowledge = useDeskState((state) => state.reply?.knowledge);
   const tables = [...(knowledge?.tables.keys() ?? [])].filter((name) => name !== props.table);
   // A table that has the marked column too is the likeliest to be meant.
-  const [table, setTable] = useState(tables.find((name) => knowledge?.tables.get(name)?.at(-1)?.some((column) => column.name === props.marked[0])) ?? tables[0] ?? "");
+  const [table, setTable] = useState(
+    tables.find((name) =>
+      knowledge?.tables
+        .get(name)
+        ?.at(-1)
+        ?.some((column) => column.name === props.marked[0]),
+    ) ??
+      tables[0] ??
+      "",
+  );
   const theirs = knowledge?.tables.get(table)?.at(-1) ?? [];
-  const common = theirs.find((column) => props.columns.some((own) => own.name === column.name && own.kind === column.kind));
+  const common = theirs.find((column) =>
+    props.columns.some((own) => own.name === column.name && own.kind === column.kind),
+  );
   const [own, setOwn] = useState(props.marked[0] ?? common?.name ?? props.columns[0]?.name ?? "");
   const [other, setOther] = useState(common?.name ?? theirs[0]?.name ?? "");
   const [get, setGet] = useState<string[]>([]);
   const [unmatched, setUnmatched] = useState<"keep" | "drop">("keep");
   const free = names(theirs).filter((name) => name !== other && !props.columns.some((column) => column.name === name));
-  const step: StepValue | undefined = table && own && other && get.length ? { join: { table, on: own === other ? own : { [own]: other }, get, ...(unmatched === "drop" ? { unmatched } : {}) } } : undefined;
-  if (tables.length === 0) return <StepTray {...props} title="Look up in another table" step={undefined}><Quiet>There is no other table yet; add one first.</Quiet></StepTray>;
+  const step: StepValue | undefined =
+    table && own && other && get.length
+      ? {
+          join: {
+            table,
+            on: own === other ? own : { [own]: other },
+            get,
+            ...(unmatched === "drop" ? { unmatched } : {}),
+          },
+        }
+      : undefined;
+  if (tables.length === 0)
+    return (
+      <StepTray {...props} title="Look up in another table" step={undefined}>
+        <Quiet>There is no other table yet; add one first.</Quiet>
+      </StepTray>
+    );
   return (
     <StepTray {...props} title="Look up in another table" step={step} otherwise="every row finds exactly one">
       <Fields>
@@ -208,8 +334,18 @@ export function JoinTray(props: TrayProps) {
         <Select label="equals its" value={other} onChange={setOther} of={names(theirs)} />
       </Fields>
       <SomeOf label="Columns that come along" value={get} onChange={setGet} of={free} />
-      {get.length === 0 && <Quiet>Tick what comes along; then stands here how many rows find one, none or several.</Quiet>}
-      <OneOf label="Rows that find none" value={unmatched} onChange={setUnmatched} of={[["keep", "keep rows that find none"], ["drop", "drop them"]]} />
+      {get.length === 0 && (
+        <Quiet>Tick what comes along; then stands here how many rows find one, none or several.</Quiet>
+      )}
+      <OneOf
+        label="Rows that find none"
+        value={unmatched}
+        onChange={setUnmatched}
+        of={[
+          ["keep", "keep rows that find none"],
+          ["drop", "drop them"],
+        ]}
+      />
     </StepTray>
   );
 }
@@ -232,10 +368,27 @@ export function SortTray(props: TrayProps) {
   const rows = Math.round(Number(first));
   const sort: StepValue = { sort: [`${down === "down" ? "-" : ""}${writeName(by)}`] };
   return (
-    <StepTray {...props} title={rows >= 1 ? "First rows" : "Sort"} step={rows >= 1 && by === "" ? { first: rows } : by ? sort : undefined}>
+    <StepTray
+      {...props}
+      title={rows >= 1 ? "First rows" : "Sort"}
+      step={rows >= 1 && by === "" ? { first: rows } : by ? sort : undefined}
+    >
       <Fields>
-        <Select label="by" value={by} onChange={setBy} of={[["", "— as they stand"], ...names(props.columns).map((own) => [own, own] as const)]} />
-        <OneOf label="Direction" value={down} onChange={setDown} of={[["down", "largest first"], ["up", "smallest first"]]} />
+        <Select
+          label="by"
+          value={by}
+          onChange={setBy}
+          of={[["", "— as they stand"], ...names(props.columns).map((own) => [own, own] as const)]}
+        />
+        <OneOf
+          label="Direction"
+          value={down}
+          onChange={setDown}
+          of={[
+            ["down", "largest first"],
+            ["up", "smallest first"],
+          ]}
+        />
       </Fields>
       {by === "" && (
         <Fields>
@@ -265,7 +418,21 @@ export function TextTray(props: TrayProps) {
   const step = tree && typeof tree === "object" && !Array.isArray(tree) ? (tree as unknown as StepValue) : undefined;
   return (
     <StepTray {...props} title="A step as text" step={step}>
-      <textarea aria-label="Text of the step" value={text} onChange={(event) => setText(event.target.value)} rows={3} spellCheck={false} style={{ font: "13px/1.5 var(--mono)", background: "var(--sheet)", color: "var(--ink)", border: 0, borderBottom: "1px solid var(--ink)", padding: 6 }} />
+      <textarea
+        aria-label="Text of the step"
+        value={text}
+        onChange={(event) => setText(event.target.value)}
+        rows={3}
+        spellCheck={false}
+        style={{
+          font: "13px/1.5 var(--mono)",
+          background: "var(--sheet)",
+          color: "var(--ink)",
+          border: 0,
+          borderBottom: "1px solid var(--ink)",
+          padding: 6,
+        }}
+      />
     </StepTray>
   );
 }

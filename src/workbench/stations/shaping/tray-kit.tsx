@@ -73,16 +73,50 @@ export const FieldBox = styled.label`
 `;
 
 /** A field with its word before it. */
-export function Field({ label, value, onChange, width = 160, type = "text", formula, hint }: { label: string; value: string; onChange: (value: string) => void; width?: number; type?: "text" | "number" | "color"; formula?: boolean; hint?: string }) {
+export function Field({
+  label,
+  value,
+  onChange,
+  width = 160,
+  type = "text",
+  formula,
+  hint,
+}: {
+  label: string;
+  value: string;
+  onChange: (value: string) => void;
+  width?: number;
+  type?: "text" | "number" | "color";
+  formula?: boolean;
+  hint?: string;
+}) {
   return (
     <FieldBox {...(formula ? { "data-formula": true } : {})}>
       {label}
-      <input type={type} value={value} placeholder={hint} onChange={(event) => onChange(event.target.value)} style={{ width }} spellCheck={false} autoComplete="off" />
+      <input
+        type={type}
+        value={value}
+        placeholder={hint}
+        onChange={(event) => onChange(event.target.value)}
+        style={{ width }}
+        spellCheck={false}
+        autoComplete="off"
+      />
     </FieldBox>
   );
 }
 
-export function Select({ label, value, of, onChange }: { label: string; value: string; of: readonly (string | readonly [string, string])[]; onChange: (value: string) => void }) {
+export function Select({
+  label,
+  value,
+  of,
+  onChange,
+}: {
+  label: string;
+  value: string;
+  of: readonly (string | readonly [string, string])[];
+  onChange: (value: string) => void;
+}) {
   return (
     <FieldBox>
       {label}
@@ -101,7 +135,17 @@ export function Select({ label, value, of, onChange }: { label: string; value: s
 }
 
 /** Words of which one holds. */
-export function OneOf<T extends string>({ label, value, of, onChange }: { label: string; value: T; of: readonly (readonly [T, string])[]; onChange: (value: T) => void }) {
+export function OneOf<T extends string>({
+  label,
+  value,
+  of,
+  onChange,
+}: {
+  label: string;
+  value: T;
+  of: readonly (readonly [T, string])[];
+  onChange: (value: T) => void;
+}) {
   const name = useId();
   return (
     <Line role="radiogroup" aria-label={label}>
@@ -127,7 +171,17 @@ const Ticks = styled.div`
 const TICKS_AT_ONCE = 60;
 
 /** Words of which any hold. */
-export function SomeOf({ label, value, of, onChange }: { label: string; value: readonly string[]; of: readonly (string | readonly [string, ReactNode])[]; onChange: (value: string[]) => void }) {
+export function SomeOf({
+  label,
+  value,
+  of,
+  onChange,
+}: {
+  label: string;
+  value: readonly string[];
+  of: readonly (string | readonly [string, ReactNode])[];
+  onChange: (value: string[]) => void;
+}) {
   const [most, setMost] = useState(TICKS_AT_ONCE);
   const ticked = new Set(value);
   const left = of.length - most;
@@ -137,14 +191,19 @@ export function SomeOf({ label, value, of, onChange }: { label: string; value: r
         const [own, words] = typeof option === "string" ? [option, option] : option;
         return (
           <FieldBox key={own}>
-            <input type="checkbox" checked={ticked.has(own)} onChange={() => onChange(ticked.has(own) ? value.filter((one) => one !== own) : [...value, own])} />
+            <input
+              type="checkbox"
+              checked={ticked.has(own)}
+              onChange={() => onChange(ticked.has(own) ? value.filter((one) => one !== own) : [...value, own])}
+            />
             <span>{words}</span>
           </FieldBox>
         );
       })}
       {left > 0 && (
         <Quiet>
-          {count(value.length)} of {count(of.length)} are ticked. <Press onPress={() => setMost(most + TICKS_AT_ONCE)}>{`${count(Math.min(left, TICKS_AT_ONCE))} more`}</Press>
+          {count(value.length)} of {count(of.length)} are ticked.{" "}
+          <Press onPress={() => setMost(most + TICKS_AT_ONCE)}>{`${count(Math.min(left, TICKS_AT_ONCE))} more`}</Press>
         </Quiet>
       )}
     </Ticks>
@@ -152,7 +211,11 @@ export function SomeOf({ label, value, of, onChange }: { label: string; value: r
 }
 
 /** What the table would be at a stage if an edit were made; asked again when what is asked about changes. */
-export function useTried({ table, stage }: Standing, edit: (text: string) => TextEdit[] | undefined, about: string): Tried | undefined {
+export function useTried(
+  { table, stage }: Standing,
+  edit: (text: string) => TextEdit[] | undefined,
+  about: string,
+): Tried | undefined {
   const desk = useDesk();
   const text = useDeskState((state) => state.text);
   const files = useDeskState((state) => state.files);
@@ -211,7 +274,9 @@ const Sample = styled.div`
 /** The first rows as they would be; columns that come into being stand out and come first. */
 function SampleRows({ tried, before }: { tried: Tried; before: readonly KnownColumn[] }) {
   const known = new Set(before.map(({ name }) => name));
-  const order = tried.columns.map((_, at) => at).sort((a, b) => Number(known.has(tried.columns[a]?.name ?? "")) - Number(known.has(tried.columns[b]?.name ?? "")));
+  const order = tried.columns
+    .map((_, at) => at)
+    .sort((a, b) => Number(known.has(tried.columns[a]?.name ?? "")) - Number(known.has(tried.columns[b]?.name ?? "")));
   const shown = order.slice(0, 12);
   return (
     <Sample>
@@ -236,7 +301,11 @@ function SampleRows({ tried, before }: { tried: Tried; before: readonly KnownCol
                 const column = tried.columns[at];
                 const text = cells[at] ?? "";
                 return (
-                  <td key={column?.name} {...(column?.kind === "text" || column?.kind === "boolean" ? {} : { "data-number": true })} {...(text === "" ? { "data-missing": true } : {})}>
+                  <td
+                    key={column?.name}
+                    {...(column?.kind === "text" || column?.kind === "boolean" ? {} : { "data-number": true })}
+                    {...(text === "" ? { "data-missing": true } : {})}
+                  >
                     {text === "" ? "missing" : text}
                   </td>
                 );
@@ -258,24 +327,43 @@ function TriedWords({ tried, otherwise }: { tried: Tried | undefined; otherwise:
   const parts = [...line.losses, ...(line.notes ?? [])].map(({ rows, reason }) => `${count(rows)} ${reason}`);
   return (
     <span role="status">
-      {line.rowsIn === line.rowsOut ? many(line.rowsOut, "row") : `${count(line.rowsIn)} rows become ${count(line.rowsOut)}`}, {many(tried.columns.length, "column")}
+      {line.rowsIn === line.rowsOut
+        ? many(line.rowsOut, "row")
+        : `${count(line.rowsIn)} rows become ${count(line.rowsOut)}`}
+      , {many(tried.columns.length, "column")}
       {parts.length || otherwise ? <Quiet> · {parts.length ? parts.join(" · ") : otherwise}</Quiet> : null}
     </span>
   );
 }
 
 /** A tray for one step: its fields, what would become of the rows, and the press that writes it. `otherwise` is said where nothing was lost. */
-export function StepTray({ title, step, otherwise, children, ...props }: TrayProps & { title: string; step: StepValue | undefined; otherwise?: string; children: ReactNode }) {
+export function StepTray({
+  title,
+  step,
+  otherwise,
+  children,
+  ...props
+}: TrayProps & { title: string; step: StepValue | undefined; otherwise?: string; children: ReactNode }) {
   const desk = useDesk();
   const at = { table: props.table, stage: props.stage };
   const about = JSON.stringify(step ?? null);
-  const tried = useTried({ ...at, stage: props.stage + 1 }, (text) => (step ? insertStep(text, props.table, props.stage, step) : undefined), about);
+  const tried = useTried(
+    { ...at, stage: props.stage + 1 },
+    (text) => (step ? insertStep(text, props.table, props.stage, step) : undefined),
+    about,
+  );
   const sound = step !== undefined && tried !== undefined && tried.problems.length === 0;
   const write = () => {
     if (step && takeStep(desk, at, step)) props.close();
   };
   return (
-    <TrayBox title={title} close={props.close} write={write} ready={sound} words={step ? <TriedWords tried={tried} otherwise={otherwise} /> : null}>
+    <TrayBox
+      title={title}
+      close={props.close}
+      write={write}
+      ready={sound}
+      words={step ? <TriedWords tried={tried} otherwise={otherwise} /> : null}
+    >
       {children}
       {step && tried && tried.problems.length === 0 && <SampleRows tried={tried} before={props.columns} />}
     </TrayBox>
@@ -283,7 +371,21 @@ export function StepTray({ title, step, otherwise, children, ...props }: TrayPro
 }
 
 /** The frame of every tray: a title, the fields, and at the foot the press that writes. */
-export function TrayBox({ title, close, write, ready, words, children }: { title: string; close: () => void; write: () => void; ready: boolean; words?: ReactNode; children: ReactNode }) {
+export function TrayBox({
+  title,
+  close,
+  write,
+  ready,
+  words,
+  children,
+}: {
+  title: string;
+  close: () => void;
+  write: () => void;
+  ready: boolean;
+  words?: ReactNode;
+  children: ReactNode;
+}) {
   return (
     <Box
       aria-label={title}

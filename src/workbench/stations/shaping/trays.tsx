@@ -2,7 +2,19 @@
 
 import type { ComponentType } from "react";
 import { ColorsTray, FillTray, FrequentTray, KindTray, RenameTray, ValuesTray, WordsTray } from "./column-trays";
-import { GroupTray, JoinTray, NewColumnTray, PivotTray, RuleTray, SampleTray, SortTray, StackTray, TextTray, UniqueTray, UnpivotTray } from "./table-trays";
+import {
+  GroupTray,
+  JoinTray,
+  NewColumnTray,
+  PivotTray,
+  RuleTray,
+  SampleTray,
+  SortTray,
+  StackTray,
+  TextTray,
+  UniqueTray,
+  UnpivotTray,
+} from "./table-trays";
 import type { TrayName } from "../../desk/trays";
 import type { TrayProps } from "./tray-kit";
 
