@@ -1,5 +1,5 @@
-import { compile } from "../src/core/plan/compile";
-import { Model } from "../src/core/plan/model";
+import { compile } from "../src/core/compile/compile";
+import { Model } from "../src/core/model/model";
 import type { Column } from "../src/core/table/column";
 import type { Table } from "../src/core/table/table";
 import { LINKED_SHEET } from "./linked";

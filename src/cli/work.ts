@@ -5,8 +5,8 @@ import { Command } from "commander";
 import { buildDashboard, type Built } from "../core/dashboard/build";
 import type { Finding } from "../core/finding/finding";
 import { lineOf, placeOf } from "../core/finding/place";
-import { compile, type CompileInput } from "../core/plan/compile";
-import { prepareFiles } from "../core/plan/prepare";
+import { compile, type CompileInput } from "../core/compile/compile";
+import { prepareFiles } from "../core/compile/prepare";
 import { watchMemory } from "../memory/watch";
 
 const WRONG_USE = 2;

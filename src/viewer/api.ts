@@ -1,7 +1,7 @@
 import { codeOfValue } from "../core/link/predicate";
 import type { Key, SelectionState } from "../core/link/selection";
-import { plainValue } from "../core/chart/categories";
-import type { PlainRow } from "../core/plan/model";
+import { plainValue } from "../core/query/categories";
+import type { PlainRow } from "../core/model/model";
 import type { Column } from "../core/table/column";
 import type { App } from "./app";
 import { textNumber } from "./address";

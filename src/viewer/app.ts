@@ -1,6 +1,6 @@
-import { MISSING_NAME } from "../core/chart/categories";
+import { MISSING_NAME } from "../core/query/categories";
 import type { SelectionPlan, SelectionState } from "../core/link/selection";
-import { Model, type PlainRow } from "../core/plan/model";
+import { Model, type PlainRow } from "../core/model/model";
 import type { Plan } from "../core/plan/plan";
 import type { Ground } from "../core/scene/theme";
 import type { Scalar } from "../core/table/column";

@@ -1,5 +1,5 @@
 import type { Drawn } from "../core/chart/draw";
-import { nearestEdge } from "../core/link/edges";
+import { nearestEdge } from "../core/scale/edges";
 import type { SelectionPlan, SelectionState } from "../core/link/selection";
 import { textWidth } from "../core/scene/text-width";
 import { paintOf } from "../core/scene/theme";

@@ -1,12 +1,12 @@
 import { type Drawn, drawChart } from "../core/chart/draw";
-import { nameAt, plainValue } from "../core/chart/categories";
+import { nameAt, plainValue } from "../core/query/categories";
 import type { ChartPlan, LayerPlan } from "../core/chart/plan";
-import { brushEdges } from "../core/link/edges";
+import { brushEdges } from "../core/scale/edges";
 import type { Key, SelectionPlan } from "../core/link/selection";
-import { stretchEnd } from "../core/chart/interval";
-import { chartRows, type PlainRow } from "../core/plan/model";
+import { stretchEnd } from "../core/query/interval";
+import { chartRows, type PlainRow } from "../core/model/model";
 import type { PlanPiece } from "../core/plan/plan";
-import { type TooltipLine, tooltipLines, writeNumber } from "../core/plan/texts";
+import { type TooltipLine, tooltipLines, writeNumber } from "../core/model/texts";
 import { backSvg, frontSvg } from "../core/scene/svg";
 import { paintOf } from "../core/scene/theme";
 import type { App, View } from "./app";

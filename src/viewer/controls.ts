@@ -1,8 +1,8 @@
-import { categoriesOf, nameAt } from "../core/chart/categories";
-import { LayerValues } from "../core/chart/inputs";
+import { categoriesOf, nameAt } from "../core/query/categories";
+import { LayerValues } from "../core/query/values";
 import { writeCount } from "../core/formula/format";
 import type { PickControlPlan, SetControlPlan } from "../core/plan/plan";
-import { writeNumber } from "../core/plan/texts";
+import { writeNumber } from "../core/model/texts";
 import { inclusiveEnd } from "../core/link/predicate";
 import { valuesIn } from "../core/table/column";
 import { extentOf } from "../core/table/extent";

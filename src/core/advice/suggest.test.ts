@@ -1,6 +1,6 @@
 import { describe, expect, it } from "vitest";
 import { readCsv } from "../read/csv";
-import { setValue, type SheetValue } from "../sheet/edit";
+import { setValue, type SheetValue } from "../sheet/edit/edit";
 import { applyEdits } from "../finding/finding";
 import { compileText } from "../testing/compile-text";
 import { suggestCharts } from "./suggest";

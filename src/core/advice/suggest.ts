@@ -1,5 +1,5 @@
 import { writeName } from "../formula/words";
-import type { SheetValue } from "../sheet/edit";
+import type { SheetValue } from "../sheet/edit/edit";
 import { type ColumnSummary, summarize } from "../table/summary";
 import type { Table } from "../table/table";
 

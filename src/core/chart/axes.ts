@@ -1,9 +1,11 @@
-import { type Category, categoriesOf, MISSING_NAME, nameAt } from "./categories";
-import { drawnIds } from "./groups-drawn";
-import { type ChartInput, type LayerInput, LayerValues } from "./inputs";
-import type { AxisPlan, Channel } from "./plan";
-import type { Answer } from "./query";
-import { stackEnds } from "./stack";
+import { type Category, categoriesOf, MISSING_NAME, nameAt } from "../query/categories";
+import { drawnIds } from "../query/drawn";
+import type { ChartInput, LayerInput } from "./inputs";
+import { LayerValues } from "../query/values";
+import type { AxisPlan } from "./plan";
+import type { Channel } from "../query/query";
+import type { Answer } from "../query/answer";
+import { stackEnds } from "../mark/stack";
 
 /** The categories of an axis or legend, in the order in which they stand. */
 export function axisCategories(input: ChartInput, channel: "x" | "y" | "color"): Category[] {

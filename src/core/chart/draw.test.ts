@@ -1,9 +1,9 @@
 import { describe, expect, test } from "vitest";
 import type { BarMarks, LineMarks, PointMarks } from "../scene/scene";
-import { chartRows, Model } from "../plan/model";
+import { chartRows, Model } from "../model/model";
 import type { ChartPlan } from "./plan";
 import { compileText, sheetOver } from "../testing/compile-text";
-import { categoryScale, continuousScale } from "./scales";
+import { categoryScale, continuousScale } from "../scale/scales";
 import { drawChart } from "./draw";
 
 const CSV = `k,c,v,d

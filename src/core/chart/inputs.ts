@@ -1,8 +1,6 @@
-import type { Column } from "../table/column";
+import type { Answer } from "../query/answer";
 import type { Paint } from "../scene/scene";
-import type { Answer, Prepared } from "./query";
 import type { ChartPlan, LayerPlan } from "./plan";
-import { channelValues } from "./query";
 
 /** Colours of categories or of a ramp, one for every colour channel with the same formula. */
 export type ColorScale =
@@ -42,34 +40,4 @@ export interface ChartInput {
   width: number;
   height: number;
   empty?: string;
-}
-
-/** Columns of all channels of a layer under an answer, made once each. */
-export class LayerValues {
-  private readonly columns = new Map<string, Column>();
-
-  constructor(
-    readonly answer: Answer,
-    private readonly all: Answer,
-  ) {}
-
-  get prepared(): Prepared {
-    return this.answer.prepared;
-  }
-
-  get(name: string): Column | undefined {
-    if (!(name in this.prepared.query.channels)) return undefined;
-    let column = this.columns.get(name);
-    if (!column) {
-      column = channelValues(name, this.answer, this.all);
-      this.columns.set(name, column);
-    }
-    return column;
-  }
-
-  /** Numbers of a channel, one a group or row; nothing for texts. */
-  numbers(name: string): Float64Array | undefined {
-    const column = this.get(name);
-    return column && column.kind !== "text" ? column.values : undefined;
-  }
 }

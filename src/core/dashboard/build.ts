@@ -1,9 +1,9 @@
 import { sha256 } from "@noble/hashes/sha2.js";
 import MarkdownIt from "markdown-it";
-import type { CompileCache } from "../plan/cache";
+import type { CompileCache } from "../compile/cache";
 import { TooLarge } from "../finding/limits";
-import { type Compiled, compile, type CompileInput } from "../plan/compile";
-import { Model } from "../plan/model";
+import { type Compiled, compile, type CompileInput } from "../compile/compile";
+import { Model } from "../model/model";
 import { escapeText } from "../scene/svg";
 import { toBase64 } from "./base64";
 import type { PackedTable } from "./encoding";

@@ -1,12 +1,13 @@
 import { ownOf } from "../finding/own";
 import { drawChart } from "../chart/draw";
 import type { ChartPlan, DataTablePlan } from "../chart/plan";
-import { type ColorScale, LayerValues } from "../chart/inputs";
+import type { ColorScale } from "../chart/inputs";
+import { LayerValues } from "../query/values";
 import { writeCount } from "../formula/format";
 import type { PagePlan } from "../page/page";
-import type { Model } from "../plan/model";
+import type { Model } from "../model/model";
 import type { PlanPiece } from "../plan/plan";
-import { figureTexts, writeAt, writeNumber } from "../plan/texts";
+import { figureTexts, writeAt, writeNumber } from "../model/texts";
 import { escapeAttribute, escapeText, sceneSvg } from "../scene/svg";
 import { type Ground, paintOf, rampPaint } from "../scene/theme";
 import { textWidth } from "../scene/text-width";

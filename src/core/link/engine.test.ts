@@ -1,11 +1,11 @@
 import fc from "fast-check";
 import { describe, expect, test } from "vitest";
-import { LayerValues } from "../chart/inputs";
-import { plainValue } from "../chart/categories";
-import { Model } from "../plan/model";
+import { LayerValues } from "../query/values";
+import { plainValue } from "../query/categories";
+import { Model } from "../model/model";
 import { compileText, sheetOver } from "../testing/compile-text";
-import { brushEdges, nearestEdge } from "./edges";
-import { continuousScale } from "../chart/scales";
+import { brushEdges, nearestEdge } from "../scale/edges";
+import { continuousScale } from "../scale/scales";
 import type { SelectionState } from "./selection";
 
 function modelOf(text: string): Model {

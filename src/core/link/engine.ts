@@ -1,20 +1,14 @@
 import { ownOf } from "../finding/own";
-import {
-  type Answer,
-  answerFromTotals,
-  answerQuery,
-  type Prepared,
-  type PrepareOptions,
-  prepareQuery,
-} from "../chart/query";
-import type { Query } from "../chart/plan";
+import { type Answer, answerFromTotals, answerQuery } from "../query/answer";
+import { type Prepared, type PrepareOptions, prepareQuery } from "../query/prepare";
+import type { Query } from "../query/query";
 import { type Formula, walk } from "../formula/tree";
 import type { Vector } from "../formula/vector";
 import { type Column, gather, type Scalar } from "../table/column";
 import type { Table } from "../table/table";
 import type { Step } from "../steps/step";
-import { type AnswerWhole, answerWhole } from "./answer-cache";
-import { BrushIndex } from "./brush-index";
+import { type AnswerWhole, answerWhole } from "../query/cache";
+import { BrushIndex } from "./index/totals";
 import { type Elsewhere, makeTableBySteps, type Made, passDown, passUp, type RowChoice } from "./lineage";
 import { FormulaColumns, selectionPass } from "./predicate";
 import { familiesOf, passAcross, pathUp, type Route, routeBetween, stackedIn, type TableFamily } from "./route";

@@ -1,6 +1,6 @@
 import fc from "fast-check";
 import { describe, expect, test } from "vitest";
-import { Model } from "../plan/model";
+import { Model } from "../model/model";
 import { compileText } from "../testing/compile-text";
 
 const block = (rows: readonly { berth: string; tonnes: number }[]) => `

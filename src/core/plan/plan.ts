@@ -1,5 +1,6 @@
 import type { ColorScale } from "../chart/inputs";
-import type { Channel, PiecePlan, PieceWords } from "../chart/plan";
+import type { Channel } from "../query/query";
+import type { PiecePlan, PieceWords } from "../chart/plan";
 import type { SelectionPlan } from "../link/selection";
 import type { PagePlan } from "../page/page";
 import type { Step } from "../steps/step";

@@ -2,7 +2,7 @@ import fc from "fast-check";
 import { describe, expect, test } from "vitest";
 import { applyEdits } from "../finding/finding";
 import { placeOf } from "../finding/place";
-import { removeValue, renameKey, type SheetValue, setValue } from "./edit";
+import { removeValue, renameKey, type SheetValue, setValue } from "./edit/edit";
 import { parseLink } from "./link-sentence";
 import { balanceOf, writeScalar } from "./quoting";
 import { readSheet } from "./read-sheet";

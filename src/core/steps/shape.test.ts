@@ -1,6 +1,6 @@
 import fc from "fast-check";
 import { describe, expect, test } from "vitest";
-import { Model } from "../plan/model";
+import { Model } from "../model/model";
 import { kindOf, valueAt } from "../table/column";
 import type { Table } from "../table/table";
 import { compileText } from "../testing/compile-text";

@@ -1,5 +1,5 @@
-import { compile, type Compiled } from "../plan/compile";
-import { prepareFiles } from "../plan/prepare";
+import { compile, type Compiled } from "../compile/compile";
+import { prepareFiles } from "../compile/prepare";
 
 type Files = Record<string, string | Uint8Array>;
 

@@ -3,7 +3,7 @@ import { sha256 } from "@noble/hashes/sha2.js";
 import { bytesToHex } from "@noble/hashes/utils.js";
 import { expect, test } from "vitest";
 import { buildDashboard } from "../dashboard/build";
-import { prepareFiles } from "../plan/prepare";
+import { prepareFiles } from "../compile/prepare";
 
 /** Hashes of the examples' files without the viewer's script. `UPDATE_EXAMPLES=1` writes them anew, where a change is meant. */
 const KEPT = "examples/hashes.json";

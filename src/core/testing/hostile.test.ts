@@ -6,7 +6,7 @@ import { buildDashboard } from "../dashboard/build";
 import { distanceKilometres } from "../formula/geography";
 import { parseFormula } from "../formula/parse";
 import { printFormula } from "../formula/print";
-import { prepareFiles } from "../plan/prepare";
+import { prepareFiles } from "../compile/prepare";
 import { readGpx } from "../read/gpx";
 import { readJson } from "../read/json";
 import { valueAt } from "../table/column";

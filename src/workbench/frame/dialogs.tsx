@@ -16,7 +16,7 @@ import {
   useFilter,
 } from "react-aria-components";
 import styled from "styled-components";
-import { changesBetween } from "../../core/sheet/changes";
+import { changesBetween } from "../../core/sheet/edit/changes";
 import { copyReport, goBack, saveZip, TABLE_ENDINGS, takeFiles } from "../desk/actions";
 import { COMMANDS } from "../desk/commands";
 import { useDesk, useDeskState } from "../desk/desk-context";

@@ -3,7 +3,7 @@
 import { useEffect, useState } from "react";
 import { Button, Input } from "react-aria-components";
 import styled from "styled-components";
-import { setValue } from "../../core/sheet/edit";
+import { setValue } from "../../core/sheet/edit/edit";
 import { useDesk, useDeskState } from "../desk/desk-context";
 import { STATIONS, type Station } from "../desk/state";
 import type { BuildReply } from "../worker/reply";

@@ -8,9 +8,9 @@ import {
 import { type Diagnostic, setDiagnostics } from "@codemirror/lint";
 import type { EditorState, Extension } from "@codemirror/state";
 import { type EditorView, hoverTooltip, keymap } from "@codemirror/view";
-import { complete, type Proposal } from "../../core/sheet/complete";
-import { helpFor } from "../../core/sheet/help";
-import type { Knowledge } from "../../core/sheet/knowledge";
+import { complete, type Proposal } from "../../core/sheet/assist/complete";
+import { helpFor } from "../../core/sheet/assist/help";
+import type { Knowledge } from "../../core/sheet/assist/knowledge";
 import type { PlacedFinding } from "../worker/reply";
 import { anatomyField } from "./colours";
 

@@ -1,6 +1,6 @@
 import { type Range, RangeSetBuilder, StateEffect, StateField, type Text } from "@codemirror/state";
 import { Decoration, type DecorationSet, EditorView } from "@codemirror/view";
-import { anatomy, type Stretch } from "../../core/sheet/anatomy";
+import { anatomy, type Stretch } from "../../core/sheet/assist/anatomy";
 
 /** The stretches of the text as it stands, read once a change and shared by colours and help. */
 export const anatomyField = StateField.define<readonly Stretch[]>({

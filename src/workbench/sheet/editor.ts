@@ -12,7 +12,7 @@ import {
   lineNumbers,
   rectangularSelection,
 } from "@codemirror/view";
-import type { Knowledge } from "../../core/sheet/knowledge";
+import type { Knowledge } from "../../core/sheet/assist/knowledge";
 import { assist } from "./assist";
 import { band, colours } from "./colours";
 import { sheetTheme } from "./theme";

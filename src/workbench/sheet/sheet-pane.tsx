@@ -4,7 +4,7 @@ import { EditorView } from "@codemirror/view";
 import { useEffect, useRef } from "react";
 import { Button } from "react-aria-components";
 import styled from "styled-components";
-import { NOTHING_KNOWN } from "../../core/sheet/knowledge";
+import { NOTHING_KNOWN } from "../../core/sheet/assist/knowledge";
 import { readTree } from "../../core/sheet/tree";
 import { useDesk, useDeskState } from "../desk/desk-context";
 import { isFolded } from "../desk/state";

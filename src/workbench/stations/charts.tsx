@@ -3,7 +3,7 @@
 import { useEffect, useMemo } from "react";
 import { Button } from "react-aria-components";
 import styled from "styled-components";
-import type { Picture } from "../../core/plan/pictures";
+import type { Picture } from "../../core/look/pictures";
 import { useDesk, useDeskState } from "../desk/desk-context";
 import { Coral, count, Press, Quiet } from "../frame/kit";
 import { ProofSlot } from "../proof/proof-slot";

@@ -4,7 +4,7 @@ import { type PointerEvent, useRef, useState } from "react";
 import { Button } from "react-aria-components";
 import styled from "styled-components";
 import { nearRound, writeChoice, writeRange } from "../../core/formula/written";
-import type { KnownColumn } from "../../core/sheet/knowledge";
+import type { KnownColumn } from "../../core/sheet/assist/knowledge";
 import type { ColumnSummary } from "../../core/table/summary";
 import { count, many } from "../frame/kit";
 import { Distribution } from "./distribution";

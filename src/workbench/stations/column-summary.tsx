@@ -3,7 +3,7 @@
 import { useState } from "react";
 import styled from "styled-components";
 import { writer } from "../../core/formula/format";
-import type { KnownColumn } from "../../core/sheet/knowledge";
+import type { KnownColumn } from "../../core/sheet/assist/knowledge";
 import type { ColumnSummary } from "../../core/table/summary";
 import { count, Word } from "../frame/kit";
 import { KIND_WORDS } from "./column-head";

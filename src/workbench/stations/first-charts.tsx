@@ -2,7 +2,7 @@
 
 import styled from "styled-components";
 import { wideColumns } from "../../core/advice/wide";
-import type { KnownColumn } from "../../core/sheet/knowledge";
+import type { KnownColumn } from "../../core/sheet/assist/knowledge";
 import { takeSuggestions } from "../desk/actions";
 import { useDesk } from "../desk/desk-context";
 import { count, many, Press, Quiet, Word } from "../frame/kit";

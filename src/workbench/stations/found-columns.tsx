@@ -1,7 +1,7 @@
 "use client";
 
 import styled from "styled-components";
-import type { KnownColumn } from "../../core/sheet/knowledge";
+import type { KnownColumn } from "../../core/sheet/assist/knowledge";
 import { count, Press, Quiet } from "../frame/kit";
 
 const Line = styled.p`

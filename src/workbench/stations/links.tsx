@@ -3,7 +3,7 @@
 import { useMemo } from "react";
 import { Button } from "react-aria-components";
 import styled from "styled-components";
-import type { LinkCell, LinkRow } from "../../core/plan/matrix";
+import type { LinkCell, LinkRow } from "../../core/look/matrix";
 import { useDesk, useDeskState } from "../desk/desk-context";
 import { useStore } from "../desk/store";
 import { Quiet, StationTitle } from "../frame/kit";

@@ -1,7 +1,7 @@
 "use client";
 
 import { useEffect, useMemo, useState } from "react";
-import type { StepValue } from "../../../core/sheet/step-edit";
+import type { StepValue } from "../../../core/sheet/edit/step-edit";
 import type { Kind } from "../../../core/table/column";
 import { writeChoice, writeRange } from "../../../core/formula/written";
 import { writeName } from "../../../core/formula/words";

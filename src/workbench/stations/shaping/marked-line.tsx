@@ -1,7 +1,7 @@
 "use client";
 
 import styled from "styled-components";
-import type { KnownColumn } from "../../../core/sheet/knowledge";
+import type { KnownColumn } from "../../../core/sheet/assist/knowledge";
 import type { ColumnSummary } from "../../../core/table/summary";
 import { writeName } from "../../../core/formula/words";
 import { useDesk } from "../../desk/desk-context";

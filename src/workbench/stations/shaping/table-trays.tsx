@@ -1,8 +1,8 @@
 "use client";
 
 import { useState } from "react";
-import type { KnownColumn } from "../../../core/sheet/knowledge";
-import type { StepValue } from "../../../core/sheet/step-edit";
+import type { KnownColumn } from "../../../core/sheet/assist/knowledge";
+import type { StepValue } from "../../../core/sheet/edit/step-edit";
 import { wideColumns } from "../../../core/advice/wide";
 import { writeName } from "../../../core/formula/words";
 import { readTree } from "../../../core/sheet/tree";

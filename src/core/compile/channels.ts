@@ -1,0 +1,137 @@
+import { isFormat } from "../formula/format";
+import { intervalOf } from "../query/interval";
+import type { Channel } from "../query/query";
+import { printFormula } from "../formula/print";
+import { type Formula, withoutPlaces } from "../formula/tree";
+import type { Path } from "../sheet/tree";
+import type { Kind } from "../table/column";
+import type { Table } from "../table/table";
+import { type CheckedFormula, type Compiling, checkedFormula } from "./compiling";
+
+/** A column's name as a reader sees it when the sheet gives no label. */
+export const spaced = (name: string): string => name.replaceAll("_", " ");
+
+interface ChannelPlace {
+  compiling: Compiling;
+  path: Path;
+  tableName: string;
+  table: Table;
+  piece: string;
+}
+
+/** The one column that a formula is about: `tonnes` of `sum(tonnes)`, `waited` of `bin(waited, 20)`. */
+function subjectOf(formula: Formula): string | undefined {
+  if (formula.type === "column") return formula.name;
+  if (formula.type === "of") return subjectOf(formula.aggregate);
+  if (formula.type !== "call") return undefined;
+  const about = formula.name === "by" ? formula.arguments[1] : formula.arguments[0];
+  return about && about.type === "column" ? about.name : undefined;
+}
+
+/** Functions whose result is still measured in the column's own unit. */
+const SAME_UNIT = new Set([
+  "sum",
+  "mean",
+  "median",
+  "quantile",
+  "min",
+  "max",
+  "stdev",
+  "first",
+  "last",
+  "bin",
+  "bin_width",
+  "by",
+  "round",
+  "abs",
+  "floor",
+  "ceil",
+]);
+/** Functions whose result is spoken of by the column's own label. */
+const SAME_LABEL = new Set([
+  "sum",
+  "first",
+  "last",
+  "bin",
+  "bin_width",
+  "by",
+  "by_year",
+  "by_quarter",
+  "by_month",
+  "by_week",
+  "by_day",
+  "by_hour",
+  "by_minute",
+  "round",
+]);
+
+/** The words of a channel: what is said of its column, else what the formula does. */
+function wordsOf(
+  formula: Formula,
+  kind: Kind,
+  tableName: string,
+  table: Table,
+): Pick<Channel, "label" | "unit" | "format" | "order" | "column" | "image"> {
+  const subject = subjectOf(formula);
+  const info = subject === undefined ? undefined : table.info.get(subject);
+  const subjectKind = subject === undefined ? undefined : table.columns.get(subject)?.kind;
+  const own = info?.label ?? (subject === undefined ? undefined : spaced(subject));
+  if (formula.type === "column") {
+    return {
+      label: own ?? formula.name,
+      column: formula.name,
+      ...(info?.unit === undefined ? {} : { unit: info.unit }),
+      ...(info?.format === undefined ? {} : { format: info.format }),
+      ...(info?.order === undefined ? {} : { order: info.order }),
+      ...(info?.role === "image" ? { image: true } : {}),
+    };
+  }
+  const call = formula.type === "of" ? formula.aggregate : formula;
+  if (call.type === "call") {
+    if (call.name === "count" && call.arguments.length === 0) return { label: spaced(tableName) };
+    if (own !== undefined && subjectKind !== undefined) {
+      const sameUnit = SAME_UNIT.has(call.name);
+      const label = SAME_LABEL.has(call.name)
+        ? own
+        : call.name === "distinct"
+          ? `different ${own}`
+          : `${spaced(call.name)} ${own}`;
+      const keepsFormat = sameUnit && subjectKind === kind && info?.format !== undefined && isFormat(kind, info.format);
+      return {
+        label,
+        ...(sameUnit && info?.unit !== undefined ? { unit: info.unit } : {}),
+        ...(keepsFormat ? { format: info?.format as string } : {}),
+      };
+    }
+  }
+  return { label: printFormula(formula) };
+}
+
+/** Makes a channel of a checked formula. */
+export function channelOf(checked: CheckedFormula, tableName: string, table: Table): Channel {
+  const formula = withoutPlaces(checked.formula);
+  const words = wordsOf(formula, checked.kind, tableName, table);
+  const interval = checked.aggregate ? undefined : intervalOf(formula);
+  return {
+    formula,
+    text: printFormula(formula),
+    kind: checked.kind,
+    aggregate: checked.aggregate,
+    ...words,
+    ...(checked.name === undefined ? {} : { label: spaced(checked.name) }),
+    ...(interval ? { interval } : {}),
+  };
+}
+
+/** Reads, checks and makes a channel; nothing where it fails. */
+export function readChannel(
+  place: ChannelPlace,
+  text: string,
+  options: Parameters<typeof checkedFormula>[5] = {},
+): { channel: Channel; checked: CheckedFormula } | undefined {
+  const checked = checkedFormula(place.compiling, place.path, text, place.tableName, place.table, {
+    piece: place.piece,
+    ...options,
+  });
+  return checked && { channel: channelOf(checked, place.tableName, place.table), checked };
+}

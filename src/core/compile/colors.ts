@@ -1,0 +1,97 @@
+import { categoriesOf } from "../query/categories";
+import type { ColorScale } from "../chart/inputs";
+import type { Channel } from "../query/query";
+import type { ChartPlan } from "../chart/plan";
+import { TooLarge } from "../finding/limits";
+import { evaluate, frameOf } from "../formula/evaluate";
+import { selectionsOf } from "../formula/tree";
+import { columnOf } from "../formula/vector";
+import { PALETTES, type PaletteName, palettePaint } from "../scene/theme";
+import type { Paint } from "../scene/scene";
+import type { Column } from "../table/column";
+import { colorKeyOf } from "../chart/color-key";
+import { type BuiltTable, type Compiling, settingValue } from "./compiling";
+import type { PlanPiece } from "../plan/plan";
+
+/**
+ * Colours are chosen once for each formula that a colour channel holds, from all rows, so that they
+ * say the same thing in every chart and stay as picks change.
+ */
+export function chooseColors(compiling: Compiling, pieces: readonly PlanPiece[]): Record<string, ColorScale> {
+  const colors = new Map<string, ColorScale>();
+  for (const { plan } of pieces) {
+    if (plan.type !== "chart") continue;
+    for (const layer of plan.layers) {
+      const channel = layer.query.channels.color;
+      if (!channel || channel.aggregate) continue;
+      const built = compiling.tables.get(plan.from);
+      if (!built) continue;
+      const key = colorKeyOf(channel, plan);
+      if (colors.has(key)) continue;
+      const column = colorColumn(compiling, channel, built);
+      if (column)
+        colors.set(
+          key,
+          column.kind === "text" || column.kind === "boolean"
+            ? categoryColors(compiling, channel, plan, column)
+            : rampOf(column),
+        );
+    }
+  }
+  return Object.fromEntries(colors);
+}
+
+/** The values of a colour over all rows; a formula that makes too much of them is a finding at its chart. */
+function colorColumn(compiling: Compiling, { formula, text }: Channel, { table }: BuiltTable): Column | undefined {
+  try {
+    return columnOf(evaluate(formula, frameOf(table, settingValue(compiling))), table.rowCount);
+  } catch (fault) {
+    if (!(fault instanceof TooLarge)) throw fault;
+    compiling.findings.push({
+      code: "too-large",
+      severity: "error",
+      message: `the colour ${text} cannot be worked out: ${fault.message}`,
+    });
+    return undefined;
+  }
+}
+
+function rampOf(column: Column): ColorScale {
+  let [low, high] = [Number.POSITIVE_INFINITY, Number.NEGATIVE_INFINITY];
+  if (column.kind !== "text") {
+    for (const value of column.values) {
+      if (value < low) low = value;
+      if (value > high) high = value;
+    }
+  }
+  return low <= high ? { type: "ramp", low, high } : { type: "ramp", low: 0, high: 1 };
+}
+
+function categoryColors(compiling: Compiling, channel: Channel, plan: ChartPlan, column: Column): ColorScale {
+  // Before anything is picked all rows are not; both answers have their colour from the start.
+  const both: Column = { kind: "boolean", values: Float64Array.of(0, 1) };
+  const categories = categoriesOf(
+    column.kind === "boolean" && selectionsOf(channel.formula).size ? both : column,
+    channel.order,
+  );
+  const built = compiling.tables.get(plan.from);
+  const said = channel.column === undefined ? undefined : built?.table.info.get(channel.column)?.colors;
+  const own = plan.colors;
+  const listed = Array.isArray(own) ? own : undefined;
+  const named: Record<string, string> = {
+    ...said,
+    ...(own && typeof own === "object" && !Array.isArray(own) ? own : {}),
+  };
+  const palette: PaletteName =
+    own === "quay" || own === "wharf" ? own : categories.length > PALETTES.quay.light.length ? "wharf" : "quay";
+  let next = 0;
+  const paints = categories.map(({ name }, place): Paint => {
+    if (name === null) return "quiet";
+    if (listed) return listed[place % listed.length] as string;
+    const chosen = Object.hasOwn(named, name) ? named[name] : undefined;
+    // A place is used up even by a value with a colour of its own, so that naming one colour leaves the others.
+    const paint = palettePaint(palette, next++);
+    return chosen ?? paint;
+  });
+  return { type: "categories", names: categories.map(({ name }) => name), paints };
+}

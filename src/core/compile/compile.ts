@@ -1,0 +1,172 @@
+import type { Finding } from "../finding/finding";
+import { hasErrors } from "../finding/finding";
+import type { IntakeReport } from "../read/report";
+import { readSheet, type Sheet } from "../sheet/read-sheet";
+import type { LedgerLine, Step } from "../steps/step";
+import type { Table } from "../table/table";
+import { readPiece } from "./charts";
+import { chooseColors } from "./colors";
+import { CompileCache } from "./cache";
+import { type Compiling, routeOf, type TableStages } from "./compiling";
+import { readControl, readSettings } from "./controls";
+import { readSelections } from "./links";
+import { mentionsOf, selectionNames } from "./mentions";
+import { readPages } from "./pages";
+import type { ControlPlan, Plan, PlanPiece } from "../plan/plan";
+import { prune } from "./prune";
+import { startStates } from "./start";
+import { buildTables } from "./tables";
+
+export interface CompileInput {
+  /** The sheet's own text. */
+  text: string;
+  /** Its file name, for messages. */
+  fileName: string;
+  /** Bytes of a file beside the sheet, or nothing. */
+  readFile: (path: string) => Uint8Array | undefined;
+  /** Paths of all files beside the sheet and below, for patterns; without it a pattern finds none. */
+  listFiles?: () => readonly string[];
+  /** Is told how far long work has come, from 0 to 1. */
+  progress?: (what: string, part: number, rows?: number) => void;
+  /** Keeps what files and steps gave, for compiling the same tables again. */
+  cache?: CompileCache;
+}
+
+/** Rows in and out of a table's steps, and what reading made of its file. */
+export interface TableAccount {
+  name: string;
+  rowCount: number;
+  ledger: LedgerLine[];
+  report?: IntakeReport;
+}
+
+export interface Compiled {
+  findings: Finding[];
+  sheet: Sheet;
+  /** What could be planned; pieces with errors are left out and named in `plan.broken`. */
+  plan: Plan;
+  /** Tables that go into the file, with only the columns that are needed. */
+  tables: Map<string, Table>;
+  neededBy: Map<string, Map<string, Set<string>>>;
+  accounts: TableAccount[];
+  /** Every table that could be read, stage by stage, also where a step is broken. */
+  stages: ReadonlyMap<string, TableStages>;
+  /** Steps of every sound table, as they were checked. */
+  steps: ReadonlyMap<string, readonly Step[]>;
+  /** True if a selection in one table can reach the rows of another. */
+  reaches: (from: string, to: string) => boolean;
+  ok: boolean;
+}
+
+/** Compiles a sheet and its tables into a plan. Pure, and the same in Node, a worker and a browser. */
+export function compile(input: CompileInput): Compiled {
+  const sheet = readSheet(input.text);
+  const compiling: Compiling = {
+    sheet,
+    findings: sheet.findings,
+    tables: new Map(),
+    sourceTables: new Map(),
+    stages: new Map(),
+    progress: input.progress ?? (() => undefined),
+    settings: new Map(),
+    used: new Set(),
+    readFile: input.readFile,
+    listFiles: input.listFiles ?? (() => []),
+    cache: input.cache ?? new CompileCache(),
+  };
+  readSettings(compiling);
+  buildTables(compiling);
+  compiling.selections = selectionNames(compiling);
+  const controls: ControlPlan[] = [];
+  for (const [name, spec] of sheet.controls) {
+    const control = readControl(compiling, name, spec);
+    if (control) controls.push(control);
+    else sheet.broken.add(name);
+  }
+  const pieces: PlanPiece[] = [];
+  for (const [name, spec] of sheet.charts) {
+    const piece = readPiece(compiling, name, spec);
+    if (piece) pieces.push(piece);
+    else sheet.broken.add(name);
+  }
+  const selections = readSelections(compiling, new Map(pieces.map((piece) => [piece.name, piece])), controls);
+  const mentions = mentionsOf(compiling, pieces, selections);
+  const pages = readPages(compiling, pieces, controls, sheet.report);
+  // While something is broken nobody knows what it would have used.
+  if (!hasErrors(sheet.findings)) warnUnused(compiling, pieces, controls);
+  startStates(compiling, controls, selections);
+  const { planned, tables, neededBy } = prune(compiling, pieces, controls, selections, mentions);
+  const plan: Plan = {
+    version: 1,
+    report: sheet.report,
+    tables: planned,
+    settings: Object.fromEntries(compiling.settings),
+    controls,
+    pieces,
+    selections,
+    pages,
+    colors: chooseColors(compiling, pieces),
+    style: { ground: sheet.style.ground ?? "light", type: sheet.style.type ?? "packed" },
+    broken: brokenPieces(sheet),
+  };
+  const accounts = [...compiling.tables.values()].map(
+    ({ name, table, ledger, report }): TableAccount => ({
+      name,
+      rowCount: table.rowCount,
+      ledger,
+      ...(report ? { report } : {}),
+    }),
+  );
+  return {
+    findings: sheet.findings,
+    sheet,
+    plan,
+    tables,
+    neededBy,
+    accounts,
+    stages: compiling.stages,
+    steps: new Map([...compiling.tables].map(([name, { steps }]) => [name, steps])),
+    reaches: (from, to) => routeOf(compiling, from, to) !== undefined,
+    ok: !hasErrors(sheet.findings),
+  };
+}
+
+/** What stands in the place of each broken piece: its first finding in words. */
+function brokenPieces(sheet: Sheet): Record<string, string> {
+  const broken: Record<string, string> = {};
+  for (const name of sheet.broken) {
+    if (name.startsWith("tables.")) continue;
+    const own = sheet.findings.find((finding) => finding.piece === name && finding.severity === "error");
+    const from = sheet.charts.get(name)?.from;
+    const table =
+      from === undefined
+        ? undefined
+        : sheet.findings.find((finding) => finding.piece === `tables.${from}` && finding.severity === "error");
+    broken[name] = own?.message ?? table?.message ?? "this piece cannot be drawn";
+  }
+  return broken;
+}
+
+/** Things that stand in the sheet and do nothing. */
+function warnUnused(compiling: Compiling, pieces: readonly PlanPiece[], controls: readonly ControlPlan[]) {
+  const { sheet, used } = compiling;
+  const warn = (path: readonly (string | number)[], code: string, message: string) => {
+    const span = sheet.source.keySpan(path);
+    compiling.findings.push({ code, severity: "warning", message, ...(span ? { span } : {}) });
+  };
+  const drawsNothing = sheet.charts.size === 0 && sheet.broken.size === 0;
+  if (drawsNothing) warn(["report"], "no-charts", "the sheet draws nothing yet: add charts:");
+  // Before the first chart no table is used by anything, which needs no saying.
+  for (const name of drawsNothing ? [] : sheet.tables.keys())
+    if (compiling.tables.has(name) && !used.has(`tables.${name}`))
+      warn(["tables", name], "unused-table", `nothing uses the table ${name}`);
+  for (const control of controls) {
+    if (control.type === "set" && !used.has(control.name))
+      warn(["controls", control.name], "unused-setting", `nothing uses the setting $${control.name}`);
+    else if (sheet.pages.length && !used.has(control.name))
+      warn(["controls", control.name], "unplaced", `the control ${control.name} stands on no page`);
+  }
+  if (sheet.pages.length)
+    for (const { name } of pieces)
+      if (!used.has(name)) warn(["charts", name], "unplaced", `the chart ${name} stands on no page`);
+}

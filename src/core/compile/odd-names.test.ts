@@ -1,0 +1,66 @@
+import { describe, expect, test } from "vitest";
+import { buildDashboard } from "../dashboard/build";
+import { compileText } from "../testing/compile-text";
+import { Model } from "../model/model";
+
+const NAMES = ["__proto__", "constructor", "toString", "hasOwnProperty"];
+
+const sheet = (read: string, name: string) => `still: 1
+report: T
+tables:
+  t:
+    ${read}
+    columns: {${name}: {label: Odd, colors: {constructor: "#aa0000"}}, n: number}
+    steps:
+      - add: {twice: n * 2}
+      - rename: {twice: double}
+controls:
+  constructor: {pick: ${name}, from: t, as: checkboxes}
+charts:
+  bars: {from: t, draw: bars, x: ${name}, y: sum(n), color: ${name}}
+  list: {from: t, draw: table, columns: [${name}, double]}
+  wide: {from: g, draw: table}
+links:
+  - click on bars by ${name} -> filter list
+`;
+
+const grouped = (text: string, name: string) =>
+  text.replace("controls:", `  g: {from: t, steps: [{group: {by: [${name}], get: {valueOf: sum(n)}}}]}\ncontrols:`);
+
+describe("columns may have any name", () => {
+  test.each(NAMES)("%s", (name) => {
+    const csv = `${name},n\na,1\nconstructor,2\n__proto__,3\na,4\n`;
+    const text = grouped(sheet("read: t.csv", name), name);
+    const compiled = compileText(text, { "t.csv": csv });
+    expect(compiled.findings.map(({ message }) => message)).toEqual([]);
+    const plan = JSON.parse(JSON.stringify(compiled.plan)) as typeof compiled.plan;
+    const model = new Model(plan, compiled.tables);
+    model.engine.select("bars", { keys: [Object.fromEntries([[name, "a"]])] });
+    expect([...(model.plainAnswer("list")?.answer.counts ?? [])]).toEqual([1, 0, 0, 1]);
+    expect(model.colorScale("bars")).toMatchObject({
+      names: ["__proto__", "a", "constructor"],
+      paints: [expect.any(String), expect.any(String), "#aa0000"],
+    });
+    expect(plan.selections.find(({ name: own }) => own === "bars")?.words).toMatchObject(
+      Object.fromEntries([[name, { label: "Odd" }]]),
+    );
+    expect(
+      buildDashboard({ text, fileName: "t", readFile: () => new TextEncoder().encode(csv) }, { viewer: "0" }).html,
+    ).toContain("<svg");
+  });
+  test.each(["json", "ndjson", "geojson"])("in %s", (ending) => {
+    const row = `{"__proto__":"a","n":1}`;
+    const text =
+      ending === "geojson"
+        ? `{"type":"FeatureCollection","features":[{"type":"Feature","properties":${row},"geometry":null}]}`
+        : ending === "json"
+          ? `[${row}]`
+          : row;
+    const compiled = compileText(
+      `still: 1\nreport: T\ntables: {t: {read: t.${ending}, columns: {__proto__: text}}}\ncharts: {list: {from: t, draw: table, columns: [__proto__, n]}}\n`,
+      { [`t.${ending}`]: text },
+    );
+    expect(compiled.findings.filter(({ severity }) => severity === "error")).toEqual([]);
+    expect([...(compiled.tables.get("t")?.columns.keys() ?? [])]).toEqual(["__proto__", "n"]);
+  });
+});

@@ -1,0 +1,284 @@
+import { listed } from "../finding/nearest";
+import { Glob } from "../finding/glob";
+import { ownOf } from "../finding/own";
+import { boundMessage, LIMITS, TooLarge } from "../finding/limits";
+import { readParquet } from "../read/columns-file";
+import { readCsv, textOfBytes } from "../read/csv";
+import { readGeoJson } from "../read/geojson";
+import { readGpx } from "../read/gpx";
+import type { ColumnWish } from "../read/infer";
+import { readJson } from "../read/json";
+import { stackResults } from "../read/stack-files";
+import { type ReadOptions, type Reader, type ReadResult, unreadable } from "../read/texts";
+import { readXlsx } from "../read/xlsx";
+import { setValue } from "../sheet/edit/edit";
+import type { TableSpec } from "../sheet/schema";
+import { emptyTable, makeTable, type Table } from "../table/table";
+import { addFinding, type Compiling } from "./compiling";
+
+const ofText =
+  (read: (file: string, text: string, options: ReadOptions) => ReadResult): Reader =>
+  (file, bytes, options) => {
+    if (bytes.length > LIMITS.fileText)
+      return unreadable(file, "too-large", boundMessage("fileText", bytes.length, file));
+    return read(file, textOfBytes(bytes), options);
+  };
+
+/** Readers by the ending of a file's name. */
+const READERS: Readonly<Record<string, Reader>> = {
+  csv: ofText(readCsv),
+  tsv: ofText(readCsv),
+  txt: ofText(readCsv),
+  json: ofText(readJson),
+  ndjson: ofText(readJson),
+  jsonl: ofText(readJson),
+  geojson: ofText(readGeoJson),
+  gpx: ofText(readGpx),
+  xlsx: readXlsx,
+  parquet: readParquet,
+};
+
+export interface Source {
+  table: Table;
+  report?: ReadResult["report"];
+}
+
+/** The reader of a file by its name. What is more than may be taken is said, like anything else that is wrong with a file. */
+export function readerOf(path: string): Reader | undefined {
+  const read = ownOf(READERS, /\.([a-z0-9]+)$/i.exec(path)?.[1]?.toLowerCase() ?? "");
+  return read && ((file, bytes, options) => withinBounds(file, () => read(file, bytes, options)));
+}
+
+function withinBounds(file: string, make: () => ReadResult): ReadResult {
+  try {
+    return make();
+  } catch (fault) {
+    if (fault instanceof TooLarge) return unreadable(file, "too-large", `${file} is too large: ${fault.message}`);
+    throw fault;
+  }
+}
+
+const isOutside = (path: string) =>
+  /^[a-z]+:\/\//i.test(path) || path.startsWith("/") || path.split(/[\\/]/).includes("..") || /^[A-Za-z]:/.test(path);
+
+/** Paths that a `read:` means, among those that are there: itself, or what a pattern fits, by name. */
+export function pathsOf(read: string, files: Iterable<string>): string[] {
+  if (!/[*?]/.test(read)) return [read];
+  const glob = new Glob(read);
+  // A star does not reach into folders below.
+  const depth = read.split("/").length;
+  return [...files]
+    .filter((path) => path.split("/").length === depth && glob.fits(path))
+    .sort((a, b) => (a < b ? -1 : 1));
+}
+
+/** The part of a file's name that a pattern leaves open. */
+export function openPart(pattern: string, path: string): string {
+  return (new Glob(pattern).open(path) ?? []).filter(Boolean).join(" ");
+}
+
+/** Reads the rows with which a table begins; nothing where they cannot be had, which is said. */
+export function readSource(
+  compiling: Compiling,
+  name: string,
+  spec: TableSpec,
+  wishes: Map<string, ColumnWish>,
+): Source | undefined {
+  const piece = `tables.${name}`;
+  const path = ["tables", name];
+  const options: ReadOptions = {
+    columns: wishes,
+    missingAs: spec.missing_as ?? [],
+    progress: (part: number, rows?: number) => compiling.progress(`reading ${spec.read ?? name}`, part, rows),
+    ...(spec.header === undefined ? {} : { header: spec.header === "none" ? "none" : Number(spec.header) }),
+    ...(spec.sheet === undefined ? {} : { sheet: spec.sheet }),
+    ...(spec.zone === undefined ? {} : { zone: { name: spec.zone, seconds: zoneSeconds(spec.zone) } }),
+  };
+  const take = (result: ReadResult) => {
+    for (const finding of result.findings) {
+      const edits =
+        finding.code === "heads-look-like-data"
+          ? setValue(compiling.sheet.source.text, [...path, "header"], "none")
+          : undefined;
+      const span =
+        finding.severity === "error"
+          ? compiling.sheet.source.valueSpan([...path, finding.code === "no-such-sheet" ? "sheet" : "read"])
+          : undefined;
+      compiling.findings.push({
+        ...finding,
+        piece,
+        ...(span ? { span } : {}),
+        ...(edits ? { fix: { title: "say header: none", edits } } : {}),
+      });
+    }
+    reportUnread(compiling, name, result, wishes);
+    adviseSpellings(compiling, name, spec, result);
+    return result.findings.some((finding) => finding.severity === "error")
+      ? undefined
+      : { table: result.table, report: result.report };
+  };
+  if (spec.file_as !== undefined && !/[*?]/.test(spec.read ?? ""))
+    addFinding(
+      compiling,
+      [...path, "file_as"],
+      "wrong-key",
+      'file_as goes with a pattern such as read: "wharf-*.csv"',
+      { severity: "warning", piece },
+    );
+  if (spec.read !== undefined) {
+    const result = readFiles(compiling, name, spec, options);
+    return result && take(result);
+  }
+  const ofRows = (text: string, own: ReadOptions) =>
+    take(withinBounds(`rows of ${name}`, () => readCsv(`rows of ${name}`, text, own)));
+  if (typeof spec.rows === "string") return ofRows(spec.rows, options);
+  if (spec.rows) {
+    const heads = [...new Set(spec.rows.flatMap((row) => Object.keys(row)))];
+    if (heads.length === 0) return { table: makeTable(0, []) };
+    const quoted = (text: string) => `"${text.replaceAll('"', '""')}"`;
+    const lines = [
+      heads.map(quoted).join(","),
+      ...spec.rows.map((row) =>
+        heads
+          .map((head) => quoted(String(ownOf(row, head) ?? "")))
+          .map((cell) => (cell === '""' ? "" : cell))
+          .join(","),
+      ),
+    ];
+    return ofRows(lines.join("\n"), { ...options, header: 1 });
+  }
+  if (spec.make) {
+    const { rows } = spec.make;
+    if (!Number.isInteger(rows) || rows < 0 || rows > LIMITS.madeRows) {
+      addFinding(
+        compiling,
+        [...path, "make", "rows"],
+        "wrong-value",
+        `rows: is a whole number up to ${LIMITS.madeRows}, not ${rows}`,
+        { piece },
+      );
+      return undefined;
+    }
+    return { table: makeTable(rows, []) };
+  }
+  return { table: emptyTable };
+}
+
+function zoneSeconds(zone: string): number {
+  if (zone === "UTC") return 0;
+  const seconds = Number(zone.slice(1, 3)) * 3600 + Number(zone.slice(4)) * 60;
+  return zone.startsWith("-") ? -seconds : seconds;
+}
+
+function readFiles(compiling: Compiling, name: string, spec: TableSpec, options: ReadOptions): ReadResult | undefined {
+  const read = spec.read as string;
+  const piece = `tables.${name}`;
+  const path = ["tables", name, "read"];
+  const refuse = (code: string, message: string) => {
+    addFinding(compiling, path, code, message, { piece });
+    return undefined;
+  };
+  if (isOutside(read))
+    return refuse(
+      "file-outside",
+      `"${read}" lies outside the sheet's folder; files are read from beside the sheet and below`,
+    );
+  const reader = readerOf(read);
+  if (!reader)
+    return refuse(
+      "unknown-file-kind",
+      `this version reads ${listed(
+        Object.keys(READERS).map((kind) => `.${kind}`),
+        12,
+      )} files, not "${read}"`,
+    );
+  if (read.length > LIMITS.patternLength)
+    return refuse("too-long", boundMessage("patternLength", read.length, "this pattern"));
+  const paths = pathsOf(read, compiling.listFiles());
+  if (paths.length === 0) return refuse("no-such-file", `no file beside the sheet fits "${read}"`);
+  const files: { path: string; bytes: Uint8Array }[] = [];
+  for (const one of paths) {
+    const bytes = compiling.readFile(one);
+    if (!bytes) return refuse("no-such-file", `there is no file "${one}" beside the sheet`);
+    files.push({ path: one, bytes });
+  }
+  const readOne = (one: string, bytes: Uint8Array, own: ReadOptions) =>
+    compiling.cache.read(
+      bytes,
+      JSON.stringify([one, [...(own.columns ?? [])], own.missingAs, own.header, own.sheet, own.zone]),
+      () => reader(one, bytes, own),
+    );
+  const first = files[0] as (typeof files)[number];
+  if (!/[*?]/.test(read)) return readOne(first.path, first.bytes, options);
+  const whole = compiling.cache.read(
+    first.bytes,
+    JSON.stringify([
+      "stacked",
+      read,
+      spec.file_as,
+      files.map(({ path: one, bytes }) => [one, compiling.cache.numberOf(bytes)]),
+      [...(options.columns ?? [])],
+      options.missingAs,
+      options.header,
+      options.sheet,
+      options.zone,
+    ]),
+    () =>
+      withinBounds(read, () =>
+        stackResults(
+          read,
+          files.map(({ path: one, bytes }) => ({ path: one, read: (own) => readOne(one, bytes, own) })),
+          options,
+          spec.file_as === undefined ? undefined : { name: spec.file_as, of: (one) => openPart(read, one) },
+        ),
+      ),
+  );
+  return whole;
+}
+
+/** Few odd spellings among numbers or dates mostly mean missing; that is not guessed but offered. */
+function adviseSpellings(compiling: Compiling, name: string, spec: TableSpec, { report }: ReadResult) {
+  const columns = report.columns.filter(({ odd }) => odd?.length);
+  const spellings = [...new Set(columns.flatMap(({ odd }) => odd ?? []))].sort();
+  if (spellings.length === 0 || spellings.length > 6) return;
+  const quoted = spellings.map((text) => JSON.stringify(text)).join(", ");
+  const edits = setValue(
+    compiling.sheet.source.text,
+    ["tables", name, "missing_as"],
+    [...(spec.missing_as ?? []), ...spellings],
+  );
+  const span = compiling.sheet.source.keySpan(["tables", name]);
+  compiling.findings.push({
+    code: "odd-spellings",
+    severity: "advice",
+    message: `${quoted} stand${spellings.length === 1 ? "s" : ""} among the values of ${listed(
+      columns.map((column) => column.name),
+      4,
+    )}; if that means missing, say missing_as: [${quoted}]`,
+    piece: `tables.${name}`,
+    ...(span ? { span } : {}),
+    ...(edits ? { fix: { title: `take ${quoted} as missing`, edits } } : {}),
+  });
+}
+
+/** Cells that were lost in reading are said, the loudest where the sheet itself asked for the kind. */
+function reportUnread(compiling: Compiling, name: string, result: ReadResult, wishes: ReadonlyMap<string, ColumnWish>) {
+  for (const column of result.report.columns) {
+    if (column.unread === 0) continue;
+    const examples = column.examples
+      .slice(0, 3)
+      .map(({ row, text }) => `"${text.slice(0, 30)}" in row ${row}`)
+      .join(", ");
+    const wished = wishes.get(column.name)?.type !== undefined;
+    const all = column.unread + column.missing === result.report.rows;
+    const path = wished ? ["tables", name, "columns", column.name] : ["tables", name];
+    const span = compiling.sheet.source.keySpan(path);
+    compiling.findings.push({
+      code: "unread-cells",
+      severity: all && wished ? "warning" : "advice",
+      message: `${column.unread} cells of ${column.name} could not be read as a ${column.kind} and count as missing: ${examples}`,
+      piece: `tables.${name}`,
+      ...(span ? { span } : {}),
+    });
+  }
+}

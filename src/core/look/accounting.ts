@@ -1,0 +1,96 @@
+import { drawChart } from "../chart/draw";
+import { countFilled } from "../query/drawn";
+import type { Answer } from "../query/answer";
+import { evaluate, frameOf, rowsWhere } from "../formula/evaluate";
+import type { Compiled } from "../compile/compile";
+import type { Model } from "../model/model";
+
+/** One stretch of the stream from a table's rows to the marks of a chart. */
+export interface AccountLine {
+  count: number;
+  what: string;
+  /** What left between the stretch before and this one, in words. */
+  lost?: string;
+}
+
+/** The box for which marks off the scale are counted; scales do not depend on it, only ticks do. */
+const BOX = { width: 800, height: 400 };
+
+/** Rows, groups and marks of a piece, from the table it was read from to what is drawn with no selection on. */
+export function accountOf(compiled: Compiled, model: Model, name: string): AccountLine[] {
+  const piece = model.piece(name);
+  if (!piece) return [];
+  const { from } = piece.plan;
+  const stages = compiled.stages.get(from);
+  const lines: AccountLine[] = [];
+  const add = (count: number, what: string, lost: number, why: string) =>
+    lines.push({ count, what, ...(lost > 0 ? { lost: `${lost} ${why}` } : {}) });
+  const source = stages?.tables[0]?.rowCount ?? 0;
+  const rows = stages?.tables.at(-1)?.rowCount ?? 0;
+  add(source, `rows in ${from}`, 0, "");
+  if ((stages?.tables.length ?? 1) > 1) {
+    const merged = stages?.ledger.some(({ step }) => step.startsWith("group"));
+    add(
+      rows,
+      merged ? "rows after its steps" : "kept by its steps",
+      merged ? 0 : source - rows,
+      reasons(stages?.ledger.flatMap(({ losses }) => losses) ?? []),
+    );
+  }
+  const layer = layerAnswer(model, name);
+  if (!layer) return lines;
+  const { prepared } = layer;
+  const { keep } = prepared.query;
+  const kept = keep
+    ? rowsWhere(evaluate(keep, frameOf(prepared.table, prepared.setting)), prepared.table.rowCount).rows.length
+    : prepared.table.rowCount;
+  if (keep) add(kept, "kept by the chart", prepared.table.rowCount - kept, "by its keep");
+  let placed = 0;
+  for (const group of prepared.groups) if (group >= 0) placed += 1;
+  if (placed < kept) add(placed, "have a place", kept - placed, "missing a value");
+  const groups = countFilled(layer);
+  if (piece.plan.type === "figure") add(1, "number", 0, "");
+  else if (piece.plan.type === "table") add(groups, prepared.query.grouped ? "groups listed" : "rows listed", 0, "");
+  else {
+    if (prepared.query.grouped) add(groups, "groups", 0, "");
+    const input = model.chartInput(name, BOX.width, BOX.height, new Set());
+    const drawn = input && drawChart(input);
+    const marks = drawn?.layers[0]?.marks;
+    let first = marks?.ids.length ?? 0;
+    if (drawn && marks?.shape === "points") {
+      const { plot } = drawn.scene;
+      for (let at = 0; at < marks.ids.length; at++) {
+        const [x, y] = [marks.x[at] as number, marks.y[at] as number];
+        if (x < plot.x - 1 || x > plot.x + plot.width + 1 || y < plot.y - 1 || y > plot.y + plot.height + 1) first -= 1;
+      }
+    }
+    const what = piece.plan.layers[0]?.draw ?? "marks";
+    const empty = first - groups;
+    if (prepared.query.grouped && empty > 0)
+      lines.push({
+        count: first,
+        what: `${what === "line" ? "places on lines" : what} drawn`,
+        lost: `${empty} of them empty`,
+      });
+    else
+      add(
+        first,
+        `${what === "line" ? "places on lines" : what} drawn`,
+        what === "points" || what === "bars" ? groups - first : 0,
+        "off the scale",
+      );
+  }
+  return lines;
+}
+
+function layerAnswer(model: Model, name: string): Answer | undefined {
+  const piece = model.piece(name);
+  if (!piece) return undefined;
+  if (piece.plan.type !== "chart") return model.plainAnswer(name)?.all;
+  return model.chartInput(name, BOX.width, BOX.height, new Set())?.layers[0]?.all;
+}
+
+function reasons(losses: readonly { rows: number; reason: string }[]): string {
+  const words = losses.map(({ rows, reason }) => `${rows} ${reason}`);
+  return words.length === 0 ? "by its steps" : `by its steps: ${words.slice(0, 3).join(", ")}`;
+}

@@ -1,0 +1,119 @@
+import { describe, expect, it } from "vitest";
+import { compileText } from "../testing/compile-text";
+import { accountOf } from "./accounting";
+import { linkMatrix } from "./matrix";
+import { Model } from "../model/model";
+import { pictureOf } from "./pictures";
+
+const SHEET = `still: 1
+report: R
+tables:
+  calls:
+    rows: |
+      id,berth,tonnes,waited,day
+      1,a,10,1,2024-01-01
+      1,a,10,1,2024-01-01
+      2,a,20,,2024-01-02
+      3,b,0,3,2024-02-01
+      4,b,40,4,2024-02-02
+      5,,50,5,2024-02-03
+    steps:
+      - unique: [id]
+      - keep: tonnes > 0
+  other:
+    rows: "k,v\\nx,1\\ny,2\\n"
+controls:
+  berth: {pick: berth, from: calls}
+charts:
+  bars: {from: calls, draw: bars, y: berth, x: sum(tonnes), keep: tonnes < 45}
+  dots: {from: calls, draw: points, x: waited, y: tonnes, axes: {y: {range: [0, 45]}}}
+  months: {from: calls, draw: bars, x: by_month(day), y: count()}
+  total: {from: calls, draw: figure, value: sum(tonnes)}
+  list: {from: calls, draw: table}
+  apart: {from: other, draw: bars, x: k, y: sum(v)}
+links:
+  - brush x on dots -> filter bars, fade 0.3 months
+  - click on bars by berth as picked -> filter list
+`;
+
+const compiled = compileText(SHEET);
+const model = new Model(compiled.plan, compiled.tables);
+
+describe("where the rows of a piece went", () => {
+  it("says it of bars, from the file to what is drawn", () => {
+    expect(compiled.findings.filter(({ severity }) => severity === "error")).toEqual([]);
+    expect(accountOf(compiled, model, "bars")).toEqual([
+      { count: 6, what: "rows in calls" },
+      { count: 4, what: "kept by its steps", lost: "2 by its steps: 1 duplicate, 1 not true" },
+      { count: 3, what: "kept by the chart", lost: "1 by its keep" },
+      { count: 2, what: "groups" },
+      { count: 2, what: "bars drawn" },
+    ]);
+  });
+
+  it("counts points without a place and points off the scale apart", () => {
+    const account = accountOf(compiled, model, "dots");
+    expect(account.slice(2)).toEqual([
+      { count: 3, what: "have a place", lost: "1 missing a value" },
+      { count: 2, what: "points drawn", lost: "1 off the scale" },
+    ]);
+  });
+
+  it("says it of numbers and lists", () => {
+    expect(accountOf(compiled, model, "total").at(-1)).toEqual({ count: 1, what: "number" });
+    expect(accountOf(compiled, model, "list").at(-1)).toEqual({ count: 4, what: "rows listed" });
+    expect(accountOf(compiled, model, "nothing")).toEqual([]);
+  });
+});
+
+describe("who drives whom", () => {
+  const { targets, rows } = linkMatrix(compiled);
+  const cells = (selection: string) =>
+    rows
+      .find((row) => row.selection === selection)
+      ?.cells.map((cell) => (cell.type === "does" ? cell.word : cell.type));
+
+  it("has a row for every source and a column for every piece, controls last", () => {
+    expect(targets.map(({ name }) => name)).toEqual(["bars", "dots", "months", "total", "list", "apart"]);
+    expect(rows.map(({ title, gesture }) => `${title}: ${gesture}`)).toEqual([
+      "Dots: brush x",
+      "Bars: click by berth",
+      "berth: control",
+    ]);
+  });
+
+  it("says in words what each source does, and why some cannot", () => {
+    expect(cells("dots")).toEqual(["filters", "itself", "fades 0.3", "nothing", "nothing", "impossible"]);
+    expect(cells("picked")).toEqual(["itself", "nothing", "nothing", "nothing", "filters", "impossible"]);
+    expect(cells("berth")).toEqual(["filters", "filters", "filters", "filters", "filters", "impossible"]);
+    expect(rows[0]?.cells[5]).toEqual({
+      type: "impossible",
+      reason: "Apart is drawn from other, which shares no rows with calls",
+    });
+  });
+
+  it("knows the sentence that makes each row", () => {
+    expect(rows.map(({ sentence }) => sentence)).toEqual([0, 1, undefined]);
+  });
+});
+
+describe("a piece as small as a stamp", () => {
+  it("is its marks without axes, its number, or how many rows it lists", () => {
+    const bars = pictureOf(model, "bars", 100, 60, "light");
+    expect(bars.type === "svg" && bars.svg.includes("<svg") && !bars.svg.includes("<text")).toBe(true);
+    expect(pictureOf(model, "total", 100, 60, "light")).toMatchObject({ type: "figure", value: "120" });
+    expect(pictureOf(model, "list", 100, 60, "light")).toEqual({ type: "rows", rows: 4 });
+    expect(pictureOf(model, "missing", 100, 60, "light")).toEqual({ type: "words", words: "broken" });
+  });
+});
+
+describe("a table stage by stage", () => {
+  it("keeps the rows after every step, also where a later step is broken", () => {
+    const broken = compileText(SHEET.replace("- keep: tonnes > 0", "- keep: tons > 0\n      - sort: id"));
+    const stages = broken.stages.get("calls");
+    expect(stages?.tables.map(({ rowCount }) => rowCount)).toEqual([6, 5]);
+    expect(stages?.brokenStep).toBe(1);
+    expect(compiled.stages.get("calls")?.tables.map(({ rowCount }) => rowCount)).toEqual([6, 5, 4]);
+    expect(compiled.stages.get("calls")?.brokenStep).toBeUndefined();
+  });
+});

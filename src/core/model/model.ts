@@ -1,0 +1,397 @@
+import { ownOf } from "../finding/own";
+import { plainValue } from "../query/categories";
+import type { ChartInput, ColorScale, LayerInput } from "../chart/inputs";
+import { LayerValues } from "../query/values";
+import { stretchEnd, widenedTo } from "../query/interval";
+import type { Channel, Query } from "../query/query";
+import type { ChartPlan, LayerPlan } from "../chart/plan";
+import type { Answer } from "../query/answer";
+import type { AnswerWhole } from "../query/cache";
+import { type Asked, Engine } from "../link/engine";
+import { selectionPass } from "../link/predicate";
+import { familiesOf, routeBetween } from "../link/route";
+import { isEmptyState, type SelectionPlan, type SelectionState } from "../link/selection";
+import type { Scalar } from "../table/column";
+import type { Table } from "../table/table";
+import { selectionsOf } from "../formula/tree";
+import { colorKeyOf } from "../chart/color-key";
+import { pieceFormulas } from "../chart/piece-formulas";
+import type { PickControlPlan, Plan, PlanPiece } from "../plan/plan";
+
+/** How faint the rest is when a selection fades. */
+const FADED = 0.15;
+
+interface PieceQuestions {
+  piece: PlanPiece;
+  /** One a layer; a figure or data table has one. */
+  layers: Asked[];
+  sorts: Partial<Record<"x" | "y" | "color", Asked>>;
+  filters: string[];
+  fades: { selection: string; amount: number }[];
+  /** Answers as they stood when the last gesture ended. */
+  settled: Map<Asked, Answer>;
+}
+
+/**
+ * A dashboard without its screen: the plan, the tables and what is selected, and for every piece
+ * what it shows now. The build draws first pictures with it, the viewer all others.
+ */
+export class Model {
+  readonly engine: Engine;
+  private readonly questions = new Map<string, PieceQuestions>();
+  private readonly controlQuestions = new Map<string, Asked>();
+  private readonly tableQuestions = new Map<string, Asked>();
+  private readonly speaking = new Map<string, readonly string[]>();
+  readonly selections: Map<string, SelectionPlan>;
+
+  constructor(
+    readonly plan: Plan,
+    packed: ReadonlyMap<string, Table>,
+    whole?: AnswerWhole,
+  ) {
+    const withOrders = new Map(
+      [...packed].map(([name, table]) => {
+        const orders = plan.tables.find((planned) => planned.name === name)?.orders ?? {};
+        return [
+          name,
+          { ...table, info: new Map(Object.entries(orders).map(([column, order]) => [column, { order }])) },
+        ] as const;
+      }),
+    );
+    this.selections = new Map(plan.selections.map((selection) => [selection.name, selection]));
+    const settings = Object.fromEntries(Object.entries(plan.settings).map(([name, { start }]) => [name, start]));
+    this.engine = new Engine(plan.tables, withOrders, plan.selections, settings, whole);
+    for (const piece of plan.pieces) this.questions.set(piece.name, this.questionsOf(piece));
+    for (const control of plan.controls)
+      if (control.type === "pick") this.controlQuestions.set(control.name, this.controlQuestion(control));
+    for (const table of plan.tables) {
+      if (!this.isCounted(table.name)) continue;
+      this.tableQuestions.set(table.name, {
+        query: countQuery(table.name),
+        options: {},
+        filters: this.filteringTable(table.name),
+      });
+    }
+    for (const selection of plan.selections) if (selection.start) this.engine.select(selection.name, selection.start);
+  }
+
+  /** Tables that were read, not derived, are the ones whose rows are counted. */
+  private isCounted(name: string): boolean {
+    if (name.includes("/")) return false;
+    const table = this.plan.tables.find((planned) => planned.name === name);
+    return table !== undefined && (table.from === undefined || table.from.includes("/"));
+  }
+
+  private effectsOn(piece: string, effect: "filter" | "fade") {
+    return this.plan.selections.flatMap((selection) =>
+      selection.effects
+        .filter((own) => own.effect === effect && own.target === piece)
+        .map((own) => ({ selection: selection.name, amount: own.amount ?? FADED })),
+    );
+  }
+
+  private questionsOf(piece: PlanPiece): PieceQuestions {
+    const filters = this.effectsOn(piece.name, "filter").map(({ selection }) => selection);
+    const fades = this.effectsOn(piece.name, "fade");
+    const every = [...filters, ...fades.map(({ selection }) => selection)];
+    const { plan } = piece;
+    if (plan.type !== "chart")
+      return {
+        piece,
+        layers: [{ query: plan.query, options: {}, filters: every }],
+        sorts: {},
+        filters,
+        fades,
+        settled: new Map(),
+      };
+    const categoryAxes = new Set((["x", "y"] as const).filter((axis) => plan.axes[axis]?.scale === "category"));
+    const layers = plan.layers.map(
+      (layer): Asked => ({ query: layer.query, options: { categoryAxes, fillAlong: plan.along }, filters: every }),
+    );
+    const sorts: PieceQuestions["sorts"] = {};
+    for (const axis of ["x", "y", "color"] as const) {
+      const sort = plan.sort[axis];
+      const channel = plan.layers[0]?.query.channels[axis];
+      if (!sort || !("by" in sort) || !channel) continue;
+      const keep = plan.layers[0]?.query.keep;
+      sorts[axis] = {
+        query: {
+          from: plan.from,
+          channels: { key: channel, by: sort.by },
+          groupBy: ["key"],
+          grouped: true,
+          ...(keep ? { keep } : {}),
+        },
+        options: {},
+        filters: every,
+      };
+    }
+    return { piece, layers, sorts, filters, fades, settled: new Map() };
+  }
+
+  private controlQuestion(control: PickControlPlan): Asked {
+    const query: Query = {
+      from: control.from,
+      channels: { key: control.channel, n: countChannel },
+      groupBy: ["key"],
+      grouped: true,
+    };
+    return { query, options: {}, filters: this.filteringTable(control.from).filter((name) => name !== control.name) };
+  }
+
+  /** Selections by which a table's rows are counted: those within its family, and those of others that filter something in it. */
+  private filteringTable(table: string): string[] {
+    const familyOf = familiesOf(this.plan.tables);
+    const isRelated = (name: string) => {
+      const route = routeBetween(table, name, familyOf);
+      return route !== undefined && route.tie === undefined;
+    };
+    const from = new Map(this.plan.pieces.map(({ name, plan }) => [name, plan.from]));
+    const counts = (selection: SelectionPlan) =>
+      selection.effects.some(
+        ({ effect, target }) =>
+          effect !== "crosshair" && (isRelated(selection.table) || isRelated(from.get(target) ?? "")),
+      );
+    return this.plan.selections
+      .filter((selection) => routeBetween(selection.table, table, familyOf) !== undefined && counts(selection))
+      .map(({ name }) => name);
+  }
+
+  /** A selection whose ends on an axis of periods are moved out to whole ones. */
+  wholePeriods({ source }: SelectionPlan, state: SelectionState): SelectionState {
+    const asked = this.piece(source)?.plan.type === "chart" ? this.askedBy(source)[0] : undefined;
+    if (!asked || (!state.x && !state.y)) return state;
+    const { edges } = this.engine.all(asked).prepared;
+    const whole = { ...state };
+    for (const axis of ["x", "y"] as const) {
+      const [range, own] = [state[axis], edges.get(axis)];
+      if (range && own?.grain) whole[axis] = widenedTo(own, range);
+    }
+    return whole;
+  }
+
+  piece(name: string): PlanPiece | undefined {
+    return this.questions.get(name)?.piece;
+  }
+
+  /** Pieces whose formulas speak of a selection. */
+  speakingOf(selection: string): readonly string[] {
+    // Asked at every move of a brush; formulas do not change.
+    let pieces = this.speaking.get(selection);
+    if (!pieces) {
+      pieces = [...this.questions.values()].flatMap(({ piece }) =>
+        pieceFormulas(piece.plan).some((formula) => selectionsOf(formula).has(selection)) ? [piece.name] : [],
+      );
+      this.speaking.set(selection, pieces);
+    }
+    return pieces;
+  }
+
+  /** All questions of a piece, for those who warm the index. */
+  askedBy(name: string): Asked[] {
+    const own = this.questions.get(name);
+    return own ? [...own.layers, ...Object.values(own.sorts)] : [];
+  }
+
+  countsAsked(): Asked[] {
+    return [...this.tableQuestions.values(), ...this.controlQuestions.values()];
+  }
+
+  /** Ends a gesture: axes whose range is `left` may move now. */
+  settle() {
+    for (const { piece, layers, sorts, settled } of this.questions.values()) {
+      if (piece.plan.type !== "chart" || (piece.plan.axes.x?.range !== "left" && piece.plan.axes.y?.range !== "left"))
+        continue;
+      for (const asked of [...layers, ...Object.values(sorts)]) settled.set(asked, this.engine.answer(asked));
+    }
+  }
+
+  private controlsOnly(names: readonly string[]): string[] {
+    return names.filter((name) => this.selections.get(name)?.gesture === "control");
+  }
+
+  /** Everything that drawing a chart needs, for its box. */
+  chartInput(name: string, width: number, height: number, off: ReadonlySet<string | null>): ChartInput | undefined {
+    const own = this.questions.get(name);
+    if (own?.piece.plan.type !== "chart") return undefined;
+    const plan = own.piece.plan;
+    const fading = own.fades.filter(({ selection }) => this.engine.isActive(selection));
+    const needsLeft = plan.axes.x?.range === "left" || plan.axes.y?.range === "left";
+    const frame = (asked: Asked) => {
+      const all = this.engine.all(asked);
+      const controls = this.engine.answer(asked, this.controlsOnly(asked.filters));
+      const left = needsLeft ? (own.settled.get(asked) ?? this.engine.answer(asked)) : controls;
+      return { all, controls, left };
+    };
+    const picked = this.pickedOf(name);
+    const layers = plan.layers.map((layer, place): LayerInput => {
+      const asked = own.layers[place] as Asked;
+      const input: LayerInput = { plan: layer, ...frame(asked), current: this.engine.answer(asked) };
+      if (fading.length)
+        input.base = {
+          answer: this.engine.answer(asked, own.filters),
+          opacity: Math.min(...fading.map(({ amount }) => amount)),
+        };
+      if (picked) input.picked = (ids) => picked(layer, input.current, ids);
+      return input;
+    });
+    const sorts = Object.fromEntries(Object.entries(own.sorts).map(([axis, asked]) => [axis, frame(asked)]));
+    const color = this.colorScale(name);
+    return {
+      plan,
+      layers,
+      sorts,
+      off,
+      width,
+      height,
+      ...(color ? { color } : {}),
+      ...(own.piece.words.empty === undefined ? {} : { empty: own.piece.words.empty }),
+    };
+  }
+
+  colorScale(name: string): ColorScale | undefined {
+    const plan = this.piece(name)?.plan;
+    if (plan?.type !== "chart") return undefined;
+    const channel = plan.layers.map((layer) => layer.query.channels.color).find((found) => found !== undefined);
+    if (!channel) return undefined;
+    return ownOf(this.plan.colors, colorKeyOf(channel, plan)) ?? this.aggregateRamp(name, channel);
+  }
+
+  /** A ramp for a colour that is an aggregate: its ends are those of all groups. */
+  private aggregateRamp(name: string, channel: Channel): ColorScale | undefined {
+    const asked = this.questions.get(name)?.layers.find((layer) => layer.query.channels.color === channel);
+    if (!asked) return undefined;
+    const all = this.engine.all(asked);
+    const values = new LayerValues(all, all).numbers("color");
+    let [low, high] = [Number.POSITIVE_INFINITY, Number.NEGATIVE_INFINITY];
+    for (const value of values ?? []) {
+      if (value < low) low = value;
+      if (value > high) high = value;
+    }
+    return low <= high ? { type: "ramp", low, high } : undefined;
+  }
+
+  /** How the chart's own selection marks its groups and rows; nothing when nothing is picked there. */
+  private pickedOf(name: string): ((layer: LayerPlan, answer: Answer, ids: Int32Array) => Uint8Array) | undefined {
+    const own = this.plan.selections.filter(
+      (selection) =>
+        selection.source === name && !selection.gesture.startsWith("hover") && this.engine.isActive(selection.name),
+    );
+    if (own.length === 0) return undefined;
+    return (layer, answer, ids) => {
+      const picked = new Uint8Array(ids.length).fill(1);
+      for (const selection of own) {
+        const quick = brushedIds(selection, this.engine, layer, answer, ids);
+        const one = quick ?? this.idsOfRows(selection, answer, ids);
+        for (let i = 0; i < ids.length; i++) picked[i] = (picked[i] as number) & (one[i] as number);
+      }
+      return picked;
+    };
+  }
+
+  private idsOfRows(selection: SelectionPlan, answer: Answer, ids: Int32Array): Uint8Array {
+    const state = this.engine.state(selection.name) ?? {};
+    const pass = selectionPass(selection, state, this.engine.columnsOf(selection.table));
+    const { groups, groupCount, table } = answer.prepared;
+    const any = new Uint8Array(groupCount);
+    if (pass.length === table.rowCount)
+      for (let row = 0; row < groups.length; row++)
+        if (pass[row] && (groups[row] as number) >= 0) any[groups[row] as number] = 1;
+    return Uint8Array.from(ids, (id) => any[id] as number);
+  }
+
+  /** The current answer of a figure or data table, and the one with no selection on. */
+  plainAnswer(name: string): { answer: Answer; all: Answer } | undefined {
+    const asked = this.questions.get(name)?.layers[0];
+    return asked && { answer: this.engine.answer(asked), all: this.engine.all(asked) };
+  }
+
+  /** Rows of each counted table that pass everything, and all of them. */
+  counts(): Record<string, { left: number; all: number }> {
+    const counts: Record<string, { left: number; all: number }> = {};
+    for (const [name, asked] of this.tableQuestions) {
+      counts[name] = { left: this.engine.answer(asked).counts[0] ?? 0, all: this.engine.all(asked).counts[0] ?? 0 };
+    }
+    return counts;
+  }
+
+  /** Values of a pick control with how many rows each would bring, under every other selection. */
+  controlValues(name: string): { answer: Answer; all: Answer } | undefined {
+    const asked = this.controlQuestions.get(name);
+    return asked && { answer: this.engine.answer(asked), all: this.engine.all(asked) };
+  }
+
+  /** Active selections in the order in which they are planned. */
+  active(): SelectionPlan[] {
+    return this.plan.selections.filter(
+      (selection) => !selection.gesture.startsWith("hover") && !isEmptyState(this.engine.state(selection.name)),
+    );
+  }
+}
+
+const countChannel: Channel = {
+  formula: { type: "call", name: "count", arguments: [] },
+  text: "count()",
+  kind: "number",
+  aggregate: true,
+  label: "rows",
+};
+
+function countQuery(from: string): Query {
+  return { from, channels: { n: countChannel }, groupBy: [], grouped: true };
+}
+
+/** Ids whose stretch or value lies in a brush, by looking at the ids alone. */
+function brushedIds(
+  selection: SelectionPlan,
+  engine: Engine,
+  layer: LayerPlan,
+  answer: Answer,
+  ids: Int32Array,
+): Uint8Array | undefined {
+  const state = engine.state(selection.name);
+  if (!state || state.keys || state.rows || selection.by.length) return undefined;
+  const picked = new Uint8Array(ids.length).fill(1);
+  for (const axis of ["x", "y"] as const) {
+    const range = state[axis];
+    if (!range) continue;
+    const channel = layer.query.channels[axis];
+    const column = answer.prepared.keys.get(axis);
+    if (!channel || !column || column.kind === "text") return undefined;
+    const edges = answer.prepared.edges.get(axis);
+    ids.forEach((id, i) => {
+      const value = column.values[id] as number;
+      const end = edges ? stretchEnd(edges, value) : value;
+      if (!(edges ? end > range[0] && value < range[1] : value >= range[0] && value < range[1])) picked[i] = 0;
+    });
+  }
+  return picked;
+}
+
+export type PlainRow = Record<string, Scalar>;
+
+/** Channels that rows() speaks of, in order. */
+function shownChannels(layer: LayerPlan): string[] {
+  return ["x", "y", "color", "series"].filter((name) => name in layer.query.channels);
+}
+
+/** One object a drawn mark, with its channels' names as keys. */
+export function chartRows(
+  plan: ChartPlan,
+  layers: readonly { ids: Int32Array; values: LayerValues; picked?: boolean }[],
+  places: readonly number[],
+): PlainRow[] {
+  const rows: PlainRow[] = [];
+  layers.forEach(({ ids, values, picked }, at) => {
+    const layer = plan.layers[places[at] as number] as LayerPlan;
+    const channels = shownChannels(layer).map((name) => [name, values.get(name)] as const);
+    for (const id of ids) {
+      const row: PlainRow = {};
+      for (const [name, column] of channels) row[name] = column ? plainValue(column, id) : null;
+      if (plan.layered) row.layer = layer.name;
+      if (picked !== undefined) row.picked = picked;
+      rows.push(row);
+    }
+  });
+  return rows;
+}

@@ -1,0 +1,57 @@
+import { groupRows } from "../formula/groups";
+import type { Column } from "../table/column";
+import type { Answer } from "./answer";
+import type { Prepared } from "./prepare";
+
+/**
+ * The groups or rows that are drawn: those with rows that pass, and empty stretches of a series
+ * that is there. A series without a passing row is not.
+ */
+export function drawnIds(answer: Answer, along: string): Int32Array {
+  const { counts, prepared } = answer;
+  if (counts instanceof Uint8Array) return passingIds(counts);
+  const ids = new Int32Array(counts.length);
+  let count = 0;
+  if (!prepared.edges.has(along)) {
+    for (let id = 0; id < counts.length; id++) if ((counts[id] as number) > 0) ids[count++] = id;
+    return ids.slice(0, count);
+  }
+  const others = [...prepared.keys].filter(([name]) => name !== along).map(([, column]) => column);
+  const series = seriesOf(prepared, others);
+  const alive = new Uint8Array(series.count);
+  for (let id = 0; id < counts.length; id++) if ((counts[id] as number) > 0) alive[series.of[id] as number] = 1;
+  for (let id = 0; id < counts.length; id++) if (alive[series.of[id] as number]) ids[count++] = id;
+  return ids.slice(0, count);
+}
+
+/** The rows that pass: each is written down, and the next goes over it if it does not. */
+function passingIds(passing: Uint8Array): Int32Array {
+  const { length } = passing;
+  const ids = new Int32Array(length);
+  let count = 0;
+  for (let id = 0; id < length; id++) {
+    ids[count] = id;
+    count += passing[id] as number;
+  }
+  return ids.subarray(0, count);
+}
+
+/** How many groups or rows have anything in them. */
+export function countFilled({ counts }: Answer): number {
+  let filled = 0;
+  for (let id = 0; id < counts.length; id++) if ((counts[id] as number) > 0) filled += 1;
+  return filled;
+}
+
+const seriesCache = new WeakMap<Prepared, { of: Int32Array; count: number }>();
+
+function seriesOf(prepared: Prepared, others: readonly Column[]): { of: Int32Array; count: number } {
+  let series = seriesCache.get(prepared);
+  if (!series) {
+    series = others.length
+      ? groupRows(others, prepared.groupCount)
+      : { of: new Int32Array(prepared.groupCount), count: 1 };
+    seriesCache.set(prepared, series);
+  }
+  return series;
+}

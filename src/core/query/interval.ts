@@ -1,0 +1,128 @@
+import { evaluate, type Frame } from "../formula/evaluate";
+import { LIMITS } from "../finding/limits";
+import { equalBins, widthBins } from "../formula/bins";
+import type { Formula } from "../formula/tree";
+import { columnOf, type NumericVector, textAt, type Vector } from "../formula/vector";
+import type { Column } from "../table/column";
+import { DAY, GRAINS, type Grain, periodAfter, periodStart } from "../table/calendar";
+import { extentOf } from "../table/extent";
+import type { Interval } from "./query";
+
+/** The stretches of a bin or period channel over all rows: where each begins, and where the last one ends. */
+export interface Edges {
+  starts: Float64Array;
+  end: number;
+  /** Set for periods: brushes snap to whole ones. */
+  grain?: Grain;
+}
+
+/** The interval of a formula, if its outermost call makes one. */
+export function intervalOf(formula: Formula): Interval | undefined {
+  if (formula.type !== "call") return undefined;
+  const [first, second] = formula.arguments;
+  if (formula.name === "bin" && first && second) return { type: "bin", of: first, count: second };
+  if (formula.name === "bin_width" && first && second) return { type: "width", of: first, width: second };
+  if (formula.name === "by" && first && second) return { type: "period", of: second, grain: first };
+  const grain = GRAINS.find((name) => formula.name === `by_${name}`);
+  return grain && first ? { type: "period", of: first, grain } : undefined;
+}
+
+const constant = (vector: Vector) => (vector as NumericVector).values[0] as number;
+
+/** The grain of a period interval, which may be a setting. */
+export function grainOf(interval: Interval & { type: "period" }, frame: Frame): Grain {
+  if (typeof interval.grain === "string") return interval.grain;
+  const vector = evaluate(interval.grain, frame);
+  const word = vector.kind === "text" ? textAt(vector, 0) : null;
+  return GRAINS.find((grain) => grain === word) ?? "month";
+}
+
+/** Seconds of the shortest period of each grain, in which stretches are counted before they are made. */
+const SHORTEST: Record<Grain, number> = {
+  minute: 60,
+  hour: 3600,
+  day: DAY,
+  week: 7 * DAY,
+  month: 28 * DAY,
+  quarter: 90 * DAY,
+  year: 365 * DAY,
+};
+
+/** About how many stretches an interval makes over its rows; not fewer than there are, by more than a part. */
+export function stretchCount(interval: Interval, frame: Frame): number {
+  const column = columnOf(evaluate(interval.of, frame), frame.length);
+  const range = column.kind === "text" ? undefined : extentOf(column.values);
+  if (!range) return 0;
+  if (interval.type === "bin") return constant(evaluate(interval.count, frame));
+  const length = range[1] - range[0];
+  return (
+    Math.floor(
+      length /
+        (interval.type === "width" ? constant(evaluate(interval.width, frame)) : SHORTEST[grainOf(interval, frame)]),
+    ) + 1
+  );
+}
+
+const startsIn = (from: number, count: number, edge: (index: number) => number) =>
+  Float64Array.from({ length: count }, (_, index) => edge(from + index));
+
+/** All stretches over the known values of all rows; none when nothing is known, or when they are more than can be drawn. */
+export function intervalEdges(interval: Interval, frame: Frame): Edges | undefined {
+  const column = columnOf(evaluate(interval.of, frame), frame.length);
+  if (column.kind === "text" || stretchCount(interval, frame) > LIMITS.stretches) return undefined;
+  const { values } = column;
+  if (interval.type === "bin") {
+    const bins = equalBins(values, constant(evaluate(interval.count, frame)));
+    return bins && { starts: startsIn(0, bins.count, bins.edge), end: bins.edge(bins.count) };
+  }
+  const range = extentOf(values);
+  if (!range) return undefined;
+  if (interval.type === "width") {
+    const bins = widthBins(constant(evaluate(interval.width, frame)));
+    if (!bins) return undefined;
+    const [from, to] = [bins.indexOf(range[0]), bins.indexOf(range[1])];
+    return { starts: startsIn(from, to - from + 1, bins.edge), end: bins.edge(to + 1) };
+  }
+  const grain = grainOf(interval, frame);
+  const starts: number[] = [];
+  let at = periodStart(grain, range[0]);
+  while (at <= range[1]) {
+    starts.push(at);
+    at = periodAfter(grain, at);
+  }
+  return { starts: Float64Array.from(starts), end: at, grain };
+}
+
+/** The number of the stretch that holds a value; values outside belong to the nearest. */
+function stretchOf(edges: Edges, value: number): number {
+  let low = 0;
+  let high = edges.starts.length - 1;
+  while (low < high) {
+    const middle = (low + high + 1) >> 1;
+    if ((edges.starts[middle] as number) <= value) low = middle;
+    else high = middle - 1;
+  }
+  return low;
+}
+
+/** A range moved out to whole stretches; what lies beyond the first and the last of them is cut. */
+export function widenedTo(edges: Edges, [low, high]: [number, number]): [number, number] {
+  const start = edges.starts[stretchOf(edges, high)] as number;
+  return [edges.starts[stretchOf(edges, low)] as number, high <= start ? start : stretchEnd(edges, start)];
+}
+
+/** Where the stretch that begins at `start` ends. */
+export function stretchEnd(edges: Edges, start: number): number {
+  const place = stretchOf(edges, start);
+  return place + 1 < edges.starts.length ? (edges.starts[place + 1] as number) : edges.end;
+}
+
+/** The start of the stretch of every row, among stretches that were made from other rows. */
+export function startsOf(interval: Interval, edges: Edges, frame: Frame): Column {
+  const column = columnOf(evaluate(interval.of, frame), frame.length);
+  if (column.kind === "text") return column;
+  return {
+    kind: column.kind,
+    values: column.values.map((value) => (value === value ? (edges.starts[stretchOf(edges, value)] as number) : value)),
+  };
+}

@@ -1,0 +1,43 @@
+import type { Formula } from "../formula/tree";
+import type { Grain } from "../table/calendar";
+import type { Kind } from "../table/column";
+
+/** Questions to tables as plain data: what stands in a dashboard's plan of every chart, figure and data table. */
+
+/** A formula in use: for a place, a look, a column of a data table. */
+export interface Channel {
+  formula: Formula;
+  /** Its canonical text, by which equal formulas are found. */
+  text: string;
+  kind: Kind;
+  /** Holds an aggregate. */
+  aggregate: boolean;
+  /** Words for axis, legend and tooltip: the label without unit. */
+  label: string;
+  unit?: string;
+  format?: string;
+  /** Values in the order in which they stand. */
+  order?: string[];
+  /** Its texts are addresses of pictures. */
+  image?: boolean;
+  /** The column whose order, colours and words it takes, when it is just a column. */
+  column?: string;
+  interval?: Interval;
+}
+
+/** Keys that stand for a stretch of values. */
+export type Interval =
+  | { type: "bin"; of: Formula; count: Formula }
+  | { type: "width"; of: Formula; width: Formula }
+  | { type: "period"; of: Formula; grain: Grain | Formula };
+
+/** What is asked of a table: channels, grouped by those that hold no aggregate. */
+export interface Query {
+  from: string;
+  keep?: Formula;
+  channels: Record<string, Channel>;
+  /** Channels by which rows are grouped; empty with `grouped` means one group of all rows. */
+  groupBy: string[];
+  /** False: each row is a mark. */
+  grouped: boolean;
+}
