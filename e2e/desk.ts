@@ -1,8 +1,8 @@
 import { mkdtempSync, writeFileSync } from "node:fs";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
-import AxeSource from "axe-core";
 import { expect, type FrameLocator, type Locator, type Page } from "@playwright/test";
+import AxeSource from "axe-core";
 
 export const ADDRESS = "http://127.0.0.1:3411/";
 

@@ -1,8 +1,8 @@
 import { spawnSync } from "node:child_process";
 import { existsSync, mkdirSync, statSync, writeFileSync } from "node:fs";
 import { expect, type Page, test } from "@playwright/test";
-import { ADDRESS, brush, exchange, goTo, kept, parts } from "./desk";
 import { drag, expectNoNoise, leftOf, openFile, rowsOf, stateOf } from "./dashboard";
+import { ADDRESS, brush, exchange, goTo, kept, parts } from "./desk";
 import { OUT, still } from "./prepare";
 
 /** A million calls as a file; made once, from seeds. */

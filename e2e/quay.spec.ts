@@ -1,6 +1,6 @@
 import { readFileSync } from "node:fs";
-import AxeSource from "axe-core";
 import { expect, test } from "@playwright/test";
+import AxeSource from "axe-core";
 import { drag, expectNoNoise, leftOf, openFile, piece, plainCalls, plot, rowsOf, stateOf, sumBy } from "./dashboard";
 import { OUT } from "./prepare";
 

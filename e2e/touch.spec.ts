@@ -1,6 +1,6 @@
 import { devices, expect, test } from "@playwright/test";
-import { OUT } from "./prepare";
 import { piece, plot, rowsOf, stateOf } from "./dashboard";
+import { OUT } from "./prepare";
 
 test.use({
   viewport: { width: 390, height: 780 },

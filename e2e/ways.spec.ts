@@ -1,5 +1,5 @@
-import AxeSource from "axe-core";
 import { expect, test } from "@playwright/test";
+import AxeSource from "axe-core";
 import { drag, expectNoNoise, leftOf, openFile, piece, plot, rowsOf, stateOf } from "./dashboard";
 
 test("a control begins as the sheet says, and nothing ticked can mean nothing", async ({ context }) => {

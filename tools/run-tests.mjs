@@ -37,8 +37,7 @@ function suite(name, args, report, count, env) {
 }
 
 check("types", "npx", ["tsc", "-p", ".", "--incremental", "false"]);
-check("lint", "npx", ["biome", "lint", "."]);
-check("format", "npx", ["biome", "format", "."]);
+check("lint and format", "npx", ["biome", "check", "."]);
 check("import direction", "node", ["tools/check-imports.mjs"]);
 check("unused code", "npx", ["knip"]);
 suite(

@@ -1,6 +1,7 @@
 /** Writes the demo data of Merrow Sound: `make.mjs` for the committed files, `make.mjs calls ROWS FILE` for large ones. */
-import { createWriteStream, writeFileSync } from "node:fs";
+
 import { once } from "node:events";
+import { createWriteStream, writeFileSync } from "node:fs";
 import { callLines } from "./calls";
 import { officeThroughput, trialsWorkbook } from "./nasty";
 import { berthLines, coastGeoJson, surveyGpx, throughputLines, tideLines } from "./others";

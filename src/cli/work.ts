@@ -2,11 +2,11 @@ import { existsSync, mkdirSync, readdirSync, readFileSync, realpathSync, statSyn
 import { basename, dirname, join, resolve, sep } from "node:path";
 import { fileURLToPath } from "node:url";
 import { Command } from "commander";
-import { buildDashboard, type Built } from "../core/dashboard/build";
+import { type CompileInput, compile } from "../core/compile/compile";
+import { prepareFiles } from "../core/compile/prepare";
+import { type Built, buildDashboard } from "../core/dashboard/build";
 import type { Finding } from "../core/finding/finding";
 import { lineOf, placeOf } from "../core/finding/place";
-import { compile, type CompileInput } from "../core/compile/compile";
-import { prepareFiles } from "../core/compile/prepare";
 import { watchMemory } from "../memory/watch";
 
 const WRONG_USE = 2;

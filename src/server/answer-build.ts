@@ -1,6 +1,6 @@
+import { overMemoryMessage } from "../memory/limit";
 import { LIMITS, type Limits } from "./limits";
 import { log } from "./log";
-import { overMemoryMessage } from "../memory/limit";
 import { type BuildJob, isRefusal, type Refusal, readRequest } from "./read-request";
 import { type RunResult, runBuild } from "./run-build";
 import { Turns } from "./turns";

@@ -1,7 +1,7 @@
 import { readFileSync } from "node:fs";
+import { prepareFiles } from "../core/compile/prepare";
 import { buildDashboard } from "../core/dashboard/build";
 import { placeOf } from "../core/finding/place";
-import { prepareFiles } from "../core/compile/prepare";
 import { watchMemory } from "../memory/watch";
 import type { BuildJob } from "./read-request";
 

@@ -1,4 +1,4 @@
-import { BOUNDS, boundMessage, type BoundName, counted } from "../core/finding/limits";
+import { BOUNDS, type BoundName, boundMessage, counted } from "../core/finding/limits";
 import { MEMORY } from "../memory/limit";
 import { LIMITS } from "./limits";
 

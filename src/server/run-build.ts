@@ -1,7 +1,7 @@
 import { join } from "node:path";
+import { endedByMemory, engineLimit, MEMORY, memoryLimit } from "../memory/limit";
 import type { BuildAnswer, BuildOrder } from "./build-process";
 import type { Limits } from "./limits";
-import { endedByMemory, engineLimit, MEMORY, memoryLimit } from "../memory/limit";
 import type { BuildJob } from "./read-request";
 
 export type RunResult =

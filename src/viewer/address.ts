@@ -1,8 +1,8 @@
 import { ownOf } from "../core/finding/own";
 import type { Key, SelectionPlan, SelectionState } from "../core/link/selection";
 import { isoDate, isoDatetime } from "../core/table/calendar";
-import { readIsoDate, readIsoDatetime } from "../core/table/time-text";
 import type { Scalar } from "../core/table/column";
+import { readIsoDate, readIsoDatetime } from "../core/table/time-text";
 
 /**
  * The state of a dashboard as readable text, as it stands in the address after `#`.
@@ -157,4 +157,4 @@ const OWN_KEYS = new Set(["page", "side"]);
 /** The key of a selection or control: its name, unless the page itself goes by that. */
 export const keyOf = (name: string): string => (OWN_KEYS.has(name) ? `${name}.held` : name);
 
-export { encode as encodePart, decode as decodePart };
+export { decode as decodePart, encode as encodePart };

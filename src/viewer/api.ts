@@ -1,10 +1,10 @@
 import { codeOfValue } from "../core/link/predicate";
 import type { Key, SelectionState } from "../core/link/selection";
-import { plainValue } from "../core/query/categories";
 import type { PlainRow } from "../core/model/model";
+import { plainValue } from "../core/query/categories";
 import type { Column } from "../core/table/column";
-import type { App } from "./app";
 import { textNumber } from "./address";
+import type { App } from "./app";
 import type { ControlView } from "./controls";
 import type { StateKeeper } from "./state";
 

@@ -1,7 +1,7 @@
-import { MISSING_NAME } from "../core/query/categories";
 import type { SelectionPlan, SelectionState } from "../core/link/selection";
 import { Model, type PlainRow } from "../core/model/model";
 import type { Plan } from "../core/plan/plan";
+import { MISSING_NAME } from "../core/query/categories";
 import type { Ground } from "../core/scene/theme";
 import type { Scalar } from "../core/table/column";
 import type { Table } from "../core/table/table";

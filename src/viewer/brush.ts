@@ -1,6 +1,6 @@
 import type { Drawn } from "../core/chart/draw";
-import { nearestEdge } from "../core/scale/edges";
 import type { SelectionPlan, SelectionState } from "../core/link/selection";
+import { nearestEdge } from "../core/scale/edges";
 import { textWidth } from "../core/scene/text-width";
 import { paintOf } from "../core/scene/theme";
 import type { App } from "./app";

@@ -1,12 +1,12 @@
 import { type Drawn, drawChart } from "../core/chart/draw";
-import { nameAt, plainValue } from "../core/query/categories";
 import type { ChartPlan, LayerPlan } from "../core/chart/plan";
-import { brushEdges } from "../core/scale/edges";
 import type { Key, SelectionPlan } from "../core/link/selection";
-import { stretchEnd } from "../core/query/interval";
 import { chartRows, type PlainRow } from "../core/model/model";
-import type { PlanPiece } from "../core/plan/plan";
 import { type TooltipLine, tooltipLines, writeNumber } from "../core/model/texts";
+import type { PlanPiece } from "../core/plan/plan";
+import { nameAt, plainValue } from "../core/query/categories";
+import { stretchEnd } from "../core/query/interval";
+import { brushEdges } from "../core/scale/edges";
 import { backSvg, frontSvg } from "../core/scene/svg";
 import { paintOf } from "../core/scene/theme";
 import type { App, View } from "./app";

@@ -1,13 +1,13 @@
+import { writeCount } from "../core/formula/format";
+import { inclusiveEnd } from "../core/link/predicate";
+import { writeNumber } from "../core/model/texts";
+import type { PickControlPlan, SetControlPlan } from "../core/plan/plan";
 import { categoriesOf, nameAt } from "../core/query/categories";
 import { LayerValues } from "../core/query/values";
-import { writeCount } from "../core/formula/format";
-import type { PickControlPlan, SetControlPlan } from "../core/plan/plan";
-import { writeNumber } from "../core/model/texts";
-import { inclusiveEnd } from "../core/link/predicate";
 import { valuesIn } from "../core/table/column";
 import { extentOf } from "../core/table/extent";
-import type { App, View } from "./app";
 import { textNumber } from "./address";
+import type { App, View } from "./app";
 import { button, element } from "./dom";
 
 /** A control that can be set from outside, as the address and scripts do. */

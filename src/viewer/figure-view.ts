@@ -1,7 +1,7 @@
 import type { FigurePlan } from "../core/chart/plan";
 import type { PlainRow } from "../core/model/model";
-import type { PlanPiece } from "../core/plan/plan";
 import { figureTexts } from "../core/model/texts";
+import type { PlanPiece } from "../core/plan/plan";
 import type { App, View } from "./app";
 import { element } from "./dom";
 

@@ -1,5 +1,5 @@
-import { App } from "./app";
 import { makeApi, type StillHarbor } from "./api";
+import { App } from "./app";
 import { ChartView } from "./chart-view";
 import { type ControlView, makeControl } from "./controls";
 import { button, element } from "./dom";

@@ -1,7 +1,7 @@
 import { describe, expect, test } from "vitest";
 import { drawChart } from "../core/chart/draw";
-import type { BarMarks, LineMarks, PointMarks } from "../core/scene/scene";
 import { Model } from "../core/model/model";
+import type { BarMarks, LineMarks, PointMarks } from "../core/scene/scene";
 import { compileText, sheetOver } from "../core/testing/compile-text";
 import { marksAtX, middleOf, nearestMark } from "./nearest-mark";
 

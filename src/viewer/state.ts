@@ -1,5 +1,5 @@
 import type { SelectionState } from "../core/link/selection";
-import type { App } from "./app";
+import { isoDate, isoDatetime } from "../core/table/calendar";
 import {
   decodePart,
   encodePart,
@@ -12,8 +12,8 @@ import {
   writeNames,
   writeSelection,
 } from "./address";
+import type { App } from "./app";
 import type { ControlView } from "./controls";
-import { isoDate, isoDatetime } from "../core/table/calendar";
 
 /** Keeps the reader's state in the address and reads it back. */
 export class StateKeeper {

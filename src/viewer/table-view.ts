@@ -1,11 +1,11 @@
-import { plainValue } from "../core/query/categories";
-import { LayerValues } from "../core/query/values";
-import type { Channel } from "../core/query/query";
 import type { DataTablePlan } from "../core/chart/plan";
 import { writeCount } from "../core/formula/format";
 import type { PlainRow } from "../core/model/model";
-import type { PlanPiece } from "../core/plan/plan";
 import { writeAt } from "../core/model/texts";
+import type { PlanPiece } from "../core/plan/plan";
+import { plainValue } from "../core/query/categories";
+import type { Channel } from "../core/query/query";
+import { LayerValues } from "../core/query/values";
 import type { Column } from "../core/table/column";
 import { ranks, sortedRows } from "../core/table/compare";
 import type { App, View } from "./app";

@@ -1,7 +1,7 @@
 import { describe, expect, it } from "vitest";
-import { readCsv } from "../read/csv";
-import { setValue, type SheetValue } from "../sheet/edit/edit";
 import { applyEdits } from "../finding/finding";
+import { readCsv } from "../read/csv";
+import { type SheetValue, setValue } from "../sheet/edit/edit";
 import { compileText } from "../testing/compile-text";
 import { suggestCharts } from "./suggest";
 

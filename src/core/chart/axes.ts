@@ -1,11 +1,11 @@
+import { stackEnds } from "../mark/stack";
+import type { Answer } from "../query/answer";
 import { type Category, categoriesOf, MISSING_NAME, nameAt } from "../query/categories";
 import { drawnIds } from "../query/drawn";
-import type { ChartInput, LayerInput } from "./inputs";
-import { LayerValues } from "../query/values";
-import type { AxisPlan } from "./plan";
 import type { Channel } from "../query/query";
-import type { Answer } from "../query/answer";
-import { stackEnds } from "../mark/stack";
+import { LayerValues } from "../query/values";
+import type { ChartInput, LayerInput } from "./inputs";
+import type { AxisPlan } from "./plan";
 
 /** The categories of an axis or legend, in the order in which they stand. */
 export function axisCategories(input: ChartInput, channel: "x" | "y" | "color"): Category[] {

@@ -1,10 +1,10 @@
 import { describe, expect, test } from "vitest";
-import type { BarMarks, LineMarks, PointMarks } from "../scene/scene";
 import { chartRows, Model } from "../model/model";
-import type { ChartPlan } from "./plan";
-import { compileText, sheetOver } from "../testing/compile-text";
 import { categoryScale, continuousScale } from "../scale/scales";
+import type { BarMarks, LineMarks, PointMarks } from "../scene/scene";
+import { compileText, sheetOver } from "../testing/compile-text";
 import { drawChart } from "./draw";
+import type { ChartPlan } from "./plan";
 
 const CSV = `k,c,v,d
 a,x,1,2024-01-10

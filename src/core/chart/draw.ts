@@ -1,12 +1,12 @@
+import { layerMarks } from "../mark/marks";
+import type { Category } from "../query/categories";
+import type { LayerValues } from "../query/values";
+import { categoryScale, continuousScale, type Scale } from "../scale/scales";
 import type { Box, Marks, Scene, SceneLine, SceneText } from "../scene/scene";
 import { cutText, textWidth } from "../scene/text-width";
 import { axisCategories, axisDomain, labelOf } from "./axes";
-import type { Category } from "../query/categories";
 import type { ChartInput } from "./inputs";
-import type { LayerValues } from "../query/values";
-import { layerMarks } from "../mark/marks";
 import type { AxisPlan } from "./plan";
-import { categoryScale, continuousScale, type Scale } from "../scale/scales";
 
 /** A chart drawn: the scene, and what is needed to ask it questions. */
 export interface Drawn {

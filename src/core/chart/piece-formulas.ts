@@ -1,5 +1,5 @@
-import type { Channel, Query } from "../query/query";
 import type { Formula } from "../formula/tree";
+import type { Channel, Query } from "../query/query";
 import type { PiecePlan } from "./plan";
 
 /** Formulas that a part of the tree holds, for those who count columns. */

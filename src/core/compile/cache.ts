@@ -1,7 +1,7 @@
-import { AnswerCache } from "../query/cache";
-import { type Ties, tiesAfter } from "../link/lineage";
-import type { ReadResult } from "../read/texts";
 import { settingsOf } from "../formula/tree";
+import { type Ties, tiesAfter } from "../link/lineage";
+import { AnswerCache } from "../query/cache";
+import type { ReadResult } from "../read/texts";
 import { formulasOfStep, runStep, tablesOfStep } from "../steps/run";
 import type { SettingValues, Step, StepContext, StepResult } from "../steps/step";
 import type { Table } from "../table/table";

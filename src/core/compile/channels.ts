@@ -1,8 +1,8 @@
 import { isFormat } from "../formula/format";
-import { intervalOf } from "../query/interval";
-import type { Channel } from "../query/query";
 import { printFormula } from "../formula/print";
 import { type Formula, withoutPlaces } from "../formula/tree";
+import { intervalOf } from "../query/interval";
+import type { Channel } from "../query/query";
 import type { Path } from "../sheet/tree";
 import type { Kind } from "../table/column";
 import type { Table } from "../table/table";

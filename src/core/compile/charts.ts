@@ -1,6 +1,3 @@
-import { AGGREGATES } from "../formula/aggregate-names";
-import { printFormula } from "../formula/print";
-import { type Formula, withoutPlaces } from "../formula/tree";
 import type {
   AxisPlan,
   CategorySort,
@@ -11,15 +8,18 @@ import type {
   LayerPlan,
   PieceWords,
 } from "../chart/plan";
+import { AGGREGATES } from "../formula/aggregate-names";
+import { printFormula } from "../formula/print";
+import { type Formula, withoutPlaces } from "../formula/tree";
+import type { PlanPiece } from "../plan/plan";
 import type { Channel, Query } from "../query/query";
 import type { AxisSpec, ChartSpec, LayerSpec } from "../sheet/schema";
 import type { Path } from "../sheet/tree";
-import { addFinding, type BuiltTable, type Compiling, checkedFormula } from "./compiling";
 import { readChannel, spaced } from "./channels";
-import type { PlanPiece } from "../plan/plan";
+import { addFinding, type BuiltTable, type Compiling, checkedFormula } from "./compiling";
 import { sortKey } from "./step-place";
-import { checkStretches, warnEmptyStretches } from "./stretches";
 import { bareColumn } from "./steps";
+import { checkStretches, warnEmptyStretches } from "./stretches";
 import { unknownTable } from "./tables";
 
 interface Place {

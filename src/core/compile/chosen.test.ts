@@ -1,7 +1,7 @@
 import { describe, expect, test } from "vitest";
+import { Model } from "../model/model";
 import { type Column, type Scalar, valueAt } from "../table/column";
 import { compileText } from "../testing/compile-text";
-import { Model } from "../model/model";
 
 const rowsOf = (model: Model, name: string): Scalar[][] => {
   const { columns, rowCount } = model.engine.tableOf(name);

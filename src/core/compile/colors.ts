@@ -1,17 +1,17 @@
-import { categoriesOf } from "../query/categories";
+import { colorKeyOf } from "../chart/color-key";
 import type { ColorScale } from "../chart/inputs";
-import type { Channel } from "../query/query";
 import type { ChartPlan } from "../chart/plan";
 import { TooLarge } from "../finding/limits";
 import { evaluate, frameOf } from "../formula/evaluate";
 import { selectionsOf } from "../formula/tree";
 import { columnOf } from "../formula/vector";
-import { PALETTES, type PaletteName, palettePaint } from "../scene/theme";
-import type { Paint } from "../scene/scene";
-import type { Column } from "../table/column";
-import { colorKeyOf } from "../chart/color-key";
-import { type BuiltTable, type Compiling, settingValue } from "./compiling";
 import type { PlanPiece } from "../plan/plan";
+import { categoriesOf } from "../query/categories";
+import type { Channel } from "../query/query";
+import type { Paint } from "../scene/scene";
+import { PALETTES, type PaletteName, palettePaint } from "../scene/theme";
+import type { Column } from "../table/column";
+import { type BuiltTable, type Compiling, settingValue } from "./compiling";
 
 /**
  * Colours are chosen once for each formula that a colour channel holds, from all rows, so that they

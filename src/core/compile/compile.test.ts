@@ -1,8 +1,8 @@
 import { describe, expect, test } from "vitest";
 import { applyEdits } from "../finding/finding";
 import { placeOf } from "../finding/place";
-import { compileText, sheetOver } from "../testing/compile-text";
 import { neededBefore } from "../steps/run";
+import { compileText, sheetOver } from "../testing/compile-text";
 
 const CSV = "vessel,berth,tonnes,waited,day\nTern,A,10,1.5,2024-01-05\nWren,B,20,2.5,2024-02-06";
 const CHARTS =

@@ -2,17 +2,17 @@ import type { Finding } from "../finding/finding";
 import { checkFormula, type Scope, withOptions, withSelections } from "../formula/check";
 import type { Formula } from "../formula/tree";
 import { settingsOf } from "../formula/tree";
+import type { Ties } from "../link/lineage";
+import { pathUp, type Route, routeBetween, stackedIn, type TableFamily } from "../link/route";
+import type { SettingPlan } from "../plan/plan";
 import type { IntakeReport } from "../read/report";
 import { findingAt, formulaFinding, readFormula, type Sheet } from "../sheet/read-sheet";
-import type { Path } from "../sheet/tree";
 import type { TableSpec } from "../sheet/schema";
+import type { Path } from "../sheet/tree";
 import type { LedgerLine, Step, StepContext } from "../steps/step";
 import type { Kind, Scalar } from "../table/column";
 import { emptyTable, kindsOf, type Table } from "../table/table";
-import type { Ties } from "../link/lineage";
-import { pathUp, type Route, routeBetween, stackedIn, type TableFamily } from "../link/route";
 import type { CompileCache } from "./cache";
-import type { SettingPlan } from "../plan/plan";
 
 /** A table of the sheet, read and run. */
 export interface BuiltTable {

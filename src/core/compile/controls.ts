@@ -1,8 +1,8 @@
+import type { ControlPlan, PickControlPlan, SettingPlan } from "../plan/plan";
 import type { ControlSpec } from "../sheet/schema";
 import { SET_LOOKS } from "../sheet/schema";
-import { addFinding, type Compiling } from "./compiling";
 import { readChannel, spaced } from "./channels";
-import type { ControlPlan, PickControlPlan, SettingPlan } from "../plan/plan";
+import { addFinding, type Compiling } from "./compiling";
 import { unknownTable } from "./tables";
 
 const NUMBER = /^[+-]?(?:\d+\.?\d*|\.\d+)(?:[eE][+-]?\d+)?$/;

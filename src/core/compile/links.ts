@@ -1,13 +1,13 @@
-import { listed, nearest } from "../finding/nearest";
-import type { Channel } from "../query/query";
 import type { ChartPlan, LayerPlan } from "../chart/plan";
-import type { SelectionEffect, SelectionPlan, SelectionWords } from "../link/selection";
+import { listed, nearest } from "../finding/nearest";
 import type { Formula } from "../formula/tree";
+import type { SelectionEffect, SelectionPlan, SelectionWords } from "../link/selection";
+import type { ControlPlan, PickControlPlan, PlanPiece } from "../plan/plan";
+import type { Channel } from "../query/query";
 import type { Gesture, LinkSentence, PlacedName } from "../sheet/link-sentence";
 import type { Path } from "../sheet/tree";
 import { channelOf } from "./channels";
 import { ancestry, type Compiling, routeOf } from "./compiling";
-import type { ControlPlan, PickControlPlan, PlanPiece } from "../plan/plan";
 
 interface Linking {
   compiling: Compiling;

@@ -1,10 +1,10 @@
 import { describe, expect, test } from "vitest";
+import { Model } from "../model/model";
+import { figureTexts } from "../model/texts";
 import type { Answer } from "../query/answer";
 import { channelValues } from "../query/values";
 import { type Scalar, valueAt } from "../table/column";
 import { compileText } from "../testing/compile-text";
-import { Model } from "../model/model";
-import { figureTexts } from "../model/texts";
 
 const sheetOf = (told: string, more = "") => `still: 1
 report: T

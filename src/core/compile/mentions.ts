@@ -1,10 +1,10 @@
+import { pieceFormulas } from "../chart/piece-formulas";
 import { selectionsOf } from "../formula/tree";
 import type { SelectionPlan } from "../link/selection";
+import type { PlanPiece } from "../plan/plan";
 import type { Kind } from "../table/column";
 import { kindsOf } from "../table/table";
 import { addFinding, type Compiling } from "./compiling";
-import { pieceFormulas } from "../chart/piece-formulas";
-import type { PlanPiece } from "../plan/plan";
 
 /** Names that selections can have, with the columns of the tables whose rows they hold. */
 export function selectionNames(compiling: Compiling): Map<string, ReadonlyMap<string, Kind>> {

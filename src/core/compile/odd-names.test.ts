@@ -1,7 +1,7 @@
 import { describe, expect, test } from "vitest";
 import { buildDashboard } from "../dashboard/build";
-import { compileText } from "../testing/compile-text";
 import { Model } from "../model/model";
+import { compileText } from "../testing/compile-text";
 
 const NAMES = ["__proto__", "constructor", "toString", "hasOwnProperty"];
 

@@ -1,7 +1,7 @@
 import { listed, nearest } from "../finding/nearest";
 import { defaultPage, type PagePlan, readGrid, readTracks } from "../page/page";
-import { addFinding, type Compiling } from "./compiling";
 import type { ControlPlan, PlanPiece } from "../plan/plan";
+import { addFinding, type Compiling } from "./compiling";
 
 /** Lays out the pages of the sheet, or the one page of a sheet that says nothing of pages. */
 export function readPages(

@@ -1,8 +1,8 @@
 import { describe, expect, test } from "vitest";
 import type { Formula } from "../formula/tree";
+import { neededBefore } from "../steps/run";
 import type { Step } from "../steps/step";
 import { compileText, sheetOver } from "../testing/compile-text";
-import { neededBefore } from "../steps/run";
 
 const column = (name: string): Formula => ({ type: "column", name });
 const needs = (step: Step, ...names: string[]) => [...neededBefore(step, new Set(names))].sort();

@@ -1,13 +1,13 @@
+import { formulasOf, pieceFormulas } from "../chart/piece-formulas";
 import { columnsOf, type Formula, walk } from "../formula/tree";
-import type { SelectionPlan } from "../link/selection";
 import { stackedIn } from "../link/route";
-import { columnsAfter, narrowedTo, neededBefore, runStep } from "../steps/run";
+import type { SelectionPlan } from "../link/selection";
+import type { ControlPlan, PlanPiece, PlanTable } from "../plan/plan";
 import { neededOfOther } from "../steps/join";
+import { columnsAfter, narrowedTo, neededBefore, runStep } from "../steps/run";
 import type { Step } from "../steps/step";
 import { kindsOf, type Table } from "../table/table";
 import { ancestry, type BuiltTable, type Compiling, routeOf, stepContext } from "./compiling";
-import { formulasOf, pieceFormulas } from "../chart/piece-formulas";
-import type { ControlPlan, PlanPiece, PlanTable } from "../plan/plan";
 import { usesSettings } from "./steps";
 import { tiedTable } from "./tied-table";
 

@@ -1,7 +1,7 @@
-import { listed } from "../finding/nearest";
 import { Glob } from "../finding/glob";
-import { ownOf } from "../finding/own";
 import { boundMessage, LIMITS, TooLarge } from "../finding/limits";
+import { listed } from "../finding/nearest";
+import { ownOf } from "../finding/own";
 import { readParquet } from "../read/columns-file";
 import { readCsv, textOfBytes } from "../read/csv";
 import { readGeoJson } from "../read/geojson";
@@ -9,7 +9,7 @@ import { readGpx } from "../read/gpx";
 import type { ColumnWish } from "../read/infer";
 import { readJson } from "../read/json";
 import { stackResults } from "../read/stack-files";
-import { type ReadOptions, type Reader, type ReadResult, unreadable } from "../read/texts";
+import { type Reader, type ReadOptions, type ReadResult, unreadable } from "../read/texts";
 import { readXlsx } from "../read/xlsx";
 import { setValue } from "../sheet/edit/edit";
 import type { TableSpec } from "../sheet/schema";

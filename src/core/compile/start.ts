@@ -2,10 +2,10 @@ import { evaluate, frameOf } from "../formula/evaluate";
 import { columnOf } from "../formula/vector";
 import { inclusiveEnd } from "../link/predicate";
 import type { SelectionPlan, SelectionState } from "../link/selection";
+import type { ControlPlan, PickControlPlan } from "../plan/plan";
 import { extentOf } from "../table/extent";
 import { readIsoDate, readIsoDatetime } from "../table/time-text";
 import { addFinding, type Compiling, settingValue } from "./compiling";
-import type { ControlPlan, PickControlPlan } from "../plan/plan";
 
 /** A number, length of time or date as it is written in a sheet, a state or an address. */
 export function readValue(kind: string, text: string): number {

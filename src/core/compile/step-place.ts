@@ -1,6 +1,6 @@
-import { listed, nearest } from "../finding/nearest";
 import { Glob } from "../finding/glob";
 import { boundMessage, LIMITS } from "../finding/limits";
+import { listed, nearest } from "../finding/nearest";
 import { printFormula } from "../formula/print";
 import type { Path } from "../sheet/tree";
 import type { NamedResult, SortKey, Step } from "../steps/step";

@@ -13,8 +13,8 @@ import {
   formulaAt,
   keysBy,
   type ReadyStep,
-  sortKeys,
   type StepPlace,
+  sortKeys,
   unknownColumn,
   wrongStep,
 } from "./step-place";

@@ -1,7 +1,7 @@
 import { describe, expect, test } from "vitest";
+import { Model } from "../model/model";
 import { isoDatetime } from "../table/calendar";
 import { compileText } from "../testing/compile-text";
-import { Model } from "../model/model";
 
 /** Two readings so many minutes apart, drawn by the minute. */
 function minutes(apart: number, formula = "by_minute(at)", more = "") {

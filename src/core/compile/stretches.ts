@@ -1,10 +1,10 @@
-import { grainOf, stretchCount } from "../query/interval";
-import type { Channel, Interval, Query } from "../query/query";
 import { counted, LIMITS } from "../finding/limits";
 import { evaluate, type Frame, frameOf } from "../formula/evaluate";
 import { groupRows } from "../formula/groups";
 import { settingsOf } from "../formula/tree";
 import { columnOf, type NumericVector } from "../formula/vector";
+import { grainOf, stretchCount } from "../query/interval";
+import type { Channel, Interval, Query } from "../query/query";
 import type { Path } from "../sheet/tree";
 import { GRAINS } from "../table/calendar";
 import type { Scalar } from "../table/column";

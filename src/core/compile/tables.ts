@@ -1,16 +1,16 @@
 import { TooLarge } from "../finding/limits";
 import { listed, nearest } from "../finding/nearest";
 import { isFormat } from "../formula/format";
+import type { Ties } from "../link/lineage";
 import type { ColumnWish } from "../read/infer";
 import { decimalOf } from "../read/numbers";
 import type { ColumnSpec, TableSpec } from "../sheet/schema";
 import type { Path } from "../sheet/tree";
-import type { Ties } from "../link/lineage";
 import type { LedgerLine, Step, StepContext, StepResult } from "../steps/step";
 import type { ColumnInfo, Table } from "../table/table";
 import { timeReader } from "../table/time-text";
-import { addFinding, type BuiltTable, type Compiling, stepContext, type TableStages } from "./compiling";
 import { chosenTable } from "./chosen-table";
+import { addFinding, type BuiltTable, type Compiling, stepContext, type TableStages } from "./compiling";
 import { readSource, type Source } from "./sources";
 import { readyStep, usesSettings } from "./steps";
 

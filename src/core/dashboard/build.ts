@@ -1,8 +1,8 @@
 import { sha256 } from "@noble/hashes/sha2.js";
 import MarkdownIt from "markdown-it";
 import type { CompileCache } from "../compile/cache";
+import { type Compiled, type CompileInput, compile } from "../compile/compile";
 import { TooLarge } from "../finding/limits";
-import { type Compiled, compile, type CompileInput } from "../compile/compile";
 import { Model } from "../model/model";
 import { escapeText } from "../scene/svg";
 import { toBase64 } from "./base64";

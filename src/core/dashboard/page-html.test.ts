@@ -1,6 +1,6 @@
 import { describe, expect, test } from "vitest";
-import { compileText, sheetOver } from "../testing/compile-text";
 import { Model } from "../model/model";
+import { compileText, sheetOver } from "../testing/compile-text";
 import { pageHtml } from "./page-html";
 import { dashboardCss } from "./style";
 

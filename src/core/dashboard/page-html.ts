@@ -1,17 +1,17 @@
-import { ownOf } from "../finding/own";
 import { drawChart } from "../chart/draw";
-import type { ChartPlan, DataTablePlan } from "../chart/plan";
 import type { ColorScale } from "../chart/inputs";
-import { LayerValues } from "../query/values";
+import type { ChartPlan, DataTablePlan } from "../chart/plan";
+import { ownOf } from "../finding/own";
 import { writeCount } from "../formula/format";
-import type { PagePlan } from "../page/page";
 import type { Model } from "../model/model";
-import type { PlanPiece } from "../plan/plan";
 import { figureTexts, writeAt, writeNumber } from "../model/texts";
-import { escapeAttribute, escapeText, sceneSvg } from "../scene/svg";
-import { type Ground, paintOf, rampPaint } from "../scene/theme";
-import { textWidth } from "../scene/text-width";
+import type { PagePlan } from "../page/page";
+import type { PlanPiece } from "../plan/plan";
+import { LayerValues } from "../query/values";
 import { markCount } from "../scene/scene";
+import { escapeAttribute, escapeText, sceneSvg } from "../scene/svg";
+import { textWidth } from "../scene/text-width";
+import { type Ground, paintOf, rampPaint } from "../scene/theme";
 
 /** The screen for which the first picture is laid out; the viewer fits it to the real one. */
 const SCREEN = { width: 1280, height: 800 };

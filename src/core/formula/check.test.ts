@@ -1,6 +1,6 @@
 import { describe, expect, test } from "vitest";
 import type { Kind } from "../table/column";
-import { checkFormula, type CheckedKind, type Scope } from "./check";
+import { type CheckedKind, checkFormula, type Scope } from "./check";
 import { parseFormula } from "./parse";
 
 const scope: Scope = {

@@ -1,8 +1,8 @@
 import { listed, nearest } from "../finding/nearest";
 import type { Kind } from "../table/column";
 import { AGGREGATES } from "./aggregate-names";
-import { FUNCTION_NAMES, type Parameter, signatureOf, writeSignature } from "./signatures";
 import { ROW_FUNCTIONS } from "./row-functions";
+import { FUNCTION_NAMES, type Parameter, signatureOf, writeSignature } from "./signatures";
 import { FormulaProblem } from "./tokens";
 import { type Formula, mapFormula } from "./tree";
 import { writeName } from "./words";

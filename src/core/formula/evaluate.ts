@@ -4,8 +4,8 @@ import { textPlaces } from "../table/compare";
 import { AGGREGATES } from "./aggregate-names";
 import { type ArithmeticOperator, calculate, isArithmetic } from "./arithmetic";
 import { FUNCTIONS } from "./functions";
-import { ROW_FUNCTIONS } from "./row-functions";
 import { answerMeasure, answerVector, makeMeasure } from "./measures";
+import { ROW_FUNCTIONS } from "./row-functions";
 import type { BinaryOperator, Formula } from "./tree";
 import {
   constantNumber,

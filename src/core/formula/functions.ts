@@ -1,4 +1,5 @@
-import { readDuration, readIsoDate, readIsoDatetime } from "../table/time-text";
+import { Glob } from "../finding/glob";
+import { keepBound } from "../finding/limits";
 import {
   addMonths,
   civilOf,
@@ -11,9 +12,8 @@ import {
   WEEKDAYS,
 } from "../table/calendar";
 import type { NumericKind } from "../table/column";
-import { keepBound } from "../finding/limits";
-import { Glob } from "../finding/glob";
 import { extentOf } from "../table/extent";
+import { readDuration, readIsoDate, readIsoDatetime } from "../table/time-text";
 import { type Bins, equalBins, keptEdges, widthBins } from "./bins";
 import { DRAW_FUNCTIONS } from "./draws";
 import { writer } from "./format";

@@ -1,6 +1,6 @@
 import { describe, expect, test } from "vitest";
-import { compileText } from "../testing/compile-text";
 import { type Column, valueAt } from "../table/column";
+import { compileText } from "../testing/compile-text";
 import { chance } from "./draws";
 import { bearingDegrees, distanceKilometres } from "./geography";
 

@@ -1,6 +1,6 @@
-import { centred, type ExactValues, exactValues, longSums, productSums, spread } from "../table/exact-sum";
 import type { NumericKind } from "../table/column";
 import type { Double } from "../table/double-double";
+import { centred, type ExactValues, exactValues, longSums, productSums, spread } from "../table/exact-sum";
 import { sortedByValue } from "../table/radix-sort";
 import { allRows } from "../table/table";
 import type { NumericVector, Vector } from "./vector";

@@ -1,10 +1,10 @@
 import fc from "fast-check";
 import { describe, expect, test } from "vitest";
 import { type Column, type Scalar, textColumn, valueAt } from "../table/column";
-import { makeTable } from "../table/table";
 import { sortedRows } from "../table/compare";
-import { groupRows } from "./groups";
+import { makeTable } from "../table/table";
 import { evaluate, frameOf } from "./evaluate";
+import { groupRows } from "./groups";
 import { parseFormula } from "./parse";
 import { columnOf } from "./vector";
 

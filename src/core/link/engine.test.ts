@@ -1,11 +1,11 @@
 import fc from "fast-check";
 import { describe, expect, test } from "vitest";
-import { LayerValues } from "../query/values";
-import { plainValue } from "../query/categories";
 import { Model } from "../model/model";
-import { compileText, sheetOver } from "../testing/compile-text";
+import { plainValue } from "../query/categories";
+import { LayerValues } from "../query/values";
 import { brushEdges, nearestEdge } from "../scale/edges";
 import { continuousScale } from "../scale/scales";
+import { compileText, sheetOver } from "../testing/compile-text";
 import type { SelectionState } from "./selection";
 
 function modelOf(text: string): Model {

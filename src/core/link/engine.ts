@@ -1,19 +1,19 @@
 import { ownOf } from "../finding/own";
-import { type Answer, answerFromTotals, answerQuery } from "../query/answer";
-import { type Prepared, type PrepareOptions, prepareQuery } from "../query/prepare";
-import type { Query } from "../query/query";
 import { type Formula, walk } from "../formula/tree";
 import type { Vector } from "../formula/vector";
+import { type Answer, answerFromTotals, answerQuery } from "../query/answer";
+import { type AnswerWhole, answerWhole } from "../query/cache";
+import { type Prepared, type PrepareOptions, prepareQuery } from "../query/prepare";
+import type { Query } from "../query/query";
+import { isMerging } from "../steps/run";
+import type { Step } from "../steps/step";
 import { type Column, gather, type Scalar } from "../table/column";
 import type { Table } from "../table/table";
-import type { Step } from "../steps/step";
-import { type AnswerWhole, answerWhole } from "../query/cache";
 import { BrushIndex } from "./index/totals";
-import { type Elsewhere, makeTableBySteps, type Made, passDown, passUp, type RowChoice } from "./lineage";
+import { type Elsewhere, type Made, makeTableBySteps, passDown, passUp, type RowChoice } from "./lineage";
 import { FormulaColumns, selectionPass } from "./predicate";
 import { familiesOf, passAcross, pathUp, type Route, routeBetween, stackedIn, type TableFamily } from "./route";
 import { isEmptyState, type SelectionPlan, type SelectionState } from "./selection";
-import { isMerging } from "../steps/run";
 
 /** A table as the engine knows it: given, or made from another by live steps. */
 export interface EngineTable {

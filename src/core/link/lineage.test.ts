@@ -1,11 +1,11 @@
 import fc from "fast-check";
 import { describe, expect, test } from "vitest";
 import type { Origin, Step } from "../steps/step";
+import { textColumn } from "../table/column";
 import { emptyTable, makeTable } from "../table/table";
 import { makeTableBySteps, passDown, passUp } from "./lineage";
 import { codeOfValue, FormulaColumns, inclusiveEnd, selectionPass } from "./predicate";
 import type { SelectionPlan } from "./selection";
-import { textColumn } from "../table/column";
 
 const column = (name: string) => ({ type: "column", name }) as const;
 

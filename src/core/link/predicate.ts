@@ -1,13 +1,13 @@
 import { ownOf } from "../finding/own";
-import { groupRows } from "../formula/groups";
 import { evaluate, frameOf } from "../formula/evaluate";
+import { groupRows } from "../formula/groups";
 import type { Formula } from "../formula/tree";
 import { columnOf } from "../formula/vector";
 import type { SettingValues } from "../steps/step";
 import { DAY } from "../table/calendar";
-import { readIsoDate, readIsoDatetime } from "../table/time-text";
 import { type Column, type Kind, type Scalar, type TextColumn, valuesIn } from "../table/column";
 import type { Table } from "../table/table";
+import { readIsoDate, readIsoDatetime } from "../table/time-text";
 import type { Key, SelectionPlan, SelectionState } from "./selection";
 
 /** Columns of formulas over a table, evaluated once each. */

@@ -1,7 +1,7 @@
 import fc from "fast-check";
 import { describe, expect, test } from "vitest";
-import { Model } from "../model/model";
 import { linkMatrix } from "../look/matrix";
+import { Model } from "../model/model";
 import { compileText } from "../testing/compile-text";
 import { passAcross, routeBetween, type TableFamily } from "./route";
 

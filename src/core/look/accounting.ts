@@ -1,9 +1,9 @@
 import { drawChart } from "../chart/draw";
-import { countFilled } from "../query/drawn";
-import type { Answer } from "../query/answer";
-import { evaluate, frameOf, rowsWhere } from "../formula/evaluate";
 import type { Compiled } from "../compile/compile";
+import { evaluate, frameOf, rowsWhere } from "../formula/evaluate";
 import type { Model } from "../model/model";
+import type { Answer } from "../query/answer";
+import { countFilled } from "../query/drawn";
 
 /** One stretch of the stream from a table's rows to the marks of a chart. */
 export interface AccountLine {

@@ -1,5 +1,5 @@
-import type { SelectionPlan } from "../link/selection";
 import type { Compiled } from "../compile/compile";
+import type { SelectionPlan } from "../link/selection";
 import type { PlanPiece } from "../plan/plan";
 
 /** What a source does to a target, in words, or why it does nothing. */

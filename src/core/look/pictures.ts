@@ -1,13 +1,13 @@
 import { drawChart } from "../chart/draw";
-import { countFilled } from "../query/drawn";
 import type { ChartInput } from "../chart/inputs";
 import type { ChartPlan } from "../chart/plan";
 import { writeCount } from "../formula/format";
+import type { Model } from "../model/model";
+import { figureTexts } from "../model/texts";
+import { countFilled } from "../query/drawn";
 import { markCount } from "../scene/scene";
 import { sceneSvg } from "../scene/svg";
 import type { Ground } from "../scene/theme";
-import type { Model } from "../model/model";
-import { figureTexts } from "../model/texts";
 
 /** A piece as small as a stamp: its marks without axes, its number, or how many rows it lists. */
 export type Picture =

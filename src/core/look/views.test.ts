@@ -1,8 +1,8 @@
 import { describe, expect, it } from "vitest";
+import { Model } from "../model/model";
 import { compileText } from "../testing/compile-text";
 import { accountOf } from "./accounting";
 import { linkMatrix } from "./matrix";
-import { Model } from "../model/model";
 import { pictureOf } from "./pictures";
 
 const SHEET = `still: 1

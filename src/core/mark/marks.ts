@@ -1,15 +1,15 @@
-import type { BarMarks, LineMarks, Marks, Paint, PointMarks } from "../scene/scene";
-import { rampPaint } from "../scene/theme";
-import { type Category, nameAt } from "../query/categories";
-import { drawnIds } from "../query/drawn";
 import { leftByLegend } from "../chart/axes";
 import type { ChartInput, LayerInput } from "../chart/inputs";
-import { LayerValues } from "../query/values";
-import { stretchEnd } from "../query/interval";
 import type { Answer } from "../query/answer";
+import { type Category, nameAt } from "../query/categories";
+import { drawnIds } from "../query/drawn";
+import { stretchEnd } from "../query/interval";
+import { LayerValues } from "../query/values";
 import type { Scale } from "../scale/scales";
-import { colorPlaces, stackEnds } from "./stack";
+import type { BarMarks, LineMarks, Marks, Paint, PointMarks } from "../scene/scene";
+import { rampPaint } from "../scene/theme";
 import type { Column } from "../table/column";
+import { colorPlaces, stackEnds } from "./stack";
 
 export interface Frames {
   x?: Scale;

@@ -1,10 +1,10 @@
 import { describe, expect, test } from "vitest";
-import type { BarMarks } from "../scene/scene";
-import { Model } from "../model/model";
-import { compileText, sheetOver } from "../testing/compile-text";
 import { drawChart } from "../chart/draw";
 import type { LayerInput } from "../chart/inputs";
+import { Model } from "../model/model";
 import { LayerValues } from "../query/values";
+import type { BarMarks } from "../scene/scene";
+import { compileText, sheetOver } from "../testing/compile-text";
 import { stackEnds } from "./stack";
 
 const CSV = `k,c,v

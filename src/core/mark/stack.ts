@@ -1,5 +1,5 @@
-import { nameAt } from "../query/categories";
 import type { ChartInput } from "../chart/inputs";
+import { nameAt } from "../query/categories";
 import type { LayerValues } from "../query/values";
 
 /** From where to where each bar goes, in values of the measured axis. */

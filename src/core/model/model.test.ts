@@ -1,7 +1,7 @@
 import { describe, expect, test } from "vitest";
-import { LayerValues } from "../query/values";
 import { drawChart } from "../chart/draw";
 import type { FigurePlan, LayerPlan } from "../chart/plan";
+import { LayerValues } from "../query/values";
 import { compileText, sheetOver } from "../testing/compile-text";
 import { Model } from "./model";
 import { figureTexts, tooltipLines, writeAt } from "./texts";

@@ -1,22 +1,22 @@
-import { ownOf } from "../finding/own";
-import { plainValue } from "../query/categories";
+import { colorKeyOf } from "../chart/color-key";
 import type { ChartInput, ColorScale, LayerInput } from "../chart/inputs";
-import { LayerValues } from "../query/values";
-import { stretchEnd, widenedTo } from "../query/interval";
-import type { Channel, Query } from "../query/query";
+import { pieceFormulas } from "../chart/piece-formulas";
 import type { ChartPlan, LayerPlan } from "../chart/plan";
-import type { Answer } from "../query/answer";
-import type { AnswerWhole } from "../query/cache";
+import { ownOf } from "../finding/own";
+import { selectionsOf } from "../formula/tree";
 import { type Asked, Engine } from "../link/engine";
 import { selectionPass } from "../link/predicate";
 import { familiesOf, routeBetween } from "../link/route";
 import { isEmptyState, type SelectionPlan, type SelectionState } from "../link/selection";
+import type { PickControlPlan, Plan, PlanPiece } from "../plan/plan";
+import type { Answer } from "../query/answer";
+import type { AnswerWhole } from "../query/cache";
+import { plainValue } from "../query/categories";
+import { stretchEnd, widenedTo } from "../query/interval";
+import type { Channel, Query } from "../query/query";
+import { LayerValues } from "../query/values";
 import type { Scalar } from "../table/column";
 import type { Table } from "../table/table";
-import { selectionsOf } from "../formula/tree";
-import { colorKeyOf } from "../chart/color-key";
-import { pieceFormulas } from "../chart/piece-formulas";
-import type { PickControlPlan, Plan, PlanPiece } from "../plan/plan";
 
 /** How faint the rest is when a selection fades. */
 const FADED = 0.15;

@@ -1,11 +1,11 @@
+import type { FigurePlan, LayerPlan } from "../chart/plan";
+import { writer } from "../formula/format";
+import { type Formula, partsOf } from "../formula/tree";
+import type { Answer } from "../query/answer";
 import { MISSING_NAME, nameAt } from "../query/categories";
-import { LayerValues } from "../query/values";
 import { stretchEnd } from "../query/interval";
 import type { Channel } from "../query/query";
-import type { FigurePlan, LayerPlan } from "../chart/plan";
-import type { Answer } from "../query/answer";
-import { type Formula, partsOf } from "../formula/tree";
-import { writer } from "../formula/format";
+import { LayerValues } from "../query/values";
 import { periodAfter } from "../table/calendar";
 import type { Column } from "../table/column";
 

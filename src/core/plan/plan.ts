@@ -1,8 +1,8 @@
 import type { ColorScale } from "../chart/inputs";
-import type { Channel } from "../query/query";
 import type { PiecePlan, PieceWords } from "../chart/plan";
 import type { SelectionPlan } from "../link/selection";
 import type { PagePlan } from "../page/page";
+import type { Channel } from "../query/query";
 import type { Step } from "../steps/step";
 import type { Kind, Scalar } from "../table/column";
 

@@ -1,8 +1,8 @@
 import { describe, expect, it } from "vitest";
-import { compileText, sheetOver } from "../testing/compile-text";
 import { CompileCache } from "../compile/cache";
 import { compile } from "../compile/compile";
 import { Model } from "../model/model";
+import { compileText, sheetOver } from "../testing/compile-text";
 import { AnswerCache } from "./cache";
 
 const SHEET = sheetOver(

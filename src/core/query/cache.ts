@@ -1,9 +1,9 @@
-import { type Answer, answerQuery } from "./answer";
-import { type PrepareOptions, prepareQuery } from "./prepare";
-import type { Query } from "./query";
 import type { SettingValues } from "../steps/step";
 import type { Scalar } from "../table/column";
 import type { Table } from "../table/table";
+import { type Answer, answerQuery } from "./answer";
+import { type PrepareOptions, prepareQuery } from "./prepare";
+import type { Query } from "./query";
 
 /** What answers a question over all rows depends on, beside the table. */
 export interface WholeQuestion {

@@ -1,10 +1,10 @@
-import { evaluate, type Frame } from "../formula/evaluate";
 import { LIMITS } from "../finding/limits";
 import { equalBins, widthBins } from "../formula/bins";
+import { evaluate, type Frame } from "../formula/evaluate";
 import type { Formula } from "../formula/tree";
 import { columnOf, type NumericVector, textAt, type Vector } from "../formula/vector";
-import type { Column } from "../table/column";
 import { DAY, GRAINS, type Grain, periodAfter, periodStart } from "../table/calendar";
+import type { Column } from "../table/column";
 import { extentOf } from "../table/extent";
 import type { Interval } from "./query";
 

@@ -6,11 +6,11 @@ import { type Measure, makeMeasure, type ScanOrder } from "../formula/measures";
 import { printFormula } from "../formula/print";
 import { type Formula, partsOf } from "../formula/tree";
 import { columnOf } from "../formula/vector";
-import type { Channel, Query } from "./query";
 import type { SettingValues } from "../steps/step";
 import { type Column, gather } from "../table/column";
 import type { Table } from "../table/table";
 import { type Edges, intervalEdges, startsOf } from "./interval";
+import type { Channel, Query } from "./query";
 
 /** A query made ready over all rows of its table; answers for any choice of rows follow from it. */
 export interface Prepared {

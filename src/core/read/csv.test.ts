@@ -1,6 +1,6 @@
 import { describe, expect, test } from "vitest";
-import { valueAt } from "../table/column";
 import { isoDate } from "../table/calendar";
+import { valueAt } from "../table/column";
 import { guessSeparator, readCsv, textOfBytes } from "./csv";
 
 const read = (text: string, options: Parameters<typeof readCsv>[2] = {}) => readCsv("t.csv", text, options);

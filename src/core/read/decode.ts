@@ -1,5 +1,5 @@
-import { TooLarge } from "../finding/limits";
 import { damageWords } from "../finding/fault-words";
+import { TooLarge } from "../finding/limits";
 import { decodedOf, keepDecoded } from "./decoded";
 
 /** Decodes a file that must be decoded ahead; others are left alone. A file that cannot be decoded is known as such. */

@@ -1,6 +1,6 @@
+import { isoDate, isoDatetime } from "../table/calendar";
 import { type Column, textColumn } from "../table/column";
 import type { SheetCells } from "./sheet-cells";
-import { isoDate, isoDatetime } from "../table/calendar";
 
 /**
  * Some files can only be read in steps that wait for one another: workbooks and Parquet. They are

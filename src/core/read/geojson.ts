@@ -1,5 +1,5 @@
-import { placeOf } from "../finding/place";
 import type { Finding } from "../finding/finding";
+import { placeOf } from "../finding/place";
 import { type Column, textColumn } from "../table/column";
 import { makeTable } from "../table/table";
 import { flattened, isMap, type Json, type JsonMap } from "./flatten";

@@ -1,6 +1,7 @@
 import { type Column, type Kind, type NumericKind, textColumn } from "../table/column";
 import type { ColumnInfo } from "../table/table";
 import { isFiner, readIsoDate, type TimeReader, timeReader } from "../table/time-text";
+import type { QuickColumn, ToldReader } from "./cell-column";
 import {
   type DateReaders,
   dayFirst,
@@ -13,7 +14,6 @@ import {
   written,
   yearFirst,
 } from "./dates";
-import type { QuickColumn, ToldReader } from "./cell-column";
 import { type DecimalMark, decimalOf, isAmbiguous, isCode, numberReader, undress } from "./numbers";
 import { type ColumnReport, MOST_EXAMPLES } from "./report";
 

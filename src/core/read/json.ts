@@ -1,10 +1,10 @@
 import type { Finding } from "../finding/finding";
 import { placeOf } from "../finding/place";
-import { headNames, type ReadOptions, type ReadResult, tableOfTexts } from "./texts";
 import { flattened, isMap, type Json, type JsonMap } from "./flatten";
 import { readGeoJson } from "./geojson";
 import { withExactIntegers } from "./json-numbers";
 import { jsonProblemAt } from "./json-place";
+import { headNames, type ReadOptions, type ReadResult, tableOfTexts } from "./texts";
 
 const isRows = (value: Json | undefined): value is JsonMap[] =>
   Array.isArray(value) && value.length > 0 && value.every(isMap);

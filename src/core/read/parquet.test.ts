@@ -2,8 +2,8 @@ import fc from "fast-check";
 import { parquetWriteBuffer } from "hyparquet-writer";
 import { describe, expect, test } from "vitest";
 import { kindOf, valueAt } from "../table/column";
-import { decodedOf } from "./decoded";
 import { decodeFile } from "./decode";
+import { decodedOf } from "./decoded";
 
 type Schema = NonNullable<Parameters<typeof parquetWriteBuffer>[0]["schema"]>;
 type Element = Schema[number];

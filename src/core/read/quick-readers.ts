@@ -1,4 +1,4 @@
-import { DAY, daysOf, daysInMonth } from "../table/calendar";
+import { DAY, daysInMonth, daysOf } from "../table/calendar";
 
 /** Reads a cell where it stands in a longer text; `NaN` where it is not of the one spelling that it knows. */
 export type RangeReader = (source: string, from: number, to: number) => number;

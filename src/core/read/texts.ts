@@ -2,8 +2,8 @@ import type { Finding } from "../finding/finding";
 import { keepBound } from "../finding/limits";
 import { type Column, type Kind, kindOf, textColumn } from "../table/column";
 import { type ColumnInfo, makeTable, type Table } from "../table/table";
-import { type ColumnWish, type Habits, inferCells, inferColumn, inferQuick, type RawColumn, USUAL } from "./infer";
 import type { QuickColumn } from "./cell-column";
+import { type ColumnWish, type Habits, inferCells, inferColumn, inferQuick, type RawColumn, USUAL } from "./infer";
 import type { IntakeReport } from "./report";
 
 /** What the sheet says of a file, as far as reading it goes. */

@@ -1,5 +1,5 @@
-import { listed, nearest } from "../finding/nearest";
 import type { Finding } from "../finding/finding";
+import { listed, nearest } from "../finding/nearest";
 import { decodedOf } from "./decoded";
 import type { RawColumn } from "./infer";
 import type { SheetCells } from "./sheet-cells";

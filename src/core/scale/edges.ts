@@ -1,6 +1,6 @@
 import type { Edges } from "../query/interval";
-import type { Scale } from "./scales";
 import type { Kind } from "../table/column";
+import type { Scale } from "./scales";
 
 const TIME_UNITS = [1, 60, 300, 900, 1800, 3600, 10800, 21600, 43200, 86400];
 

@@ -1,7 +1,7 @@
 import type { z } from "zod";
 import type { Finding } from "../finding/finding";
-import { ownOf } from "../finding/own";
 import { listed, nearest } from "../finding/nearest";
+import { ownOf } from "../finding/own";
 import { quoteFix, quoteLineFix } from "./quoting";
 import { LATER_WORDS } from "./schema";
 import type { Path, SourceTree, Tree } from "./tree";

@@ -1,10 +1,10 @@
 import type { z } from "zod";
 import type { Finding, Span } from "../finding/finding";
-import { pathWithOddKey, withOddKey, withoutOddKey } from "./odd-key";
 import { type NamedFormula, parseFormula, parseNamed } from "../formula/parse";
 import type { FormulaProblem } from "../formula/tokens";
 import { findingsOfIssues, keysAt } from "./issues";
 import { type LinkSentence, parseLink, RESERVED_PIECES } from "./link-sentence";
+import { pathWithOddKey, withOddKey, withoutOddKey } from "./odd-key";
 import { balanceOf, quoteLineFix } from "./quoting";
 import { NAME } from "./scalars";
 import {
@@ -14,8 +14,8 @@ import {
   controlSchema,
   type PageSpec,
   pageSchema,
-  type StyleSpec,
   STEP_KEYS,
+  type StyleSpec,
   styleSchema,
   type TableSpec,
   tableSchema,

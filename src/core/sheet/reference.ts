@@ -1,5 +1,5 @@
 import { z } from "zod";
-import { FUNCTION_NAMES, type Signature, SIGNATURES, writeSignature } from "../formula/signatures";
+import { FUNCTION_NAMES, SIGNATURES, type Signature, writeSignature } from "../formula/signatures";
 import { EFFECTS, GESTURES } from "./link-sentence";
 import { topSchema } from "./schema";
 

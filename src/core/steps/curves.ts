@@ -2,7 +2,7 @@ import { evaluate, frameOf } from "../formula/evaluate";
 import { groupRows } from "../formula/groups";
 import type { NumericVector, TextVector } from "../formula/vector";
 import { columnOf } from "../formula/vector";
-import { densityCurve, type Kernel, KERNELS } from "../stat/kernel-density";
+import { densityCurve, KERNELS, type Kernel } from "../stat/kernel-density";
 import { type Curve, smoothCurve } from "../stat/local-regression";
 import { type Column, gather, type NumericColumn } from "../table/column";
 import type { Table } from "../table/table";

@@ -1,7 +1,7 @@
+import { AGGREGATES } from "../formula/aggregate-names";
 import { evaluate, type Frame, frameOf } from "../formula/evaluate";
 import { groupRows } from "../formula/groups";
 import { answerMeasure, answerVector, makeMeasure } from "../formula/measures";
-import { AGGREGATES } from "../formula/aggregate-names";
 import { printFormula } from "../formula/print";
 import { type Formula, walk } from "../formula/tree";
 import { columnOf, type Vector } from "../formula/vector";

@@ -1,8 +1,8 @@
 import fc from "fast-check";
 import { describe, expect, test } from "vitest";
 import { valueAt } from "../table/column";
-import { compileText } from "../testing/compile-text";
 import type { Table } from "../table/table";
+import { compileText } from "../testing/compile-text";
 
 const CALLS = `id,berth,cargo,tonnes,day
 1,A,grain,10,2024-01-05

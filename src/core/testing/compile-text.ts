@@ -1,4 +1,4 @@
-import { compile, type Compiled } from "../compile/compile";
+import { type Compiled, compile } from "../compile/compile";
 import { prepareFiles } from "../compile/prepare";
 
 type Files = Record<string, string | Uint8Array>;

@@ -1,9 +1,9 @@
-import { readFileSync, readdirSync, writeFileSync } from "node:fs";
+import { readdirSync, readFileSync, writeFileSync } from "node:fs";
 import { sha256 } from "@noble/hashes/sha2.js";
 import { bytesToHex } from "@noble/hashes/utils.js";
 import { expect, test } from "vitest";
-import { buildDashboard } from "../dashboard/build";
 import { prepareFiles } from "../compile/prepare";
+import { buildDashboard } from "../dashboard/build";
 
 /** Hashes of the examples' files without the viewer's script. `UPDATE_EXAMPLES=1` writes them anew, where a change is meant. */
 const KEPT = "examples/hashes.json";

@@ -1,6 +1,6 @@
 import fc from "fast-check";
-import { decodeFile } from "../read/decode";
 import { readerOf } from "../compile/sources";
+import { decodeFile } from "../read/decode";
 import type { ReadResult } from "../read/texts";
 
 /** A few accidents: bytes overwritten, cut out, doubled. */

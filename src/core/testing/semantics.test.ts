@@ -1,10 +1,10 @@
 import fc from "fast-check";
 import { afterEach, describe, expect, test } from "vitest";
-import { channelValues } from "../query/values";
 import { buildDashboard } from "../dashboard/build";
 import { applyEdits } from "../finding/finding";
 import { accountOf } from "../look/accounting";
 import { Model } from "../model/model";
+import { channelValues } from "../query/values";
 import { type Column, type Scalar, valueAt } from "../table/column";
 import type { Table } from "../table/table";
 import { compileText } from "./compile-text";

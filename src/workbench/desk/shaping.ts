@@ -1,5 +1,5 @@
 import { applyEdits } from "../../core/finding/finding";
-import { addTable, insertStep, sayOfColumn, type StepValue } from "../../core/sheet/edit/step-edit";
+import { addTable, insertStep, type StepValue, sayOfColumn } from "../../core/sheet/edit/step-edit";
 import { tableNameFor } from "./actions";
 import type { Desk } from "./desk";
 import { shortestEdit } from "./text-edit";

@@ -20,8 +20,8 @@ import { changesBetween } from "../../core/sheet/edit/changes";
 import { copyReport, goBack, saveZip, TABLE_ENDINGS, takeFiles } from "../desk/actions";
 import { COMMANDS } from "../desk/commands";
 import { useDesk, useDeskState } from "../desk/desk-context";
-import type { ProjectRow, VersionRow } from "../store/database";
 import { answerIntake } from "../desk/intake";
+import type { ProjectRow, VersionRow } from "../store/database";
 import { IntakeDialog } from "./intake-dialog";
 import { many, Press, Quiet, StationTitle } from "./kit";
 

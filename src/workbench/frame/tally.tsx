@@ -2,10 +2,10 @@
 
 import { useRef } from "react";
 import styled from "styled-components";
-import { useDesk, useDeskState } from "../desk/desk-context";
 import { nextFinding, saveZip } from "../desk/actions";
+import { useDesk, useDeskState } from "../desk/desk-context";
 import type { Progress } from "../worker/client";
-import { Coral, count, many, Press, Quiet, weight, Word } from "./kit";
+import { Coral, count, many, Press, Quiet, Word, weight } from "./kit";
 
 const Foot = styled.footer`
   grid-column: 1 / -1;

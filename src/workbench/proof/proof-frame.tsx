@@ -2,9 +2,9 @@
 
 import { useEffect, useRef } from "react";
 import styled from "styled-components";
-import { setDragging } from "../frame/drop-anywhere";
 import { useDesk, useDeskState } from "../desk/desk-context";
 import { useStore } from "../desk/store";
+import { setDragging } from "../frame/drop-anywhere";
 import { ProofFrames, type ProofMessage } from "./frames";
 import { proofPlace } from "./proof-place";
 

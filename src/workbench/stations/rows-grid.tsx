@@ -4,9 +4,9 @@ import { useVirtualizer } from "@tanstack/react-virtual";
 import { useEffect, useMemo, useRef, useState } from "react";
 import styled from "styled-components";
 import type { KnownColumn } from "../../core/sheet/assist/knowledge";
-import type { Sought } from "../worker/reply";
 import type { ColumnSummary } from "../../core/table/summary";
 import { useDesk } from "../desk/desk-context";
+import type { Sought } from "../worker/reply";
 import { ColumnHead } from "./column-head";
 import { Thumbnail } from "./thumbnail";
 

@@ -3,8 +3,8 @@
 import { useState } from "react";
 import { Button } from "react-aria-components";
 import styled from "styled-components";
-import { moveStep, removeStep, replaceStep, stepSource, switchStep } from "../../core/sheet/edit/step-edit";
 import type { TextEdit } from "../../core/finding/finding";
+import { moveStep, removeStep, replaceStep, stepSource, switchStep } from "../../core/sheet/edit/step-edit";
 import { useDesk } from "../desk/desk-context";
 import { count, Press, Word } from "../frame/kit";
 import type { PlacedFinding, TableView } from "../worker/reply";

@@ -1,8 +1,8 @@
+import { type Compiled, type CompileInput, compile } from "../../core/compile/compile";
 import { checkFormula } from "../../core/formula/check";
 import { evaluate, frameOf, rowsWhere } from "../../core/formula/evaluate";
 import { writer } from "../../core/formula/format";
 import { parseFormula } from "../../core/formula/parse";
-import { type Compiled, compile, type CompileInput } from "../../core/compile/compile";
 import { intakeChanges } from "../../core/read/intake-check";
 import { type Column, kindOf, valueAt } from "../../core/table/column";
 import { rowsWith } from "../../core/table/search";

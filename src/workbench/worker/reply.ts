@@ -2,9 +2,9 @@ import type { PackingLine } from "../../core/dashboard/build";
 import type { Finding } from "../../core/finding/finding";
 import type { LinkMatrix } from "../../core/look/matrix";
 import type { PagePlan } from "../../core/page/page";
-import type { IntakeReport } from "../../core/read/report";
 import type { IntakeChange } from "../../core/read/intake-check";
-import type { KnownColumn, Knowledge } from "../../core/sheet/assist/knowledge";
+import type { IntakeReport } from "../../core/read/report";
+import type { Knowledge, KnownColumn } from "../../core/sheet/assist/knowledge";
 import type { LedgerLine } from "../../core/steps/step";
 
 /** A finding with its place, ready to be shown. */

@@ -2,8 +2,8 @@ import { describe, expect, test } from "vitest";
 import { prepareQuery } from "../../query/prepare";
 import type { Channel, Query } from "../../query/query";
 import { makeTable } from "../../table/table";
-import { BrushIndex } from "./totals";
 import type { SelectionPlan } from "../selection";
+import { BrushIndex } from "./totals";
 
 const N = Number.NaN;
 const values = Float64Array.of(0, 1, 1.5, 2, 4, N, 5, -1);

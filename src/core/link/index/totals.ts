@@ -1,6 +1,6 @@
+import type { RowFilter } from "../../formula/measures";
 import { isSubtractable } from "../../query/answer";
 import type { Prepared } from "../../query/prepare";
-import type { RowFilter } from "../../formula/measures";
 import type { SelectionPlan } from "../selection";
 
 /** Most bytes of one target's running totals, and of all together. */

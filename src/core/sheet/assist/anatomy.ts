@@ -1,9 +1,9 @@
 import { isMap, isScalar, isSeq, type Node, type Pair, parseDocument, Scalar } from "yaml";
 import { type Token, tokenize } from "../../formula/tokens";
 import { schemasAt } from "../issues";
+import { parseLink } from "../link-sentence";
 import type { Role } from "../scalars";
 import { topSchema } from "../schema";
-import { parseLink } from "../link-sentence";
 import type { Path } from "../tree";
 
 /** What a stretch of a sheet is, for its colour and its help. */

@@ -1,12 +1,12 @@
 import { SIGNATURES, writeSignature } from "../../formula/signatures";
 import { writeName } from "../../formula/words";
+import { EFFECTS, GESTURES } from "../link-sentence";
+import type { Path } from "../tree";
 import { roleAt } from "./anatomy";
 import { keyHelp, keysOf, wordsAt } from "./help";
-import type { KnownColumn, Knowledge } from "./knowledge";
-import { EFFECTS, GESTURES } from "../link-sentence";
+import type { Knowledge, KnownColumn } from "./knowledge";
 import { placeAt, type SheetPlace } from "./place-at";
 import { columnsAt, drawOf, tableOf } from "./scope-at";
-import type { Path } from "../tree";
 
 /** One thing that could be written at the cursor. */
 export interface Proposal {

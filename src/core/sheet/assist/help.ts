@@ -1,12 +1,12 @@
 import { ownOf } from "../../finding/own";
 import { signatureOf, writeSignature } from "../../formula/signatures";
-import type { Stretch } from "./anatomy";
 import { keysAt, schemasAt } from "../issues";
-import type { Knowledge } from "./knowledge";
 import { type JsonSchema, shapeOf, sheetJsonSchema } from "../reference";
 import { topSchema } from "../schema";
-import { columnsAt } from "./scope-at";
 import type { Path } from "../tree";
+import type { Stretch } from "./anatomy";
+import type { Knowledge } from "./knowledge";
+import { columnsAt } from "./scope-at";
 
 /** The keys that the map at a path may have. */
 export function keysOf(path: Path): string[] {

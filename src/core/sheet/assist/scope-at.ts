@@ -1,5 +1,5 @@
-import type { KnownColumn, Knowledge } from "./knowledge";
 import type { Path } from "../tree";
+import type { Knowledge, KnownColumn } from "./knowledge";
 
 /** The text of an entry of a top-level map, found also while YAML cannot read the whole. */
 function bodyOf(text: string, group: string, name: string): string | undefined {

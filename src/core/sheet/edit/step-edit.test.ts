@@ -1,18 +1,18 @@
 import fc from "fast-check";
 import { describe, expect, test } from "vitest";
 import { applyEdits } from "../../finding/finding";
+import { readTree } from "../tree";
 import {
   addTable,
   insertStep,
   moveStep,
   removeStep,
   replaceStep,
-  sayOfColumn,
   type StepValue,
+  sayOfColumn,
   stepSource,
   switchStep,
 } from "./step-edit";
-import { readTree } from "../tree";
 
 const SHEET = `still: 1 # the version
 report: T

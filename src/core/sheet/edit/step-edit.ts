@@ -1,5 +1,6 @@
 import { isMap, isSeq, type Node, type Pair, type YAMLMap, type YAMLSeq } from "yaml";
 import type { TextEdit } from "../../finding/finding";
+import { writeScalar } from "../quoting";
 import {
   blockEnd,
   columnOf,
@@ -7,13 +8,12 @@ import {
   nodeAt,
   pairOf,
   removeValue,
-  setValue,
   type SheetValue,
+  setValue,
   startOf,
   valueEnd,
   writeValue,
 } from "./edit";
-import { writeScalar } from "../quoting";
 
 /**
  * Steps by gesture. Each is written as a person would have written it: formulas bare in a line of

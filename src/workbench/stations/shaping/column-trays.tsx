@@ -1,11 +1,11 @@
 "use client";
 
 import { useEffect, useMemo, useState } from "react";
+import { writeName } from "../../../core/formula/words";
+import { writeChoice, writeRange } from "../../../core/formula/written";
+import { PALETTES } from "../../../core/scene/theme";
 import type { StepValue } from "../../../core/sheet/edit/step-edit";
 import type { Kind } from "../../../core/table/column";
-import { writeChoice, writeRange } from "../../../core/formula/written";
-import { writeName } from "../../../core/formula/words";
-import { PALETTES } from "../../../core/scene/theme";
 import { readIsoDate, readIsoDatetime } from "../../../core/table/time-text";
 import { useDesk, useDeskState } from "../../desk/desk-context";
 import { takeColumnWords, withColumnWords } from "../../desk/shaping";

@@ -1,13 +1,13 @@
 "use client";
 
 import styled from "styled-components";
+import { writeName } from "../../../core/formula/words";
 import type { KnownColumn } from "../../../core/sheet/assist/knowledge";
 import type { ColumnSummary } from "../../../core/table/summary";
-import { writeName } from "../../../core/formula/words";
 import { useDesk } from "../../desk/desk-context";
 import { type Standing, takeStep } from "../../desk/shaping";
-import { Press, Quiet, Word } from "../../frame/kit";
 import type { TrayName } from "../../desk/trays";
+import { Press, Quiet, Word } from "../../frame/kit";
 
 const Line = styled.div`
   display: flex;

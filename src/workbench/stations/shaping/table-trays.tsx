@@ -1,10 +1,10 @@
 "use client";
 
 import { useState } from "react";
-import type { KnownColumn } from "../../../core/sheet/assist/knowledge";
-import type { StepValue } from "../../../core/sheet/edit/step-edit";
 import { wideColumns } from "../../../core/advice/wide";
 import { writeName } from "../../../core/formula/words";
+import type { KnownColumn } from "../../../core/sheet/assist/knowledge";
+import type { StepValue } from "../../../core/sheet/edit/step-edit";
 import { readTree } from "../../../core/sheet/tree";
 import { useDeskState } from "../../desk/desk-context";
 import { Quiet, Word } from "../../frame/kit";

@@ -1,6 +1,7 @@
 "use client";
 
 import type { ComponentType } from "react";
+import type { TrayName } from "../../desk/trays";
 import { ColorsTray, FillTray, FrequentTray, KindTray, RenameTray, ValuesTray, WordsTray } from "./column-trays";
 import {
   GroupTray,
@@ -15,7 +16,6 @@ import {
   UniqueTray,
   UnpivotTray,
 } from "./table-trays";
-import type { TrayName } from "../../desk/trays";
 import type { TrayProps } from "./tray-kit";
 
 /** Every tray by the word that opens it. */
