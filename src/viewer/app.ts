@@ -202,4 +202,7 @@ export class App {
   }
 }
 
+/** Said of a row that a step made only of the rows left, as with `first` after a `group`. */
+export const NOT_PICKED = "this row is there only while other rows are left out, and cannot be picked";
+
 export const nameText = (name: string | null): string => name ?? MISSING_NAME;

@@ -9,7 +9,7 @@ import { stretchEnd } from "../core/query/interval";
 import { brushEdges } from "../core/scale/edges";
 import { backSvg, frontSvg } from "../core/scene/svg";
 import { paintOf } from "../core/scene/theme";
-import type { App, View } from "./app";
+import { type App, NOT_PICKED, type View } from "./app";
 import { Brush } from "./brush";
 import { drawMarks } from "./canvas";
 import { element, svg, svgPart } from "./dom";
@@ -272,6 +272,10 @@ export class ChartView implements View {
     for (const selection of this.app.selectionsOf(this.name)) {
       if (selection.gesture !== "click") continue;
       const keys = this.keysBehind(selection, found.layer, found.id);
+      if (!keys) {
+        this.app.say(NOT_PICKED);
+        continue;
+      }
       const before = this.app.model.engine.state(selection.name);
       if ("rows" in keys) {
         const had = before?.rows ?? [];
@@ -298,23 +302,30 @@ export class ChartView implements View {
   }
 
   /** The keys of a mark's group, the values of `by` in the rows behind it, or the number of its row. */
-  private keysBehind(selection: SelectionPlan, layer: number, id: number): { keys: Key[] } | { rows: number } {
+  private keysBehind(selection: SelectionPlan, layer: number, id: number): { keys: Key[] } | { rows: number } | undefined {
     const { values } = (this.drawn as Drawn).layers[layer] as Drawn["layers"][number];
     const { prepared } = values;
     const { channels, groupBy, grouped } = prepared.query;
+    const { engine } = this.app.model;
+    const base = engine.baseRows(prepared.table);
     if (selection.by.length) {
-      const columns = selection.by.map((name) => [name, prepared.table.columns.get(name)] as const);
+      const { columns: own } = base ? engine.tableOf(prepared.query.from) : prepared.table;
+      const columns = selection.by.map((name) => [name, own.get(name)] as const);
       const found = new Map<string, Key>();
       for (let row = 0; row < prepared.groups.length; row++) {
-        if (prepared.groups[row] !== id) continue;
+        const at = base ? (base[row] as number) : row;
+        if (prepared.groups[row] !== id || at < 0) continue;
         const key: Key = Object.fromEntries(
-          columns.map(([name, column]) => [name, column ? plainValue(column, row) : null]),
+          columns.map(([name, column]) => [name, column ? plainValue(column, at) : null]),
         );
         found.set(JSON.stringify(key), key);
       }
-      return { keys: [...found.values()] };
+      return found.size ? { keys: [...found.values()] } : undefined;
     }
-    if (!grouped) return { rows: id };
+    if (!grouped) {
+      const row = base ? (base[id] as number) : id;
+      return row < 0 ? undefined : { rows: row };
+    }
     const key: [string, Key[string]][] = [];
     for (const name of groupBy) {
       const channel = channels[name];

@@ -8,7 +8,7 @@ import type { Channel } from "../core/query/query";
 import { LayerValues } from "../core/query/values";
 import type { Column } from "../core/table/column";
 import { ranks, sortedRows } from "../core/table/compare";
-import type { App, View } from "./app";
+import { type App, NOT_PICKED, type View } from "./app";
 import { csvText } from "./csv";
 import { button, download, element } from "./dom";
 
@@ -222,9 +222,17 @@ export class TableView implements View {
   private isPicked(id: number): boolean {
     return this.app.selectionsOf(this.name).some((selection) => {
       const state = this.app.model.engine.state(selection.name);
-      if (state?.rows) return state.rows.includes(id);
+      if (state?.rows) return state.rows.includes(this.baseRow(id));
       return state?.keys?.some((key) => JSON.stringify(key) === JSON.stringify(this.keyOf(id))) ?? false;
     });
+  }
+
+  /** A row's number in its table with no selection on: picked rows stay the same rows whatever else is left out. */
+  private baseRow(id: number): number {
+    const { engine } = this.app.model;
+    const answer = this.app.model.plainAnswer(this.name)?.answer;
+    const base = answer && engine.baseRows(answer.prepared.table);
+    return base ? (base[id] as number) : id;
   }
 
   /** The keys of a grouped table's row, by the texts of its grouping channels. */
@@ -243,7 +251,12 @@ export class TableView implements View {
       const before = this.app.model.engine.state(selection.name);
       if (!grouped) {
         const had = before?.rows ?? [];
-        const rows = had.includes(id) ? had.filter((row) => row !== id) : add ? [...had, id] : [id];
+        const picked = this.baseRow(id);
+        if (picked < 0) {
+          this.app.say(NOT_PICKED);
+          continue;
+        }
+        const rows = had.includes(picked) ? had.filter((row) => row !== picked) : add ? [...had, picked] : [picked];
         this.app.select(selection.name, rows.length ? { rows } : undefined);
       } else {
         const key = this.keyOf(id);

@@ -9,6 +9,7 @@ import { isMerging } from "../steps/run";
 import type { Step } from "../steps/step";
 import { type Column, gather, type Scalar } from "../table/column";
 import type { Table } from "../table/table";
+import { baseRowsOf } from "./base-rows";
 import { BrushIndex } from "./index/totals";
 import { type Elsewhere, type Made, makeTableBySteps, passDown, passUp, type RowChoice } from "./lineage";
 import { FormulaColumns, selectionPass } from "./predicate";
@@ -30,6 +31,8 @@ interface Instance {
   table: Table;
   parent?: Instance;
   made?: Made;
+  /** Its rows in the table with no selection on, once asked for. */
+  baseRows?: Int32Array;
   columns: FormulaColumns;
   bits: Uint32Array;
   /** The state of each selection that stands in `bits`. */
@@ -69,6 +72,7 @@ export class Engine {
   /** Ways between tables, by their names; none where there is none. */
   private readonly routes = new Map<string, Route | null>();
   private readonly asked = new WeakMap<Asked, AskedState>();
+  private readonly instanceOf = new WeakMap<Table, Instance>();
   private readonly spoken = new WeakMap<Asked, { rows: string[]; groups: string[] }>();
   private brush: BrushIndex | undefined;
 
@@ -114,6 +118,20 @@ export class Engine {
   /** The rows of a table with no selection on. */
   tableOf(name: string): Table {
     return this.baseInstance(name).table;
+  }
+
+  /** For each row of a table that an answer is prepared over, its row in the table with no selection on; -1 where that has none. */
+  baseRows(table: Table): Int32Array | undefined {
+    const instance = this.instanceOf.get(table);
+    if (!instance || instance === this.baseInstance(instance.name)) return undefined;
+    if (!instance.baseRows) {
+      const base = this.baseInstance(instance.name);
+      const { parent, made } = instance;
+      if (!parent || !made || !base.made) return undefined;
+      const above = this.baseRows(parent.table) ?? Int32Array.from({ length: parent.table.rowCount }, (_, row) => row);
+      instance.baseRows = baseRowsOf(made, base.made, this.tables.get(instance.name)?.steps ?? [], above);
+    }
+    return instance.baseRows;
   }
 
   columnsOf(name: string): FormulaColumns {
@@ -337,6 +355,7 @@ export class Engine {
       );
       instance = { ...this.newInstance(name, made.table), parent, made };
     }
+    this.instanceOf.set(instance.table, instance);
     if (upstream.length) this.forgetOld(name);
     this.instances.set(key, instance);
     return instance;
@@ -362,7 +381,12 @@ export class Engine {
   private pass(selection: string, instance: Instance): Uint8Array {
     const plan = this.plans.get(selection) as SelectionPlan;
     const state = this.states.get(selection) ?? {};
-    if (plan.table === instance.name) return selectionPass(plan, state, instance.columns);
+    if (plan.table === instance.name) {
+      const base = state.rows ? this.baseRows(instance.table) : undefined;
+      if (!base) return selectionPass(plan, state, instance.columns);
+      const pass = selectionPass(plan, state, this.baseInstance(instance.name).columns);
+      return Uint8Array.from(base, (row) => (row < 0 ? 0 : (pass[row] as number)));
+    }
     const route = this.routeOf(selection, instance.name);
     if (!route) return new Uint8Array(instance.table.rowCount).fill(1);
     // Up from the source's rows to the rows that both tables share, that are tied, or that are stacked.

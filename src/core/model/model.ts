@@ -294,9 +294,9 @@ export class Model {
     const pass = selectionPass(selection, state, this.engine.columnsOf(selection.table));
     const { groups, groupCount, table } = answer.prepared;
     const any = new Uint8Array(groupCount);
-    if (pass.length === table.rowCount)
-      for (let row = 0; row < groups.length; row++)
-        if (pass[row] && (groups[row] as number) >= 0) any[groups[row] as number] = 1;
+    const base = this.engine.baseRows(table);
+    for (let row = 0; row < groups.length; row++)
+      if (pass[base ? (base[row] as number) : row] && (groups[row] as number) >= 0) any[groups[row] as number] = 1;
     return Uint8Array.from(ids, (id) => any[id] as number);
   }
 
