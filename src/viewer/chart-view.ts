@@ -302,7 +302,11 @@ export class ChartView implements View {
   }
 
   /** The keys of a mark's group, the values of `by` in the rows behind it, or the number of its row. */
-  private keysBehind(selection: SelectionPlan, layer: number, id: number): { keys: Key[] } | { rows: number } | undefined {
+  private keysBehind(
+    selection: SelectionPlan,
+    layer: number,
+    id: number,
+  ): { keys: Key[] } | { rows: number } | undefined {
     const { values } = (this.drawn as Drawn).layers[layer] as Drawn["layers"][number];
     const { prepared } = values;
     const { channels, groupBy, grouped } = prepared.query;

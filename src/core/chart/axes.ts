@@ -2,20 +2,22 @@ import { stackEnds } from "../mark/stack";
 import type { Answer } from "../query/answer";
 import { type Category, categoriesOf, MISSING_NAME, nameAt } from "../query/categories";
 import { drawnIds } from "../query/drawn";
-import type { Channel } from "../query/query";
+import type { Prepared } from "../query/prepare";
 import { LayerValues } from "../query/values";
 import type { ChartInput, LayerInput } from "./inputs";
 import type { AxisPlan } from "./plan";
 
-/** The categories of an axis or legend, in the order in which they stand. */
+/**
+ * The categories of an axis or legend, in the order in which they stand: those of all rows, and
+ * what only a table made of the rows left holds. Of a table cut below a selection those drawn alone.
+ */
 export function axisCategories(input: ChartInput, channel: "x" | "y" | "color"): Category[] {
   const found = new Map<string | null, Category>();
   for (const layer of input.layers) {
-    const column = layer.all.prepared.keys.get(channel);
-    const plan = layer.all.prepared.query.channels[channel];
-    if (!column || !plan) continue;
-    for (const category of cachedCategories(layer, channel, plan))
-      if (!found.has(category.name)) found.set(category.name, category);
+    const drawn = layer.base ? [layer.base.answer, layer.current] : [layer.current];
+    for (const { prepared } of input.cut ? drawn : [layer.all, ...drawn])
+      for (const category of cachedCategories(prepared, channel))
+        if (!found.has(category.name)) found.set(category.name, category);
   }
   const categories = [...found.values()];
   return sortCategories(input, channel, categories);
@@ -23,13 +25,13 @@ export function axisCategories(input: ChartInput, channel: "x" | "y" | "color"):
 
 const categoryCache = new WeakMap<object, Map<string, Category[]>>();
 
-function cachedCategories(layer: LayerInput, channel: string, plan: Channel): Category[] {
-  const cached = categoryCache.get(layer.all.prepared) ?? new Map<string, Category[]>();
-  categoryCache.set(layer.all.prepared, cached);
+function cachedCategories(prepared: Prepared, channel: string): Category[] {
+  const cached = categoryCache.get(prepared) ?? new Map<string, Category[]>();
+  categoryCache.set(prepared, cached);
   let categories = cached.get(channel);
   if (!categories) {
-    const column = layer.all.prepared.keys.get(channel);
-    categories = column ? categoriesOf(column, plan.order) : [];
+    const column = prepared.keys.get(channel);
+    categories = column ? categoriesOf(column, prepared.query.channels[channel]?.order) : [];
     cached.set(channel, categories);
   }
   return categories;

@@ -35,6 +35,8 @@ export interface ChartInput {
   layers: LayerInput[];
   sorts: Partial<Record<"x" | "y" | "color", SortInput>>;
   color?: ColorScale;
+  /** The table is cut below a selection: its categories are those of what is drawn. */
+  cut?: boolean;
   /** Legend entries that the reader has pressed, and what that did. */
   off: ReadonlySet<string | null>;
   width: number;

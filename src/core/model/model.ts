@@ -6,7 +6,7 @@ import { ownOf } from "../finding/own";
 import { selectionsOf } from "../formula/tree";
 import { type Asked, Engine } from "../link/engine";
 import { selectionPass } from "../link/predicate";
-import { familiesOf, routeBetween } from "../link/route";
+import { familiesOf, pathUp, routeBetween } from "../link/route";
 import { isEmptyState, type SelectionPlan, type SelectionState } from "../link/selection";
 import type { PickControlPlan, Plan, PlanPiece } from "../plan/plan";
 import type { Answer } from "../query/answer";
@@ -15,6 +15,7 @@ import { plainValue } from "../query/categories";
 import { stretchEnd, widenedTo } from "../query/interval";
 import type { Channel, Query } from "../query/query";
 import { LayerValues } from "../query/values";
+import { isCutBelowMerge } from "../steps/run";
 import type { Scalar } from "../table/column";
 import type { Table } from "../table/table";
 
@@ -245,8 +246,15 @@ export class Model {
       width,
       height,
       ...(color ? { color } : {}),
+      ...(this.isCut(plan.from) ? { cut: true } : {}),
       ...(own.piece.words.empty === undefined ? {} : { empty: own.piece.words.empty }),
     };
+  }
+
+  private isCut(from: string): boolean {
+    const tables = new Map(this.plan.tables.map((table) => [table.name, table]));
+    const path = pathUp(from, familiesOf(this.plan.tables)).reverse();
+    return isCutBelowMerge(path.flatMap((name) => tables.get(name)?.steps ?? []));
   }
 
   colorScale(name: string): ColorScale | undefined {

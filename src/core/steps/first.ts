@@ -38,6 +38,7 @@ const ends = <End extends "first" | "last">(end: End): StepKind<End> => ({
   formulas: (step) => [(step as StepOf<"first" | "last">).rows],
   needs: (step, wanted) => [...wanted, ...(step as StepOf<"first" | "last">).within],
   gives: (_, columns) => columns,
+  cuts: true,
 });
 
 export const first = ends("first");
@@ -56,4 +57,5 @@ export const sample: StepKind<"sample"> = {
   formulas: ({ rows }) => [rows],
   needs: (_, wanted) => wanted,
   gives: (_, columns) => columns,
+  cuts: true,
 };

@@ -54,4 +54,5 @@ export const keep: StepKind<"keep"> = {
   formulas: ({ test, order }) => [test, ...order.map(({ by }) => by)],
   needs: (step, wanted) => [...wanted, ...columnsOf(step.test), ...columnsWithin(step)],
   gives: (_, columns) => columns,
+  cuts: true,
 };

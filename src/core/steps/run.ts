@@ -73,6 +73,12 @@ export function isMerging(step: Step): boolean {
   return kindOf(step).merges === true;
 }
 
+/** True if some step below the first merging one leaves rows out: made of fewer rows above, the table may hold rows that it does not hold otherwise. */
+export function isCutBelowMerge(steps: readonly Step[]): boolean {
+  const merging = steps.findIndex(isMerging);
+  return merging >= 0 && steps.slice(merging).some((step) => kindOf(step).cuts === true);
+}
+
 /** Other tables that a step reads. */
 export function tablesOfStep(step: Step): string[] {
   return step.do === "join" ? [step.table] : step.do === "stack" ? step.tables : [];

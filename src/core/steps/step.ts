@@ -113,6 +113,8 @@ export interface StepKind<Name extends StepName> {
   gives: (step: StepOf<Name>, columns: ReadonlySet<string>) => Iterable<string>;
   /** After it a row of the result can stand for several rows: selections must enter above it. */
   merges?: boolean;
+  /** It leaves rows out by what they or the others hold: of other rows above it may leave other rows. */
+  cuts?: boolean;
   /** The step over a table that lacks columns which nothing needs. */
   narrowed?: (step: StepOf<Name>, available: ReadonlySet<string>) => StepOf<Name>;
 }
