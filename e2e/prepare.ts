@@ -175,7 +175,37 @@ pages:
     grid: zeros
 `,
   );
-  for (const name of ["hostile", "kinds", "ways", "trusted"]) {
+  writeFileSync(
+    `${OUT}/rerun.still.yaml`,
+    `still: 1
+report: Run again
+tables:
+  t:
+    rows: |
+      shop,kind,n,year
+      a,x,9,2017
+      b,x,8,2018
+      b,y,1,2018
+      c,y,5,2019
+  totals:
+    from: t
+    steps: [{group: {by: [shop], get: {n: sum(n)}}}]
+  best:
+    from: totals
+    steps: [{sort: -n}, {first: 2}]
+controls:
+  year: {pick: year, from: t, as: checkboxes, start: [2018, 2019]}
+charts:
+  kinds: {from: t, draw: bars, y: kind, x: sum(n)}
+  list: {from: totals, draw: table, columns: [shop, n]}
+  best_shops: {from: best, draw: bars, y: shop, x: sum(n)}
+  below: {from: t, draw: table, columns: [shop, n]}
+links:
+  - click on kinds -> filter list, best_shops
+  - rows on list -> filter below
+`,
+  );
+  for (const name of ["hostile", "kinds", "ways", "trusted", "rerun"]) {
     const built = still("build", `${OUT}/${name}.still.yaml`);
     if (built.status !== 0) throw new Error(built.stderr);
   }

@@ -139,7 +139,7 @@ export class PickList implements ControlView {
       this.ticked.every((name) => name !== null && start.includes(name))
     )
       return undefined;
-    return this.ticked;
+    return this.ticked.map((name) => this.valueOf(name));
   }
 
   /** Takes over what stands in the model after clear all or an address. */

@@ -1,5 +1,6 @@
 import type { SelectionState } from "../core/link/selection";
 import { isoDate, isoDatetime } from "../core/table/calendar";
+import type { Scalar } from "../core/table/column";
 import {
   decodePart,
   encodePart,
@@ -53,7 +54,10 @@ export class StateKeeper {
         texts[keyOf(name)] = (value as [number, number])
           .map((end) => encodePart(numberText(plan.channel.kind, end)).replaceAll("%2E", "."))
           .join("..");
-      else texts[keyOf(name)] = Array.isArray(value) ? writeNames(value) : encodePart(String(value));
+      else
+        texts[keyOf(name)] = Array.isArray(value)
+          ? writeNames(value.map((one: Scalar) => (one === null ? null : String(one))))
+          : encodePart(String(value));
     }
     for (const [piece, off] of app.off) if (off.size) texts[`${piece}.off`] = writeNames([...off]);
     for (const [piece, { sort }] of app.tables) if (sort) texts[`${piece}.sort`] = encodePart(sort);

@@ -99,6 +99,29 @@ describe("bars", () => {
 });
 
 describe("lines and points", () => {
+  const LINES = `k,at,v
+first,1,1
+first,2,2
+second,1,5
+second,2,6`;
+  const linesOf = (csv: string, series: string) => {
+    const chart = `charts:\n  one: {from: calls, draw: line, x: at, y: sum(v), series: ${series}}\n`;
+    const { plan, tables } = compileText(sheetOver(csv, chart));
+    const input = new Model(plan, tables).chartInput("one", 400, 200, new Set());
+    if (!input) throw new Error("no chart");
+    const marks = drawChart(input).layers[0]?.marks as LineMarks;
+    return { starts: [...marks.starts], up: [...marks.y].map((y, _, all) => y < Math.max(...all) - 50) };
+  };
+  test("series of numbers are lines of their own, however near the numbers", () => {
+    const { starts } = linesOf(LINES.replaceAll("first", "0.2").replaceAll("second", "0.7"), "k");
+    expect(starts).toEqual([0, 2, 4]);
+  });
+  test("series of texts stand in the order of their texts, whichever came first", () => {
+    const [head, a, b, c, d] = LINES.split("\n");
+    const turned = [head, c, d, a, b].join("\n");
+    expect(linesOf(turned, "k")).toEqual(linesOf(LINES, "k"));
+    expect(linesOf(LINES, "k").up).toEqual([false, false, true, true]);
+  });
   test("a line runs along x, one a colour, with its gaps", () => {
     const { scene, rows } = drawn("{from: calls, draw: line, x: by_month(d), y: sum(v), color: c}");
     const marks = scene.marks[0] as LineMarks;

@@ -3,6 +3,7 @@ import type { ControlSpec } from "../sheet/schema";
 import { SET_LOOKS } from "../sheet/schema";
 import { readChannel, spaced } from "./channels";
 import { addFinding, type Compiling } from "./compiling";
+import { nameOfWritten } from "./start";
 import { unknownTable } from "./tables";
 
 const NUMBER = /^[+-]?(?:\d+\.?\d*|\.\d+)(?:[eE][+-]?\d+)?$/;
@@ -95,7 +96,14 @@ export function readControl(compiling: Compiling, name: string, spec: ControlSpe
   };
   const split = channel.column === undefined ? undefined : built.table.info.get(channel.column)?.split;
   if (split !== undefined && category) control.split = split;
-  if (start) control.start = start;
+  if (!start) return control;
+  control.start = [];
+  for (const text of start) {
+    const written = look === "range" ? text : nameOfWritten(channel.kind, text);
+    if (written === undefined)
+      return wrong("start", "wrong-value", `${text} is no value of ${channel.text}, which holds ${channel.kind}`);
+    control.start.push(written);
+  }
   return control;
 }
 

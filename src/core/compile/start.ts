@@ -3,6 +3,8 @@ import { columnOf } from "../formula/vector";
 import { inclusiveEnd } from "../link/predicate";
 import type { SelectionPlan, SelectionState } from "../link/selection";
 import type { ControlPlan, PickControlPlan } from "../plan/plan";
+import { nameAt } from "../query/categories";
+import type { Kind, NumericKind, Scalar } from "../table/column";
 import { extentOf } from "../table/extent";
 import { readIsoDate, readIsoDatetime } from "../table/time-text";
 import { addFinding, type Compiling, settingValue } from "./compiling";
@@ -14,6 +16,22 @@ export function readValue(kind: string, text: string): number {
     return date === date ? date : readIsoDatetime(text);
   }
   return /^[+-]?(?:\d+\.?\d*|\.\d+)(?:[eE][+-]?\d+)?$/.test(text) ? Number(text) : Number.NaN;
+}
+
+/** The name by which a reader's list knows a value as written in a sheet; nothing for what the kind cannot hold. */
+export function nameOfWritten(kind: Kind, text: string): string | undefined {
+  if (kind === "text" || kind === "place") return text;
+  if (kind === "boolean") return text === "true" || text === "false" ? text : undefined;
+  const value = readValue(kind, text);
+  return value === value
+    ? (nameAt({ kind: kind as NumericKind, values: Float64Array.of(value) }, 0) as string)
+    : undefined;
+}
+
+/** The value behind such a name, as keys of selections hold it. */
+function valueNamed(kind: Kind, name: string): Scalar {
+  if (kind === "boolean") return name === "true";
+  return kind === "number" || kind === "duration" ? Number(name) : name;
 }
 
 /** Puts the starts that controls ask for into their selections. */
@@ -40,7 +58,8 @@ function isWhole(compiling: Compiling, { from, channel }: PickControlPlan, low: 
 
 function startOf(compiling: Compiling, control: PickControlPlan): SelectionState | undefined {
   const start = control.start as string[];
-  if (control.as !== "range") return { keys: start.map((value) => ({ [control.channel.text]: value })) };
+  const { kind, text } = control.channel;
+  if (control.as !== "range") return { keys: start.map((name) => ({ [text]: valueNamed(kind, name) })) };
   const [low, high] = start.map((text) => readValue(control.channel.kind, text)) as [number, number];
   if (low <= high) return isWhole(compiling, control, low, high) ? undefined : { x: [low, high] };
   addFinding(

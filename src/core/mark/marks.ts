@@ -9,6 +9,7 @@ import type { Scale } from "../scale/scales";
 import type { BarMarks, LineMarks, Marks, Paint, PointMarks } from "../scene/scene";
 import { rampPaint } from "../scene/theme";
 import type { Column } from "../table/column";
+import { ranks } from "../table/compare";
 import { colorPlaces, stackEnds } from "./stack";
 
 export interface Frames {
@@ -177,7 +178,7 @@ function lines(
     ? Float64Array.from(ids, (id) => alongValues[id] as number)
     : axisValues(values, along, frames, ids);
   const seriesColumn = values.get("series");
-  const seriesOf = seriesColumn ? Int32Array.from(ids, (id) => seriesCode(seriesColumn, id)) : undefined;
+  const seriesOf = seriesColumn ? seriesPlaces(seriesColumn, ids) : undefined;
   const order = Int32Array.from(ids.keys()).sort(
     (a, b) =>
       (base.color[a] as number) - (base.color[b] as number) ||
@@ -220,8 +221,17 @@ function lines(
   };
 }
 
-function seriesCode(column: Column, id: number): number {
-  return column.kind === "text" ? (column.codes[id] as number) : (column.values[id] as number);
+const placesOf = new WeakMap<Column, Float64Array>();
+
+/** What orders lines and tells them apart, the same however texts are numbered; missing is a line of its own, the last. */
+function seriesPlaces(column: Column, ids: Int32Array): Float64Array {
+  let places = placesOf.get(column);
+  if (!places) {
+    places = ranks(column);
+    placesOf.set(column, places);
+  }
+  const known = places;
+  return Float64Array.from(ids, (id) => (Number.isNaN(known[id]) ? Number.MAX_VALUE : (known[id] as number)));
 }
 
 /** Lines over bins pass through the middles; over periods they stand at the starts, as dates do. */
