@@ -128,7 +128,7 @@ export function axisDomain(input: ChartInput, name: "x" | "y", axis: AxisPlan): 
         if (ends.from[i] === ends.from[i]) take(ends.from[i] as number);
         if (ends.to[i] === ends.to[i]) take(ends.to[i] as number);
       }
-    } else if (!layer.all.prepared.query.grouped) {
+    } else if (!layer.all.prepared.query.grouped && !(input.plan.legend.refit && input.off.size)) {
       const [from, to] = rawExtent(layer, answer, name, axis.scale === "log");
       take(from);
       take(to);

@@ -47,6 +47,7 @@ function makeScale(
     whole: axis.whole,
     tickCount: axis.ticks ?? Math.max(2, Math.round(length / spaced)),
     ...(axis.format === undefined ? {} : { format: axis.format }),
+    ...(axis.columnFormat === undefined ? {} : { columnFormat: axis.columnFormat }),
   });
 }
 

@@ -33,6 +33,8 @@ export interface AxisPlan {
   title: string;
   unit?: string;
   format?: string;
+  /** The format of the column: ticks follow it with no more decimals than their step needs. */
+  columnFormat?: string;
   ticks?: number;
   grid: boolean;
   hidden: boolean;

@@ -465,15 +465,10 @@ function axisPlan(
     measure: channel.aggregate,
     whole: channel.formula.type === "call" && (channel.formula.name === "count" || channel.formula.name === "distinct"),
     ...(channel.unit !== undefined && spec?.title === undefined && scale !== "category" ? { unit: channel.unit } : {}),
-    ...axisFormat(spec?.format, scale === "category" ? undefined : channel.format),
+    ...(spec?.format === undefined ? {} : { format: spec.format }),
+    ...(channel.format === undefined || scale === "category" || moment ? {} : { columnFormat: channel.format }),
     ...(spec?.ticks === undefined ? {} : { ticks: spec.ticks }),
   };
-}
-
-/** Ticks have places of their own, but a column that is written in percent is so on its axis too. */
-function axisFormat(said: string | undefined, ofColumn: string | undefined): { format?: string } {
-  if (said !== undefined) return { format: said };
-  return ofColumn !== undefined && /[%p]$/.test(ofColumn) ? { format: ".0%" } : {};
 }
 
 function sortPlan(place: Place, spec: ChartSpec, layers: readonly LayerPlan[]): ChartPlan["sort"] | undefined {

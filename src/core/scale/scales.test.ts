@@ -134,3 +134,54 @@ describe("every scale", () => {
     expect(categoryScale([], [0, 10]).ticks).toEqual([]);
   });
 });
+
+describe("ticks in the format of a column", () => {
+  const numbers = (low: number, high: number, columnFormat: string, scale: "linear" | "log" = "linear") =>
+    continuousScale({
+      kind: "number",
+      scale,
+      domain: [low, high],
+      range: [0, 600],
+      nice: true,
+      tickCount: 6,
+      columnFormat,
+    }).ticks.map(({ text }) => text);
+
+  test("years have no comma", () => {
+    expect(numbers(1990, 2020, "d")).toEqual(["1990", "1995", "2000", "2005", "2010", "2015", "2020"]);
+    expect(numbers(1990, 2020, "d", "log")).toContain("2000");
+  });
+
+  test("have as many decimals as their step needs, and no more than the format", () => {
+    expect(numbers(0, 30, ",.2f")).toEqual(["0", "5", "10", "15", "20", "25", "30"]);
+    expect(numbers(0, 1, ".2f")).toEqual(["0.0", "0.2", "0.4", "0.6", "0.8", "1.0"]);
+    expect(numbers(0, 0.5, ".1%")).toEqual(["0%", "10%", "20%", "30%", "40%", "50%"]);
+  });
+
+  test("never repeat, whatever the format and the ends", () => {
+    expect(numbers(0, 0.02, ".0%")).toEqual(["0%", "1%", "2%"]);
+    const ends = fc.tuple(
+      fc.double({ min: -1e6, max: 1e6, noNaN: true }),
+      fc.double({ min: 1e-4, max: 1e6, noNaN: true }),
+    );
+    fc.assert(
+      fc.property(ends, fc.constantFrom("d", ".0%", ".1f", ",.3~f", ".2s", "$,.2f"), ([low, length], format) => {
+        const texts = numbers(low, low + length, format);
+        expect(texts.length).toBeGreaterThan(0);
+        expect(new Set(texts).size).toBe(texts.length);
+      }),
+    );
+  });
+
+  test("dates have none within a day, however few the days", () => {
+    const { ticks } = continuousScale({
+      kind: "date",
+      scale: "time",
+      domain: [day("2024-03-01T00:00"), day("2024-03-03T00:00")],
+      range: [0, 600],
+      nice: false,
+      tickCount: 8,
+    });
+    expect(ticks.map(({ text }) => text)).toEqual(["Mar", "2 Mar", "3 Mar"]);
+  });
+});

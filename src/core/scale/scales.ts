@@ -1,8 +1,8 @@
 import { tickStep, ticks } from "d3-array";
-import { format, precisionFixed } from "d3-format";
+import { format, formatSpecifier, precisionFixed } from "d3-format";
 import { utcTicks } from "d3-time";
 import { utcFormat } from "d3-time-format";
-import { isFormat, writer } from "../formula/format";
+import { isFormat, type Write, writer } from "../formula/format";
 import type { Kind } from "../table/column";
 
 export interface Tick {
@@ -101,6 +101,44 @@ interface Continuous {
   whole?: boolean;
   tickCount: number;
   format?: string;
+  /** The format of the column, whose decimals are as many as the ticks need. */
+  columnFormat?: string;
+}
+
+type Writing = Pick<Continuous, "kind" | "scale" | "format" | "columnFormat">;
+
+/** Texts of ticks `step` apart; `largest` is the value that is farthest from 0. */
+function tickWriter({ kind, scale, format: given, columnFormat }: Writing, step: number, largest: number): Write {
+  if (given !== undefined && isFormat(kind, given)) return writer(kind, given);
+  if (scale === "time") return momentText;
+  if (columnFormat !== undefined && isFormat(kind, columnFormat)) return writer(kind, inStepsOf(step, columnFormat));
+  return kind === "duration" ? durationText(step) : numberText(step, largest);
+}
+
+/** A format of fixed decimals with no more of them than multiples of the step need. */
+function inStepsOf(step: number, given: string): string {
+  if (given === "h:mm:ss") return given;
+  const parts = formatSpecifier(given);
+  if (parts.type !== "f" && parts.type !== "%") return given;
+  const needed = Math.max(0, precisionFixed(step) - (parts.type === "%" ? 2 : 0));
+  parts.precision = Math.min(parts.precision ?? 6, needed);
+  return parts.toString();
+}
+
+/** As many ticks as wanted, or fewer: so many that no two of them have the same text. */
+function distinctTicks(
+  count: number,
+  valuesFor: (count: number) => number[],
+  textsOf: (values: number[]) => string[],
+  repeats: boolean,
+) {
+  for (let fewer = count; ; fewer--) {
+    const values = valuesFor(fewer);
+    const texts = textsOf(values);
+    if (!repeats && fewer > 1 && new Set(texts).size < texts.length) continue;
+    const found = values.map((value, at) => ({ value, text: texts[at] as string }));
+    return repeats ? found : found.filter(({ text }, at) => texts.indexOf(text) === at);
+  }
 }
 
 /** A scale for numbers, lengths of time or moments. */
@@ -112,12 +150,12 @@ export function continuousScale({
   nice,
   whole,
   tickCount: wanted,
-  format: given,
+  ...writing
 }: Continuous): Scale {
   let [low, high] = domain;
   if (!(low <= high)) [low, high] = [0, 1];
   const tickCount = whole ? Math.max(1, Math.min(wanted, Math.ceil(high - low))) : wanted;
-  if (scale === "log") return logScale(kind, low, high, range, tickCount, given);
+  if (scale === "log") return logScale({ ...writing, kind, scale }, low, high, range, tickCount);
   if (low === high) {
     const room = scale === "time" ? DAY : Math.abs(low) || 1;
     [low, high] = low > 0 && scale === "linear" && nice ? [0, low * 1.1] : [low - room / 2, high + room / 2];
@@ -133,39 +171,38 @@ export function continuousScale({
   const [from, to] = range;
   const slope = (to - from) / (high - low);
   const place = (value: number) => from + (value - low) * slope;
-  const values =
+  const valuesFor = (count: number) =>
     scale === "time"
-      ? utcTicks(new Date(low * 1000), new Date(high * 1000), tickCount).map((date) => date.getTime() / 1000)
+      ? utcTicks(new Date(low * 1000), new Date(high * 1000), count)
+          .map((date) => date.getTime() / 1000)
+          // Dates have no hours.
+          .filter((value) => kind !== "date" || value % DAY === 0)
       : kind === "duration"
-        ? durationTicks(low, high, tickCount)
-        : ticks(low, high, tickCount).filter((value) => !whole || Number.isInteger(value));
-  const step = values.length > 1 ? Math.abs((values[1] as number) - (values[0] as number)) : high - low;
-  const write =
-    given !== undefined && isFormat(kind, given)
-      ? writer(kind, given)
-      : scale === "time"
-        ? momentText
-        : kind === "duration"
-          ? durationText(step)
-          : numberText(step, Math.max(Math.abs(low), Math.abs(high)));
+        ? durationTicks(low, high, count)
+        : ticks(low, high, count).filter((value) => !whole || Number.isInteger(value));
+  const textsOf = (values: number[]) => {
+    const step = values.length > 1 ? Math.abs((values[1] as number) - (values[0] as number)) : high - low;
+    return values.map(tickWriter({ ...writing, kind, scale }, step, Math.max(Math.abs(low), Math.abs(high))));
+  };
+  // Times in their own short form may repeat: 2024, Apr, Jul, Oct, 2025, Apr.
+  const repeats = scale === "time" && writing.format === undefined;
   return {
     type: scale,
     domain: [low, high],
     range,
     place,
     invert: (pixel) => low + (pixel - from) / slope,
-    ticks: values.map((value) => ({ value, place: place(value), text: write(value) })),
+    ticks: distinctTicks(tickCount, valuesFor, textsOf, repeats).map((tick) => ({ ...tick, place: place(tick.value) })),
     band: 0,
   };
 }
 
 function logScale(
-  kind: Kind,
+  { kind, format: said, columnFormat }: Writing,
   low: number,
   high: number,
   range: [number, number],
   tickCount: number,
-  given?: string,
 ): Scale {
   const top = high > 0 ? high : 10;
   const bottom = low > 0 ? low : top / 1000;
@@ -183,6 +220,7 @@ function logScale(
       if (value >= 10 ** logLow * 0.999 && value <= 10 ** logHigh * 1.001) values.push(value);
     }
   }
+  const given = said ?? columnFormat;
   const write = given !== undefined && isFormat(kind, given) ? writer(kind, given) : format(top >= 1e6 ? "~s" : ",~r");
   return {
     type: "log",
