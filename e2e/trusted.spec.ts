@@ -1,6 +1,7 @@
-import { readFileSync } from "node:fs";
+import { readFileSync, writeFileSync } from "node:fs";
 import { expect, type Page, test } from "@playwright/test";
 import { expectNoNoise, leftOf, openFile, piece, plot, rowsOf, stateOf } from "./dashboard";
+import { OUT } from "./prepare";
 
 const set = (page: Page, name: string, value: unknown) =>
   page.evaluate(([control, to]) => window.stillHarbor.set(control as string, to), [name, value]);
@@ -134,4 +135,26 @@ test("on paper stand all rows of a table and what was picked, and nothing to pre
   await page.emulateMedia({ media: "screen" });
   await page.evaluate(() => window.dispatchEvent(new Event("afterprint")));
   await expect(piece(page, "list").locator("tbody tr")).toHaveCount(10);
+});
+
+test("a dashboard in a frame of another page tells that page nothing and leaves it its keys", async ({ page }) => {
+  const file = `${OUT}/framed.html`;
+  writeFileSync(
+    file,
+    `<!doctype html><title>around</title><script>window.told = []; addEventListener("message", (event) => told.push(event.data));</script>
+<iframe src="trusted.html" width="1200" height="700"></iframe>`,
+  );
+  await page.goto(`file://${process.cwd()}/${file}`);
+  const frame = page.frame({ url: /trusted\.html/ });
+  if (!frame) throw new Error("no frame");
+  await frame.evaluate(() => window.stillHarbor.ready);
+  await frame.evaluate(() => window.stillHarbor.select("page", { keys: [{ k: "a" }] }));
+  await frame.locator("section[data-piece=page]").click();
+  const left = await frame.evaluate(() => {
+    const event = new KeyboardEvent("keydown", { key: "k", ctrlKey: true, bubbles: true, cancelable: true });
+    return document.body.dispatchEvent(event);
+  });
+  expect(left).toBe(true);
+  expect(await frame.evaluate(() => location.hash)).toContain("page.held=");
+  expect(await page.evaluate(() => (window as unknown as { told: unknown[] }).told)).toEqual([]);
 });

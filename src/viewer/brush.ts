@@ -322,8 +322,16 @@ export class Brush {
     const state = this.state();
     if (!this.axes.some((axis) => spans[axis])) return;
     const { plot } = drawn.scene;
-    const [left, right] = spans.x ?? [plot.x, plot.x + plot.width];
-    const [top, bottom] = spans.y ?? [plot.y, plot.y + plot.height];
+    const seen = { x: [plot.x, plot.x + plot.width], y: [plot.y, plot.y + plot.height] } as const;
+    const within = (axis: Axis): [number, number] => {
+      const [from, to] = seen[axis];
+      const [low, high] = spans[axis] ?? [from, to];
+      return [Math.max(from, Math.min(to, low)), Math.max(from, Math.min(to, high))];
+    };
+    const [left, right] = within("x");
+    const [top, bottom] = within("y");
+    // What lies beyond the axis is not seen; an end that does has no grip.
+    const hasGrip = (axis: Axis, end: number) => spans[axis]?.some((at) => Math.abs(at - end) < 1);
     const brass = paintOf("brass", this.app.ground);
     const sheet = paintOf("sheet", this.app.ground);
     const add = (tag: string, attributes: Record<string, string | number>) =>
@@ -349,8 +357,8 @@ export class Brush {
         stroke: brass,
         "stroke-width": 1.5,
       });
-    if (spans.x) for (const x of [left, right]) grip(x, (top + bottom) / 2, true);
-    if (spans.y) for (const y of [top, bottom]) grip((left + right) / 2, y, false);
+    for (const x of [left, right]) if (hasGrip("x", x)) grip(x, (top + bottom) / 2, true);
+    for (const y of [top, bottom]) if (hasGrip("y", y)) grip((left + right) / 2, y, false);
     const words = this.axes.map((axis) => (state?.[axis] ? this.view.rangeWords(axis, state[axis]) : "")).join(" · ");
     const room = textWidth(words, 12) + 8;
     // Beside the box where there is room, else inside it.

@@ -1,10 +1,14 @@
 import type { PlanPiece } from "../core/plan/plan";
 import type { App } from "./app";
 import { element } from "./dom";
+import { PROOF_NAME } from "./proof-name";
 import type { StateKeeper } from "./state";
 
+/** True in a frame of the workbench's proof. In a frame of any other page a dashboard tells nothing and takes nothing but by its own functions. */
+export const isProof = () => window.parent !== window && window.name === PROOF_NAME;
+
 /**
- * What a page in which the dashboard stands as a frame may ask of it, by messages: to take over a
+ * What the proof in which the dashboard stands as a frame may ask of it, by messages: to take over a
  * state, to show one piece alone, to mark one. It is told which piece the reader is at. Nothing of
  * a table goes out.
  */

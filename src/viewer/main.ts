@@ -4,7 +4,7 @@ import { ChartView } from "./chart-view";
 import { type ControlView, makeControl } from "./controls";
 import { button, element } from "./dom";
 import { FigureView } from "./figure-view";
-import { listenToFrame, spareBox, spareSection } from "./frame";
+import { isProof, listenToFrame, spareBox, spareSection } from "./frame";
 import { load } from "./load";
 import { listenToPrinting } from "./print";
 import { Sentence } from "./sentence";
@@ -50,7 +50,7 @@ async function start(): Promise<Omit<StillHarbor, "ready">> {
   document.addEventListener("keydown", (event) => {
     if (event.key === "Escape") app.dropLast();
   });
-  if (window.parent !== window) listenToFrame(app, keeper);
+  if (isProof()) listenToFrame(app, keeper);
   keeper.read();
   app.flush();
   return makeApi(app, controls, keeper);
@@ -84,7 +84,7 @@ window.stillHarbor = {
 started.then(
   (api) => {
     Object.assign(window.stillHarbor, api);
-    if (window.parent !== window) window.parent.postMessage({ stillHarbor: "ready" }, "*");
+    if (isProof()) window.parent.postMessage({ stillHarbor: "ready" }, "*");
   },
   (problem: unknown) => {
     // The first picture still stands; the reader is told why it does not answer.

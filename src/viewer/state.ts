@@ -15,6 +15,7 @@ import {
 } from "./address";
 import type { App } from "./app";
 import type { ControlView } from "./controls";
+import { isProof } from "./frame";
 
 /** Keeps the reader's state in the address and reads it back. */
 export class StateKeeper {
@@ -99,7 +100,7 @@ export class StateKeeper {
     } catch {
       // A page without an address of its own (a sandboxed frame) keeps its state by messages instead.
     }
-    if (window.parent !== window) window.parent.postMessage({ stillHarbor: "state", hash: text }, "*");
+    if (isProof()) window.parent.postMessage({ stillHarbor: "state", hash: text }, "*");
   }
 
   /** Takes over what an address says; parts that cannot be read are left out one by one. */

@@ -95,6 +95,10 @@ describe("the stylesheet", () => {
     );
     expect(css).toContain("#page-0 .area-0{grid-area:1/1/3/3}");
   });
+  test("shares out in percent what the gaps between columns leave", () => {
+    const { css } = htmlOf(`${CHART}pages:\n  - page: P\n    columns: 30% 70%\n    grid: |\n      a .\n`);
+    expect(css).toContain("grid-template-columns:calc((100% - 22px)*0.3) calc((100% - 22px)*0.7);");
+  });
   test("has the ground that the sheet asks for", () => {
     expect(htmlOf(CHART).css).toContain("color-scheme:light");
     expect(htmlOf(`${CHART}style: {ground: dark}\n`).css).toContain("color-scheme:dark");

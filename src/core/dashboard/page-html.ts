@@ -5,7 +5,7 @@ import { ownOf } from "../finding/own";
 import { writeCount } from "../formula/format";
 import type { Model } from "../model/model";
 import { figureTexts, writeAt, writeNumber } from "../model/texts";
-import type { PagePlan } from "../page/page";
+import { GRID_GAP, type PagePlan } from "../page/page";
 import type { PlanPiece } from "../plan/plan";
 import { LayerValues } from "../query/values";
 import { markCount } from "../scene/scene";
@@ -18,7 +18,6 @@ const SCREEN = { width: 1280, height: 800 };
 const BODY_PADDING = { x: 44, y: 30 };
 const HEAD = 66;
 const SIDE = 176 + 26;
-const GAP = { x: 22, y: 14 };
 
 /** Most marks that a first picture draws; above that the script does. */
 const MOST_MARKS = 4000;
@@ -28,7 +27,7 @@ function trackPixels(tracks: readonly string[], length: number, gap: number): nu
   const room = length - gap * (tracks.length - 1);
   const fixed = tracks.map((track) => {
     if (track.endsWith("px")) return Number.parseFloat(track);
-    if (track.endsWith("%")) return (Number.parseFloat(track) / 100) * length;
+    if (track.endsWith("%")) return (Number.parseFloat(track) / 100) * room;
     return track.endsWith("fr") ? Number.NaN : 120;
   });
   const left = room - fixed.reduce((sum, pixels) => sum + (Number.isNaN(pixels) ? 0 : pixels), 0);
@@ -42,13 +41,13 @@ function trackPixels(tracks: readonly string[], length: number, gap: number): nu
 function areaBoxes(page: PagePlan): { width: number; height: number }[] {
   const width = SCREEN.width - BODY_PADDING.x - (page.side.length ? SIDE : 0);
   const height = page.height === "screen" ? SCREEN.height - BODY_PADDING.y - HEAD : 320 * page.rows.length;
-  const columns = trackPixels(page.columns, width, GAP.x);
-  const rows = trackPixels(page.rows, height, GAP.y);
+  const columns = trackPixels(page.columns, width, GRID_GAP.x);
+  const rows = trackPixels(page.rows, height, GRID_GAP.y);
   const span = (sizes: number[], from: number, to: number, gap: number) =>
     sizes.slice(from - 1, to - 1).reduce((sum, size) => sum + size, 0) + gap * (to - from - 1);
   return page.areas.map((area) => ({
-    width: span(columns, area.column, area.columnEnd, GAP.x),
-    height: span(rows, area.row, area.rowEnd, GAP.y),
+    width: span(columns, area.column, area.columnEnd, GRID_GAP.x),
+    height: span(rows, area.row, area.rowEnd, GRID_GAP.y),
   }));
 }
 

@@ -1,4 +1,4 @@
-import type { PagePlan } from "../page/page";
+import { GRID_GAP, type PagePlan } from "../page/page";
 import { TOKENS } from "../scene/theme";
 import { PACKED_FONTS } from "./packed-fonts";
 
@@ -20,15 +20,20 @@ function faces(type: "packed" | "system"): string {
   return `${face("Harbor Sans", 400, PACKED_FONTS.sans)}${face("Harbor Sans", 600, PACKED_FONTS.sansBold)}${face("Harbor Serif", 400, PACKED_FONTS.serif)}:root{--sans:"Harbor Sans",system-ui,sans-serif;--serif:"Harbor Serif",Georgia,serif}`;
 }
 
+/** A track in percent is a part of what the gaps leave, so that a hundred of them fill the page and no more. */
+function sharedOut(track: string, tracks: readonly string[], gap: number): string {
+  if (!track.endsWith("%") || tracks.length < 2) return track;
+  return `calc((100% - ${gap * (tracks.length - 1)}px)*${Number.parseFloat(track) / 100})`;
+}
+
 /** Grid tracks and areas of every page as rules: no element carries a style of its own. */
 function pageRules(pages: readonly PagePlan[]): string {
   return pages
     .map((page, at) => {
-      const rows =
-        page.height === "screen"
-          ? page.rows.map((track) => (track.endsWith("fr") ? `minmax(180px,${track})` : track))
-          : page.rows.map((track) => (track.endsWith("fr") ? `minmax(320px,${track})` : track));
-      const columns = page.columns.map((track) => (track.endsWith("fr") ? `minmax(0,${track})` : track));
+      const laid = (tracks: readonly string[], least: string, gap: number) =>
+        tracks.map((track) => (track.endsWith("fr") ? `minmax(${least},${track})` : sharedOut(track, tracks, gap)));
+      const rows = laid(page.rows, page.height === "screen" ? "180px" : "320px", GRID_GAP.y);
+      const columns = laid(page.columns, "0", GRID_GAP.x);
       const grid = `#page-${at} .grid{grid-template-columns:${columns.join(" ")};grid-template-rows:${rows.join(" ")}}`;
       const areas = page.areas
         .map(
@@ -74,7 +79,7 @@ a{color:var(--sea)}
 .folded .side>:not(.fold){display:none}
 .folded .side .fold{writing-mode:vertical-rl;align-self:flex-start}
 .fold{align-self:flex-start}
-.grid{display:grid;gap:14px 22px;min-width:0;min-height:0}
+.grid{display:grid;gap:${GRID_GAP.y}px ${GRID_GAP.x}px;min-width:0;min-height:0}
 .screen .grid{height:100%}
 .piece{display:flex;flex-direction:column;min-width:0;min-height:0;border-top:1px solid var(--rule);padding-top:5px;position:relative;overflow:hidden}
 .piece header{display:flex;align-items:baseline;gap:12px;min-height:21px}

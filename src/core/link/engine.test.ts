@@ -1,11 +1,12 @@
 import fc from "fast-check";
-import { describe, expect, test } from "vitest";
+import { describe, expect, test, vi } from "vitest";
 import { Model } from "../model/model";
 import { plainValue } from "../query/categories";
 import { LayerValues } from "../query/values";
 import { brushEdges, nearestEdge } from "../scale/edges";
 import { continuousScale } from "../scale/scales";
 import { compileText, sheetOver } from "../testing/compile-text";
+import { BrushIndex } from "./index/totals";
 import type { SelectionState } from "./selection";
 
 function modelOf(text: string): Model {
@@ -90,6 +91,7 @@ describe("the index answers exactly what a full recompute answers", () => {
           if (withClick) model.engine.select("means", { keys: [{ k: "a" }] });
         }
         fast.engine.activate("waits", "x", edges);
+        const answered = vi.spyOn(BrushIndex.prototype, "totals");
         for (const piece of pieces) for (const asked of fast.askedBy(piece)) fast.engine.warm(asked);
         for (const [low, high] of drag) {
           const state: SelectionState = { x: [edges[low] as number, edges[high] as number] };
@@ -97,6 +99,8 @@ describe("the index answers exactly what a full recompute answers", () => {
           for (const piece of pieces) expect(shown(fast, piece), piece).toEqual(shown(plain, piece));
           expect(fast.counts()).toEqual(plain.counts());
         }
+        expect(answered.mock.results.some(({ value }) => value !== undefined)).toBe(true);
+        answered.mockRestore();
         // Other edges, as after a change of size, change nothing.
         fast.engine.activate("waits", "x", Float64Array.of(0, 7, 21));
         for (const piece of pieces) expect(shown(fast, piece), piece).toEqual(shown(plain, piece));

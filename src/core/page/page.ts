@@ -18,6 +18,9 @@ export interface PageArea {
   rowEnd: number;
 }
 
+/** Pixels between the areas of a grid. */
+export const GRID_GAP = { x: 22, y: 14 };
+
 const TRACK = /^(?:\d+(?:\.\d+)?(?:fr|px|%|em|rem|vh|vw)|auto|min-content|max-content|0)$/;
 
 /** Splits CSS track sizes; answers the first word that is none. */
