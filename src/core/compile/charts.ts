@@ -253,7 +253,7 @@ function chart(place: Place, spec: ChartSpec): ChartPlan | undefined {
   } as ChartPlan["legend"];
   const barLayer = layers.find((layer) => layer.draw === "bars");
   const stacking = spec.stacking ?? defaultStacking(barLayer, along);
-  if (barLayer && !barLayer.query.grouped) warnDoubledBars(place, barLayer, along);
+  if (barLayer) warnDoubledBars(place, barLayer, along);
   const sort = sortPlan(place, spec, layers);
   if (!sort) return undefined;
   return {
@@ -519,7 +519,7 @@ function sortPlan(place: Place, spec: ChartSpec, layers: readonly LayerPlan[]): 
   return sort;
 }
 
-/** Several raw rows on one bar: nobody could tell which number is meant. */
+/** Several raw rows on one bar, whatever else of the chart is an aggregate: nobody could tell which number is meant. */
 function warnDoubledBars(place: Place, layer: LayerPlan, along: "x" | "y") {
   const { compiling, name, path, built } = place;
   const key = layer.query.channels[along]?.formula;
@@ -529,6 +529,8 @@ function warnDoubledBars(place: Place, layer: LayerPlan, along: "x" | "y") {
   if (!column) return;
   const distinct = new Set(column.kind === "text" ? column.codes : column.values).size;
   if (distinct === 0 || built.table.rowCount <= distinct) return;
+  // Lengths of time are seldom added up, and dates cannot be.
+  const take = measured.kind === "number" ? "sum" : measured.kind === "duration" ? "mean" : "max";
   const perBar = Math.round((built.table.rowCount / distinct) * 10) / 10;
   const measuredName = along === "x" ? "y" : "x";
   const span = compiling.sheet.source.valueSpan([...path, measuredName]);
@@ -536,11 +538,11 @@ function warnDoubledBars(place: Place, layer: LayerPlan, along: "x" | "y") {
     compiling,
     [...path, measuredName],
     "several-rows",
-    `about ${perBar} rows stand on one bar: take sum, mean or max of ${measured.text}`,
+    `about ${perBar} rows stand on one bar: take ${take === "max" ? "min or max" : "sum, mean or max"} of ${measured.text}`,
     {
       piece: name,
       ...(span
-        ? { fix: { title: `write sum(${measured.text})`, edits: [{ ...span, text: `sum(${measured.text})` }] } }
+        ? { fix: { title: `write ${take}(${measured.text})`, edits: [{ ...span, text: `${take}(${measured.text})` }] } }
         : {}),
     },
   );

@@ -75,6 +75,23 @@ describe("a wrong name is found where it stands, with the right one", () => {
   });
 });
 
+describe("several rows on one bar", () => {
+  test.each([
+    ["1", "sum(v)"],
+    ["0:10:00", "mean(v)"],
+    ["2024-03-01", "max(v)"],
+  ])("of values such as %s are best written %s", (value, written) => {
+    const text = sheetOver(
+      `k,v\na,${value}\na,${value}\nb,${value}`,
+      "charts: {c: {from: calls, draw: bars, x: k, y: v}}\n",
+    );
+    const found = compileText(text).findings.find(({ code }) => code === "several-rows");
+    const fixed = applyEdits(text, found?.fix?.edits ?? []);
+    expect(found?.fix?.edits[0]?.text).toBe(written);
+    expect(compileText(fixed).findings.filter(({ severity }) => severity === "error")).toEqual([]);
+  });
+});
+
 describe("what cannot be is said", () => {
   test.each<[string, string, string]>([
     [
@@ -90,6 +107,11 @@ describe("what cannot be is said", () => {
     [
       "several rows on one bar",
       sheetOver("k,v\na,1\na,2\nb,3", "charts: {c: {from: calls, draw: bars, x: k, y: v}}\n"),
+      "several-rows",
+    ],
+    [
+      "several rows on one bar, with an aggregate in the tooltip",
+      sheetOver("k,v\na,1\na,2\nb,3", "charts: {c: {from: calls, draw: bars, x: k, y: v, tooltip: [count()]}}\n"),
       "several-rows",
     ],
     [
