@@ -23,6 +23,28 @@ test("a range over everything is off, and what is missing passes it again", asyn
   expectNoNoise(opened, 1);
 });
 
+test("a press on a rail brings the nearer end there, and holds it", async ({ context }) => {
+  const { page } = await openFile(context, "trusted.html");
+  const rail = page.locator("[data-control=among] .track");
+  const box = await rail.boundingBox();
+  if (!box) throw new Error("no rail");
+  const at = (part: number) => [box.x + box.width * part, box.y + box.height / 2] as const;
+  await page.mouse.click(...at(0.25));
+  const held = async () => (await stateOf(page)).among as { from: number; to: number };
+  expect((await held()).to).toBe(59);
+  expect((await held()).from).toBeGreaterThan(10);
+  expect((await held()).from).toBeLessThan(20);
+  await page.mouse.move(...at(0.9));
+  await page.mouse.down();
+  await page.mouse.move(...at(0.5), { steps: 4 });
+  await page.mouse.up();
+  await page.mouse.move(...at(0.7));
+  expect((await held()).to).toBeGreaterThan(25);
+  expect((await held()).to).toBeLessThan(35);
+  expect((await held()).from).toBeLessThan(20);
+  await expect(page.getByRole("slider", { name: "v, to" })).toBeFocused();
+});
+
 test("periods in an address are whole ones, as those that a script selects", async ({ context }) => {
   const { page } = await openFile(context, "trusted.html", "#weekly=x:2024-01-10..2024-01-11");
   expect(await stateOf(page)).toMatchObject({ weekly: { x: ["2024-01-08", "2024-01-15"] } });

@@ -195,12 +195,16 @@ function namesOf(names: readonly (string | null)[], split: string | undefined): 
   );
 }
 
+/** Width of a slider's end in pixels, as in the style sheet. */
+const THUMB = 9;
+
 /** A range with two ends over numbers, lengths of time or dates. */
 export class PickRange implements ControlView {
   readonly name: string;
   private readonly low: HTMLInputElement;
   private readonly high: HTMLInputElement;
   private readonly held = element("span", { class: "held" });
+  private readonly track = element("div", { class: "track" });
   private readonly texts = [element("span"), element("span")] as const;
   private readonly from: number;
   private readonly to: number;
@@ -236,6 +240,8 @@ export class PickRange implements ControlView {
     };
     this.low = make("from");
     this.high = make("to");
+    this.track.append(element("span", { class: "rail" }), this.held, this.low, this.high);
+    this.track.addEventListener("pointerdown", (event) => this.pressed(event));
     this.low.value = String(this.from);
     this.high.value = String(this.to);
     host.replaceChildren(
@@ -243,10 +249,36 @@ export class PickRange implements ControlView {
         "fieldset",
         { class: "control" },
         element("legend", {}, control.channel.unit ? `${control.label}, ${control.channel.unit}` : control.label),
-        element("div", { class: "track" }, element("span", { class: "rail" }), this.held, this.low, this.high),
+        this.track,
         element("div", { class: "ends" }, ...this.texts),
       ),
     );
+  }
+
+  /** A press on the rail brings the nearer end there and holds it; the ends themselves take their own presses. */
+  private pressed(event: PointerEvent) {
+    if (event.button !== 0 || event.target === this.low || event.target === this.high) return;
+    event.preventDefault();
+    const box = this.track.getBoundingClientRect();
+    const placeAt = ({ clientX }: PointerEvent) =>
+      this.from + ((clientX - box.left - THUMB / 2) / (box.width - THUMB)) * (this.to - this.from);
+    const begun = placeAt(event);
+    const isLow = Math.abs(begun - Number(this.low.value)) < Math.abs(begun - Number(this.high.value));
+    const end = isLow ? this.low : this.high;
+    const bring = (moved: PointerEvent) => {
+      end.value = String(Math.round(placeAt(moved)));
+      this.moved(isLow ? "from" : "to");
+    };
+    const { track } = this;
+    end.focus();
+    track.setPointerCapture(event.pointerId);
+    track.addEventListener("pointermove", bring);
+    const release = () => {
+      track.removeEventListener("pointermove", bring);
+      this.app.settle();
+    };
+    track.addEventListener("lostpointercapture", release, { once: true });
+    bring(event);
   }
 
   private at(place: number): number {

@@ -16,6 +16,7 @@ export class Legend {
     const color = app.model.colorScale(piece.name);
     if (plan.type !== "chart" || color?.type !== "categories") return;
     if (plan.legend.press === "nothing") return;
+    host.classList.toggle("fades", plan.legend.press === "fade");
     host.replaceChildren(
       ...color.names.map((name, at) => {
         const button = element("button", {

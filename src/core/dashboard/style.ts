@@ -92,6 +92,7 @@ a{color:var(--sea)}
 .legend svg{width:10px;height:10px;flex:none}
 .legend svg.ramp{width:96px}
 .legend button[aria-pressed=false]{color:var(--quiet);text-decoration:line-through}
+.legend.fades button[aria-pressed=false]{text-decoration:none}
 .legend button[aria-pressed=false] svg{opacity:.3}
 .plot{flex:1;position:relative;min-height:0;min-width:0}
 .plot svg,.plot canvas{position:absolute;inset:0;width:100%;height:100%;display:block}
@@ -146,6 +147,10 @@ a{color:var(--sea)}
 .track input::-webkit-slider-runnable-track{height:24px;background:none}
 .track input::-webkit-slider-thumb{-webkit-appearance:none;pointer-events:auto;width:9px;height:18px;margin-top:3px;background:var(--sheet);border:2px solid var(--sea);border-radius:0;cursor:ew-resize}
 .track input::-moz-range-thumb{pointer-events:auto;width:5px;height:14px;background:var(--sheet);border:2px solid var(--sea);border-radius:0;cursor:ew-resize}
+.track input:only-of-type{pointer-events:auto}
+.track input:focus-visible{outline:none}
+.track input:focus-visible::-webkit-slider-thumb{outline:2px solid var(--sea);outline-offset:2px}
+.track input:focus-visible::-moz-range-thumb{outline:2px solid var(--sea);outline-offset:2px}
 .ends{display:flex;justify-content:space-between;gap:8px;font-size:12px}
 .sr{position:absolute;width:1px;height:1px;overflow:hidden;clip-path:inset(50%);white-space:nowrap}
 .alone .piece:not(.shown),.alone .page:not(.holds),.alone .side,.alone .top{display:none}
