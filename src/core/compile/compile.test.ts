@@ -75,6 +75,28 @@ describe("a wrong name is found where it stands, with the right one", () => {
   });
 });
 
+describe("what a column is read as", () => {
+  const sheet = (columns: string) =>
+    `still: 1\nreport: R\ntables:\n  t:\n    rows: |\n      Day,n\n      01/02/2024,1\n    columns: ${columns}\n    steps: [{rename: {Day: day}}]\ncharts: {c: {from: t, draw: table}}\n`;
+  test("is said of the name that it has in the file, and otherwise found wrong", () => {
+    const text = sheet('{day: {read: "%d/%m/%Y", type: date}}');
+    const found = compileText(text).findings.find(({ code }) => code === "not-read");
+    expect(found?.message).toContain("Day");
+    const fixed = applyEdits(text, found?.fix?.edits ?? []);
+    const { findings, tables } = compileText(fixed);
+    expect(findings).toEqual([]);
+    expect(tables.get("t")?.columns.get("day")?.kind).toBe("date");
+  });
+  test("cannot be said of what a step makes, unless it is that", () => {
+    const codes = (type: string) =>
+      compileText(sheet(`{twice: {type: ${type}}}`).replace("}}]", "}}, {add: {twice: n * 2}}]")).findings.map(
+        ({ code }) => code,
+      );
+    expect(codes("date")).toContain("not-read");
+    expect(codes("number")).not.toContain("not-read");
+  });
+});
+
 describe("several rows on one bar", () => {
   test.each([
     ["1", "sum(v)"],

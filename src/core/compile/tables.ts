@@ -164,6 +164,7 @@ function buildTable(compiling: Compiling, name: string, spec: TableSpec, build: 
   }
   if (!sound) return undefined;
   checkColumnNames(compiling, name, spec, stages.tables);
+  checkReadings(compiling, name, spec, stages.tables, steps);
   checkFormats(compiling, name, spec, table);
   const followsSettings = steps.some(usesSettings);
   return {
@@ -295,6 +296,49 @@ function checkColumnNames(compiling: Compiling, name: string, spec: TableSpec, t
       ...(near && span ? { fix: { title: `write ${near}`, edits: [{ ...span, text: near }] } } : {}),
     });
   }
+}
+
+/** How a column is to be read can only be said of one that is read: by the name that it has there. */
+function checkReadings(
+  compiling: Compiling,
+  name: string,
+  spec: TableSpec,
+  tables: readonly Table[],
+  steps: readonly Step[],
+) {
+  const asRead = spec.from === undefined ? tables[0] : undefined;
+  for (const [column, given] of Object.entries(spec.columns ?? {})) {
+    const { type, read, ...said } = asMap(given);
+    const kind = tables.findLast((table) => table.columns.has(column))?.columns.get(column)?.kind;
+    if (type === undefined || kind === undefined || asRead?.columns.has(column)) continue;
+    if (kind === type && read === undefined) continue;
+    const before = nameBefore(column, steps);
+    const isThere = before !== column && asRead?.columns.has(before) === true;
+    const path = ["tables", name, "columns", column];
+    const span = compiling.sheet.source.keySpan(path);
+    const isFree = isThere && Object.keys(said).length === 0 && !Object.hasOwn(spec.columns ?? {}, before);
+    const key = /^[A-Za-z_]\w*$/.test(before) ? before : JSON.stringify(before);
+    addFinding(
+      compiling,
+      path,
+      "not-read",
+      isThere
+        ? `how it is read is said of "${before}", which is its name before it is renamed`
+        : `only columns of a file are read as some type; ${column} comes of ${spec.from ?? "a step"}`,
+      {
+        piece: `tables.${name}`,
+        ...(span && isFree ? { fix: { title: `write ${before}`, edits: [{ ...span, text: key }] } } : {}),
+      },
+    );
+  }
+}
+
+/** The name that a column has before the steps rename it. */
+function nameBefore(column: string, steps: readonly Step[]): string {
+  return steps.reduceRight(
+    (name, step) => (step.do === "rename" ? (step.names.find(([, to]) => to === name)?.[0] ?? name) : name),
+    column,
+  );
 }
 
 function checkFormats(compiling: Compiling, name: string, spec: TableSpec, table: Table) {
