@@ -4,7 +4,8 @@ import type { ChartPlan, LayerPlan } from "./plan";
 
 /** Colours of categories or of a ramp, one for every colour channel with the same formula. */
 export type ColorScale =
-  | { type: "categories"; names: (string | null)[]; paints: Paint[] }
+  /** `literal`: the values are colours themselves, which say nothing that a legend could. */
+  | { type: "categories"; names: (string | null)[]; paints: Paint[]; literal?: true }
   | { type: "ramp"; low: number; high: number };
 
 /** A layer with its answers for several choices of rows. */

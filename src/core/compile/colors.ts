@@ -3,10 +3,10 @@ import type { ColorScale } from "../chart/inputs";
 import type { ChartPlan } from "../chart/plan";
 import { TooLarge } from "../finding/limits";
 import { evaluate, frameOf } from "../formula/evaluate";
-import { selectionsOf } from "../formula/tree";
+import { type Formula, selectionsOf, walk } from "../formula/tree";
 import { columnOf } from "../formula/vector";
 import type { PlanPiece } from "../plan/plan";
-import { categoriesOf } from "../query/categories";
+import { type Category, categoriesOf } from "../query/categories";
 import type { Channel } from "../query/query";
 import type { Paint } from "../scene/scene";
 import { PALETTES, type PaletteName, palettePaint } from "../scene/theme";
@@ -67,6 +67,20 @@ function rampOf(column: Column): ColorScale {
   return low <= high ? { type: "ramp", low, high } : { type: "ramp", low: 0, high: 1 };
 }
 
+const LITERAL = /^#(?:[0-9a-f]{3}|[0-9a-f]{6})$/i;
+
+/** Values that are colours already: those of all rows, and those that the formula can come to under other settings. */
+function literalColors(formula: Formula, categories: readonly Category[]): ColorScale | undefined {
+  const known = categories.map(({ name }) => name).filter((name) => name !== null);
+  if (known.length === 0 || !known.every((name) => LITERAL.test(name))) return undefined;
+  const names = new Set(known);
+  walk(formula, (node) => {
+    if (node.type === "text" && LITERAL.test(node.value)) names.add(node.value);
+  });
+  const all = [...names, ...(known.length < categories.length ? [null] : [])];
+  return { type: "categories", names: all, paints: all.map((name) => name ?? "quiet"), literal: true };
+}
+
 function categoryColors(compiling: Compiling, channel: Channel, plan: ChartPlan, column: Column): ColorScale {
   // Before anything is picked all rows are not; both answers have their colour from the start.
   const both: Column = { kind: "boolean", values: Float64Array.of(0, 1) };
@@ -74,6 +88,8 @@ function categoryColors(compiling: Compiling, channel: Channel, plan: ChartPlan,
     column.kind === "boolean" && selectionsOf(channel.formula).size ? both : column,
     channel.order,
   );
+  const literal = literalColors(channel.formula, categories);
+  if (literal) return literal;
   const built = compiling.tables.get(plan.from);
   const said = channel.column === undefined ? undefined : built?.table.info.get(channel.column)?.colors;
   const own = plan.colors;

@@ -1,6 +1,8 @@
 import { describe, expect, test } from "vitest";
+import { pageHtml } from "../dashboard/page-html";
 import { applyEdits } from "../finding/finding";
 import { placeOf } from "../finding/place";
+import { Model } from "../model/model";
 import { neededBefore } from "../steps/run";
 import { compileText, sheetOver } from "../testing/compile-text";
 
@@ -295,6 +297,28 @@ describe("selections of a whole sheet", () => {
         new Set(["n"]),
       ),
     ]).toEqual(["k"]);
+  });
+  test("colours that a formula gives are taken as they are, also those of other settings", () => {
+    const { plan, tables, findings } = compileText(
+      sheetOver(
+        CSV,
+        `controls: {least: {set: 15, range: [0, 30]}}
+charts:
+  a:
+    from: calls
+    draw: bars
+    x: berth
+    y: count()
+    color: 'if(tonnes > $least, "#b0552f", if(tonnes < 0, "#abc", "#8A9A92"))'
+`,
+      ),
+    );
+    expect(findings.filter(({ severity }) => severity === "error")).toEqual([]);
+    const all = ["#8A9A92", "#b0552f", "#abc"];
+    expect(Object.values(plan.colors)).toEqual([{ type: "categories", names: all, paints: all, literal: true }]);
+    const html = pageHtml(new Model(plan, tables), "", "light");
+    expect(html).toContain('fill="#b0552f"');
+    expect(html).not.toContain('class="legend"');
   });
   test("colours of a column are the same in every chart, and those named in the sheet hold", () => {
     const { plan } = compileText(

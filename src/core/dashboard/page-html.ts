@@ -51,9 +51,12 @@ function areaBoxes(page: PagePlan): { width: number; height: number }[] {
   }));
 }
 
+const hasLegend = ({ legend }: ChartPlan, color: ColorScale) =>
+  legend.at !== "none" && !(color.type === "categories" && color.literal === true);
+
 function legendHtml(model: Model, piece: PlanPiece, ground: Ground): string {
   const color = model.colorScale(piece.name);
-  if (piece.plan.type !== "chart" || piece.plan.legend.at === "none" || !color) return "";
+  if (piece.plan.type !== "chart" || !color || !hasLegend(piece.plan, color)) return "";
   const open = `<div class="legend" role="group" aria-label="${escapeAttribute(`Legend of ${piece.words.title}`)}">`;
   if (color.type === "ramp") return `${open}${rampHtml(piece.plan, color, ground)}</div>`;
   const entries = color.names.map(
@@ -78,7 +81,7 @@ function rampHtml(plan: ChartPlan, color: ColorScale & { type: "ramp" }, ground:
 /** How many lines the legend fills at a width. */
 function legendHeight(model: Model, piece: PlanPiece, width: number): number {
   const color = model.colorScale(piece.name);
-  if (piece.plan.type !== "chart" || piece.plan.legend.at === "none" || !color) return 0;
+  if (piece.plan.type !== "chart" || !color || !hasLegend(piece.plan, color)) return 0;
   if (color.type === "ramp") return 22.2;
   let lines = 1;
   let used = 0;
