@@ -1,0 +1,90 @@
+import { readdirSync, readFileSync } from "node:fs";
+import { inflateRawSync } from "node:zlib";
+import { describe, expect, test } from "vitest";
+import { drawChart } from "../chart/draw";
+import { prepareFiles } from "../compile/prepare";
+import { fromBase64 } from "../dashboard/base64";
+import { buildDashboard } from "../dashboard/build";
+import type { PackedTable } from "../dashboard/encoding";
+import { unpackTable } from "../dashboard/unpack";
+import type { SelectionState } from "../link/selection";
+import { Model } from "../model/model";
+import type { Plan } from "../plan/plan";
+import { extentOf } from "../table/extent";
+import type { Table } from "../table/table";
+
+/** The model that a reader's browser makes of the file. */
+function modelOfFile(html: string): Model {
+  const json = /<script type="application\/json" id="plan">(.*?)<\/script>/s.exec(html)?.[1] ?? "";
+  const { plan, tables } = JSON.parse(json) as { plan: Plan; tables: PackedTable[] };
+  const blocks = [...html.matchAll(/<template data-column[^>]*>(.*?)<\/template>/gs)].map(
+    ([, text]) => new Uint8Array(inflateRawSync(fromBase64((text as string).replace(/\s/g, "")))),
+  );
+  const unpacked = new Map<string, Table>();
+  for (const table of tables) unpacked.set(table.name, unpackTable(table, blocks.splice(0, table.columns.length)));
+  return new Model(plan, unpacked);
+}
+
+async function modelsOf(folder: string): Promise<{ build: Model; viewer: Model }> {
+  const names = readdirSync(`examples/${folder}`);
+  const files = new Map(names.map((name) => [name, new Uint8Array(readFileSync(`examples/${folder}/${name}`))]));
+  const sheet = names.find((name) => name.endsWith(".still.yaml")) as string;
+  const input = {
+    text: readFileSync(`examples/${folder}/${sheet}`, "utf8"),
+    fileName: sheet,
+    readFile: (name: string) => files.get(name),
+    listFiles: () => names,
+  };
+  await prepareFiles(input);
+  const { html, plan, tables } = buildDashboard(input, { viewer: "0" });
+  if (html === undefined) throw new Error(`${sheet} gives no file`);
+  return { build: new Model(plan, tables), viewer: modelOfFile(html) };
+}
+
+/** For every selection something that it can hold: the middle of its extent, or the first group of its piece. */
+function statesOf(model: Model): [string, SelectionState][] {
+  return model.plan.selections.flatMap((selection): [string, SelectionState][] => {
+    const state: SelectionState = {};
+    for (const axis of ["x", "y"] as const) {
+      const formula = selection.axes[axis];
+      const column = formula && model.engine.columnsOf(selection.table).get(formula);
+      const [low, high] = (column && column.kind !== "text" ? extentOf(column.values) : undefined) ?? [0, 0];
+      if (low < high) state[axis] = [low + (high - low) / 4, low + (high - low) / 2];
+    }
+    if (state.x || state.y) return [[selection.name, state]];
+    const [text, formula] = Object.entries(selection.keys)[0] ?? [];
+    const column = formula && model.engine.columnsOf(selection.table).get(formula);
+    const first = column?.kind === "text" ? [...column.dictionary].sort()[0] : undefined;
+    return text !== undefined && first !== undefined ? [[selection.name, { keys: [{ [text]: first }] }]] : [];
+  });
+}
+
+function shown(model: Model) {
+  return model.plan.pieces.map(({ name }) => {
+    const input = model.chartInput(name, 480, 300, new Set());
+    if (input) return drawChart(input).scene;
+    const answer = model.plainAnswer(name)?.answer;
+    return [answer?.counts, answer?.values];
+  });
+}
+
+describe("the file shows what the build shows, from tables that were packed and unpacked", () => {
+  const folders = readdirSync("examples", { withFileTypes: true }).filter(
+    (entry) =>
+      entry.isDirectory() && readdirSync(`examples/${entry.name}`).some((name) => name.endsWith(".still.yaml")),
+  );
+  test.each(folders.map(({ name }) => name))("%s", async (folder) => {
+    const { build, viewer } = await modelsOf(folder);
+    expect(shown(viewer)).toEqual(shown(build));
+    const states = statesOf(build);
+    const kept = build.plan.selections.filter(({ gesture }) => !gesture.startsWith("hover"));
+    expect(states.length).toBeGreaterThanOrEqual(Math.min(1, kept.length));
+    for (const [name, state] of states) {
+      for (const model of [build, viewer]) model.engine.select(name, state);
+      expect(shown(viewer), name).toEqual(shown(build));
+      expect(viewer.counts(), name).toEqual(build.counts());
+    }
+    for (const model of [build, viewer]) for (const [name] of states) model.engine.select(name, undefined);
+    expect(shown(viewer)).toEqual(shown(build));
+  });
+});
