@@ -1,6 +1,7 @@
 import { readFileSync } from "node:fs";
 import { expect, test } from "vitest";
 import { languageReference, sheetJsonSchema } from "./reference";
+import { LATER_WORDS } from "./schema";
 
 test("docs/language.md is what the schema says now (made by tools/make-docs.ts)", () => {
   expect(readFileSync("docs/language.md", "utf8") === languageReference()).toBe(true);
@@ -20,4 +21,8 @@ test("every key of the language has its help", () => {
   };
   look(sheetJsonSchema(), "");
   expect(missing).toEqual([]);
+});
+
+test("words of the language that are still refused become fewer, never more", () => {
+  expect(LATER_WORDS.size).toBeLessThanOrEqual(76);
 });
