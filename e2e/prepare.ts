@@ -203,6 +203,8 @@ charts:
 links:
   - click on kinds -> filter list, best_shops
   - rows on list -> filter below
+  - hover on best_shops -> filter below
+  - hover on below as pointed -> fade 0.2 kinds
 `,
   );
   for (const name of ["hostile", "kinds", "ways", "trusted", "rerun"]) {

@@ -1,5 +1,5 @@
 import { expect, test } from "@playwright/test";
-import { expectNoNoise, leftOf, openFile, piece, rowsOf, stateOf } from "./dashboard";
+import { expectNoNoise, leftOf, openFile, piece, plot, rowsOf, stateOf } from "./dashboard";
 
 test("a picked row stays the same row while its table is run again", async ({ context }) => {
   const opened = await openFile(context, "rerun.html");
@@ -29,6 +29,30 @@ test("the first of a table that was run again stand on its axis", async ({ conte
     { y: "b", x: 1 },
     { y: "c", x: 5 },
   ]);
+});
+
+test("what is under the pointer, or where the keyboard stands, is held for as long", async ({ context }) => {
+  const { page } = await openFile(context, "rerun.html");
+  await page.evaluate(() => window.stillHarbor.set("year", "all"));
+  const shops = async (name: string) => ((await rowsOf(page, name)) as { shop: string }[]).map(({ shop }) => shop);
+  const picked = async () =>
+    ((await rowsOf(page, "kinds")) as { y: string; picked?: boolean }[]).filter((row) => row.picked);
+  const area = plot(page, "best_shops");
+  const box = await area.boundingBox();
+  if (!box) throw new Error("no chart");
+  await page.mouse.move(box.x + 60, box.y + 30);
+  await expect.poll(() => shops("below")).toEqual(["a"]);
+  expect(await stateOf(page)).not.toHaveProperty("best_shops.hover");
+  await page.mouse.move(5, 5);
+  await expect.poll(() => shops("below")).toEqual(["a", "b", "b", "c"]);
+  await area.focus();
+  await page.keyboard.press("End");
+  await expect.poll(() => shops("below")).toEqual(["b", "b"]);
+  await area.blur();
+  await piece(page, "below").getByRole("row", { name: "c 5" }).hover();
+  await expect.poll(picked).toEqual([{ y: "y", x: 5, picked: true }]);
+  await page.mouse.move(5, 5);
+  await expect.poll(picked).toEqual([]);
 });
 
 test("numbers that a list of boxes begins with are ticked, kept and given back as numbers", async ({ context }) => {

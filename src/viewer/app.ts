@@ -103,6 +103,15 @@ export class App {
     this.touchCounts();
   }
 
+  /** Holds what is under the pointer for as long as it is there: no chip, no place in the address, nothing for Escape. */
+  hold(name: string, state: SelectionState | undefined) {
+    const { engine, selections } = this.model;
+    if (JSON.stringify(engine.state(name)) === JSON.stringify(state)) return;
+    engine.select(name, state);
+    this.touch(...(selections.get(name)?.effects ?? []).map(({ target }) => target), ...this.model.speakingOf(name));
+    this.touchCounts();
+  }
+
   setSetting(name: string, value: Scalar) {
     this.model.engine.setSetting(name, value);
     this.touchAll();

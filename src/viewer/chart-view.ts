@@ -231,8 +231,18 @@ export class ChartView implements View {
     return { caption, lines };
   }
 
+  /** What is under the pointer, or where the keyboard stands, is what a `hover` link selects. */
+  private holdHovered(found: { layer: number; id: number } | undefined) {
+    for (const selection of this.app.selectionsOf(this.name)) {
+      if (selection.gesture !== "hover") continue;
+      const behind = found && this.keysBehind(selection, found.layer, found.id);
+      this.app.hold(selection.name, behind && ("rows" in behind ? { rows: [behind.rows] } : behind));
+    }
+  }
+
   private show(found: Found | undefined, clientX: number, clientY: number) {
     this.hovered = found;
+    this.holdHovered(found);
     if (!found || !this.drawn) {
       this.app.tooltip.hide();
       this.drawOverlay();
@@ -250,6 +260,7 @@ export class ChartView implements View {
 
   private leave() {
     this.app.tooltip.hide();
+    this.holdHovered(undefined);
     if (this.hovered) {
       this.hovered = undefined;
       this.drawOverlay();
@@ -389,6 +400,7 @@ export class ChartView implements View {
     const box = this.catcher.getBoundingClientRect();
     const lines = tooltipLines(this.plan.layers[this.focused.layer] as LayerPlan, values, id);
     this.hovered = { ...this.focused, id, ...middle, distance: 0 };
+    this.holdHovered(this.hovered);
     this.app.tooltip.show(lines, "", box.left + middle.x, box.top + middle.y);
     const hovers = this.app.selectionsOf(this.name).filter(({ gesture }) => gesture === "hover x");
     const column = values.get("x");

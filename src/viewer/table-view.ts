@@ -53,7 +53,11 @@ export class TableView implements View {
     this.rowsBox.setAttribute("aria-label", `Rows of ${piece.words.title}`);
     this.rowsBox.setAttribute("role", "region");
     this.pageSize = this.plan.pages[0] ?? 25;
-    this.picks = app.selectionsOf(this.name).some(({ gesture }) => gesture === "rows" || gesture === "click");
+    this.picks = app
+      .selectionsOf(this.name)
+      .some(({ gesture }) => gesture === "rows" || gesture === "click" || gesture === "hover");
+    this.rowsBox.addEventListener("pointerleave", () => this.holdRow(undefined));
+    this.rowsBox.addEventListener("focusout", () => this.holdRow(undefined));
     this.rowsBox.addEventListener("scroll", () => this.fillWindow());
     this.rowsBox.addEventListener("keydown", (event) => this.key(event));
   }
@@ -214,6 +218,8 @@ export class TableView implements View {
       row.setAttribute("aria-selected", String(this.isPicked(id)));
       row.tabIndex = this.pageIds[this.active] === id ? 0 : -1;
       row.dataset.id = String(id);
+      row.addEventListener("pointerenter", () => this.holdRow(id));
+      row.addEventListener("focus", () => this.holdRow(id));
       row.addEventListener("click", (event) => this.pick(id, event.shiftKey || event.ctrlKey || event.metaKey));
     }
     return row;
@@ -221,6 +227,7 @@ export class TableView implements View {
 
   private isPicked(id: number): boolean {
     return this.app.selectionsOf(this.name).some((selection) => {
+      if (selection.gesture === "hover") return false;
       const state = this.app.model.engine.state(selection.name);
       if (state?.rows) return state.rows.includes(this.baseRow(id));
       return state?.keys?.some((key) => JSON.stringify(key) === JSON.stringify(this.keyOf(id))) ?? false;
@@ -242,6 +249,16 @@ export class TableView implements View {
         .filter(({ channel }) => !channel.aggregate)
         .map(({ channel, column }) => [channel.text, plainValue(column, id)]),
     );
+  }
+
+  /** The row under the pointer, or on which the keyboard stands, is what a `hover` link selects. */
+  private holdRow(id: number | undefined) {
+    for (const selection of this.app.selectionsOf(this.name)) {
+      if (selection.gesture !== "hover") continue;
+      const row = id === undefined ? -1 : this.baseRow(id);
+      if (id === undefined || row < 0) this.app.hold(selection.name, undefined);
+      else this.app.hold(selection.name, this.plan.query.grouped ? { keys: [this.keyOf(id)] } : { rows: [row] });
+    }
   }
 
   private pick(id: number, add: boolean) {
