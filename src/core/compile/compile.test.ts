@@ -77,6 +77,22 @@ describe("a wrong name is found where it stands, with the right one", () => {
   });
 });
 
+describe("a control that is found wrong", () => {
+  test.each([
+    ["{set: 2, as: buttons, range: [1, 3]}", "wrong-value"],
+    ["{set: 2, as: slider, range: [3, 1]}", "wrong-value"],
+  ])("%s is found so once, not again where its setting is asked for", (control, code) => {
+    const chart = "{from: calls, draw: points, x: waited, y: tonnes, keep: tonnes > $least}";
+    const { findings } = compileText(sheetOver(CSV, `controls: {least: ${control}}\ncharts: {a: ${chart}}\n`));
+    expect(findings.filter(({ severity }) => severity === "error").map((finding) => finding.code)).toEqual([code]);
+  });
+  test("a control that picks rows has no setting, which is said", () => {
+    const chart = "{from: calls, draw: points, x: waited, y: tonnes, keep: tonnes > $least}";
+    const text = sheetOver(CSV, `controls: {least: {pick: tonnes, from: calls}}\ncharts: {a: ${chart}}\n`);
+    expect(compileText(text).findings.map(({ code }) => code)).toContain("unknown-setting");
+  });
+});
+
 describe("what a column is read as", () => {
   const sheet = (columns: string) =>
     `still: 1\nreport: R\ntables:\n  t:\n    rows: |\n      Day,n\n      01/02/2024,1\n    columns: ${columns}\n    steps: [{rename: {Day: day}}]\ncharts: {c: {from: t, draw: table}}\n`;

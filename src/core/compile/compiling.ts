@@ -134,6 +134,10 @@ interface CheckOptions {
   offset?: number;
 }
 
+/** A control that is found wrong at its own place: what asks for its setting waits, and is not found wrong too. */
+const isRefused = ({ sheet, settings }: Compiling, name: string): boolean =>
+  !settings.has(name) && (sheet.broken.has(name) || sheet.controls.get(name)?.set !== undefined);
+
 /** Reads and checks a formula of the sheet over a table; adds findings and answers nothing where it fails. */
 export function checkedFormula(
   compiling: Compiling,
@@ -154,6 +158,7 @@ export function checkedFormula(
     ...scopeOf(compiling, tableName, table, options.aggregates ?? "allowed"),
     ...(options.rowFunctions ? { rowFunctions: options.rowFunctions } : {}),
   };
+  if ([...settingsOf(named.formula)].some((setting) => isRefused(compiling, setting))) return undefined;
   const checked = checkFormula(named.formula, scope);
   for (const problem of checked.problems)
     compiling.findings.push({
