@@ -35,6 +35,8 @@ export class ChartView implements View {
   private drawn: Drawn | undefined;
   private focused: { layer: number; mark: number } | undefined;
   private hovered: Found | undefined;
+  /** The mark that `hover` links hold, in the drawing in which it was found. */
+  private held: { layer: number; id: number; drawn: Drawn | undefined } | undefined;
 
   constructor(
     private readonly app: App,
@@ -233,6 +235,9 @@ export class ChartView implements View {
 
   /** What is under the pointer, or where the keyboard stands, is what a `hover` link selects. */
   private holdHovered(found: { layer: number; id: number } | undefined) {
+    // The pointer moves over one mark many times, and what stands behind it may be sought in all rows.
+    if (this.held?.layer === found?.layer && this.held?.id === found?.id && this.held?.drawn === this.drawn) return;
+    this.held = found && { layer: found.layer, id: found.id, drawn: this.drawn };
     for (const selection of this.app.selectionsOf(this.name)) {
       if (selection.gesture !== "hover") continue;
       const behind = found && this.keysBehind(selection, found.layer, found.id);

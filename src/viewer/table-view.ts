@@ -39,6 +39,8 @@ export class TableView implements View {
   /** Where the keyboard stands among the rows of the page. */
   private active = 0;
   private pageIds: Int32Array = new Int32Array(0);
+  /** Of the rows as they stand now, see {@link baseRow}; nothing while no row above is left out. */
+  private baseRows: Int32Array | undefined;
 
   constructor(
     private readonly app: App,
@@ -72,6 +74,7 @@ export class TableView implements View {
       column: values.get(channel) as Column,
     }));
     const { counts, prepared } = found.answer;
+    this.baseRows = this.picks ? this.app.model.engine.baseRows(prepared.table) : undefined;
     const ids = new Int32Array(counts.length);
     let count = 0;
     for (let id = 0; id < counts.length; id++)
@@ -236,10 +239,7 @@ export class TableView implements View {
 
   /** A row's number in its table with no selection on: picked rows stay the same rows whatever else is left out. */
   private baseRow(id: number): number {
-    const { engine } = this.app.model;
-    const answer = this.app.model.plainAnswer(this.name)?.answer;
-    const base = answer && engine.baseRows(answer.prepared.table);
-    return base ? (base[id] as number) : id;
+    return this.baseRows ? (this.baseRows[id] as number) : id;
   }
 
   /** The keys of a grouped table's row, by the texts of its grouping channels. */

@@ -15,7 +15,8 @@ export function axisCategories(input: ChartInput, channel: "x" | "y" | "color"):
   const found = new Map<string | null, Category>();
   for (const layer of input.layers) {
     const drawn = layer.base ? [layer.base.answer, layer.current] : [layer.current];
-    for (const { prepared } of input.cut ? drawn : [layer.all, ...drawn])
+    const answers = input.cut ? drawn : [layer.all, ...drawn];
+    for (const prepared of new Set(answers.map((answer) => answer.prepared)))
       for (const category of cachedCategories(prepared, channel))
         if (!found.has(category.name)) found.set(category.name, category);
   }

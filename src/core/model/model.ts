@@ -28,6 +28,8 @@ interface PieceQuestions {
   layers: Asked[];
   sorts: Partial<Record<"x" | "y" | "color", Asked>>;
   filters: string[];
+  /** Its table is cut below a selection, see {@link ChartInput}. */
+  cut: boolean;
   fades: { selection: string; amount: number }[];
   /** Answers as they stood when the last gesture ended. */
   settled: Map<Asked, Answer>;
@@ -102,6 +104,7 @@ export class Model {
         layers: [{ query: plan.query, options: {}, filters: every }],
         sorts: {},
         filters,
+        cut: false,
         fades,
         settled: new Map(),
       };
@@ -127,7 +130,7 @@ export class Model {
         filters: every,
       };
     }
-    return { piece, layers, sorts, filters, fades, settled: new Map() };
+    return { piece, layers, sorts, filters, cut: this.isCut(plan.from), fades, settled: new Map() };
   }
 
   private controlQuestion(control: PickControlPlan): Asked {
@@ -246,7 +249,7 @@ export class Model {
       width,
       height,
       ...(color ? { color } : {}),
-      ...(this.isCut(plan.from) ? { cut: true } : {}),
+      ...(own.cut ? { cut: true } : {}),
       ...(own.piece.words.empty === undefined ? {} : { empty: own.piece.words.empty }),
     };
   }
