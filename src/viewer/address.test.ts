@@ -9,6 +9,7 @@ const plan: SelectionPlan = {
   name: "waiting",
   source: "waiting",
   gesture: "click",
+  kept: true,
   table: "calls",
   axes: { x: { type: "column", name: "w" }, y: { type: "column", name: "d" } },
   keys: {

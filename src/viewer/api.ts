@@ -1,6 +1,6 @@
+import type { PlainRow } from "../core/chart/plain-row";
 import { codeOfValue } from "../core/link/predicate";
 import type { Key, SelectionState } from "../core/link/selection";
-import type { PlainRow } from "../core/model/model";
 import { plainValue } from "../core/query/categories";
 import type { Column } from "../core/table/column";
 import { textNumber } from "./address";

@@ -1,5 +1,6 @@
+import type { PlainRow } from "../core/chart/plain-row";
 import type { SelectionPlan, SelectionState } from "../core/link/selection";
-import { Model, type PlainRow } from "../core/model/model";
+import { Model } from "../core/model/model";
 import type { Plan } from "../core/plan/plan";
 import { MISSING_NAME } from "../core/query/categories";
 import type { Ground } from "../core/scene/theme";

@@ -1,9 +1,9 @@
 import { writeCount } from "../core/formula/format";
 import { inclusiveEnd } from "../core/link/predicate";
-import { writeNumber } from "../core/model/texts";
 import type { PickControlPlan, SetControlPlan } from "../core/plan/plan";
 import { categoriesOf, nameAt } from "../core/query/categories";
 import { LayerValues } from "../core/query/values";
+import { writeNumber } from "../core/query/write";
 import { valuesIn } from "../core/table/column";
 import { extentOf } from "../core/table/extent";
 import { textNumber } from "./address";

@@ -1,6 +1,6 @@
+import { figureTexts } from "../core/chart/figure-texts";
+import type { PlainRow } from "../core/chart/plain-row";
 import type { FigurePlan } from "../core/chart/plan";
-import type { PlainRow } from "../core/model/model";
-import { figureTexts } from "../core/model/texts";
 import type { PlanPiece } from "../core/plan/plan";
 import type { App, View } from "./app";
 import { element } from "./dom";

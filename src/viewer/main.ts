@@ -1,11 +1,12 @@
 import { makeApi, type StillHarbor } from "./api";
 import { App } from "./app";
-import { ChartView } from "./chart-view";
+
 import { type ControlView, makeControl } from "./controls";
 import { button, element } from "./dom";
 import { FigureView } from "./figure-view";
 import { isProof, listenToFrame, spareBox, spareSection } from "./frame";
 import { load } from "./load";
+import { PlotView } from "./plot/plot-view";
 import { listenToPrinting } from "./print";
 import { Sentence } from "./sentence";
 import { StateKeeper } from "./state";
@@ -32,7 +33,7 @@ async function start(): Promise<Omit<StillHarbor, "ready">> {
   for (const piece of plan.pieces) {
     const section =
       document.querySelector<HTMLElement>(`[data-piece="${CSS.escape(piece.name)}"]`) ?? spareSection(spare, piece);
-    if (piece.plan.type === "chart") app.add(new ChartView(app, piece, section));
+    if (piece.plan.type === "chart") app.add(new PlotView(app, piece, section));
     else
       app.add(piece.plan.type === "figure" ? new FigureView(app, piece, section) : new TableView(app, piece, section));
   }

@@ -41,7 +41,7 @@ export class StateKeeper {
     const texts: Record<string, string> = {};
     if (app.page > 0) texts.page = encodePart(app.plan.pages[app.page]?.name ?? "");
     for (const selection of app.plan.selections) {
-      if (selection.gesture.startsWith("hover")) continue;
+      if (!selection.kept) continue;
       const state = app.model.engine.state(selection.name);
       if (selection.gesture !== "control" && state)
         texts[keyOf(selection.name)] = writeSelection(selection, state, this.seal);
@@ -71,7 +71,7 @@ export class StateKeeper {
     const state: Record<string, unknown> = { page: app.plan.pages[app.page]?.name };
     for (const selection of app.plan.selections) {
       const held = app.model.engine.state(selection.name);
-      if (held && selection.gesture !== "control" && !selection.gesture.startsWith("hover"))
+      if (held && selection.gesture !== "control" && selection.kept)
         state[keyOf(selection.name)] = plainState(held, (axis) => selection.words[axis]?.kind ?? "number");
     }
     for (const [name, control] of this.controls) {

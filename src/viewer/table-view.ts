@@ -1,11 +1,11 @@
+import type { PlainRow } from "../core/chart/plain-row";
 import type { DataTablePlan } from "../core/chart/plan";
 import { writeCount } from "../core/formula/format";
-import type { PlainRow } from "../core/model/model";
-import { writeAt } from "../core/model/texts";
 import type { PlanPiece } from "../core/plan/plan";
 import { plainValue } from "../core/query/categories";
 import type { Channel } from "../core/query/query";
 import { LayerValues } from "../core/query/values";
+import { writeAt } from "../core/query/write";
 import type { Column } from "../core/table/column";
 import { ranks, sortedRows } from "../core/table/compare";
 import { type App, NOT_PICKED, type View } from "./app";

@@ -1,4 +1,4 @@
-import type { TooltipLine } from "../core/model/texts";
+import type { TooltipLine } from "../core/chart/tooltip";
 import { element } from "./dom";
 
 /** The one tooltip of the page: a small table of label, value and unit. */

@@ -1,9 +1,10 @@
 import { expect, test } from "vitest";
-import { chartRows, Model } from "../model/model";
-import type { BarMarks } from "../scene/scene";
+import { Model } from "../model/model";
+import { Rects } from "../scene/shapes/rects";
 import { compileText } from "../testing/compile-text";
+import { shapeIn } from "../testing/drawn";
 import { drawChart } from "./draw";
-import type { ChartPlan } from "./plan";
+import { chartRows } from "./rows";
 
 /** A chart over a table that steps make of `t`, once one kind of rows is picked. */
 function drawnFor(steps: string, kind: string) {
@@ -32,10 +33,9 @@ links: [click on kinds -> filter one]
   model.engine.select("kinds", { keys: [{ kind }] });
   const input = model.chartInput("one", 400, 200, new Set());
   if (!input) throw new Error("no chart");
-  const { layers, scene } = drawChart(input);
-  const shown = layers.map(({ marks, values }) => ({ ids: marks.ids, values }));
-  const rows = chartRows(input.plan as ChartPlan, shown, [0]);
-  return { rows, texts: scene.texts.map(({ text }) => text), marks: scene.marks[0] as BarMarks };
+  const drawn = drawChart(input);
+  const texts = drawn.scene.texts.map(({ text }) => text);
+  return { rows: chartRows(input.plan, drawn), texts, marks: shapeIn(drawn, Rects) };
 }
 
 test("where the first rows of a table that was run again are others, the axis has these", () => {

@@ -1,10 +1,13 @@
 import { describe, expect, test } from "vitest";
-import { chartRows, Model } from "../model/model";
+import { Model } from "../model/model";
 import { categoryScale, continuousScale } from "../scale/scales";
-import type { BarMarks, LineMarks, PointMarks } from "../scene/scene";
+import { Discs } from "../scene/shapes/discs";
+import { Lines } from "../scene/shapes/lines";
+import { Rects } from "../scene/shapes/rects";
 import { compileText, sheetOver } from "../testing/compile-text";
-import { drawChart } from "./draw";
-import type { ChartPlan } from "./plan";
+import { shapeIn } from "../testing/drawn";
+import { drawChart, type Panel } from "./draw";
+import { chartRows } from "./rows";
 
 const CSV = `k,c,v,d
 a,x,1,2024-01-10
@@ -29,17 +32,14 @@ function drawn(
   const input = model.chartInput("one", 400, 200, new Set(off));
   if (!input) throw new Error("no chart");
   const result = drawChart(input);
-  const rows = chartRows(
-    input.plan as ChartPlan,
-    result.layers.map(({ marks, values }) => ({ ids: marks.ids, values })),
-    result.layers.map((_, at) => at),
-  );
-  return { ...result, rows, input };
+  const rows = chartRows(input.plan, result);
+  const { x, y } = result.panels[0] as Panel;
+  return { ...result, x, y, rows, input, chart: result };
 }
 
 describe("bars", () => {
   test("stand along categories in order, missing last, and begin at zero", () => {
-    const { rows, scene, y } = drawn("{from: calls, draw: bars, x: k, y: count()}");
+    const { rows, chart, y } = drawn("{from: calls, draw: bars, x: k, y: count()}");
     expect(rows).toEqual([
       { x: "a", y: 2 },
       { x: "b", y: 2 },
@@ -47,28 +47,28 @@ describe("bars", () => {
       { x: null, y: 1 },
     ]);
     expect(y?.domain[0]).toBe(0);
-    const marks = scene.marks[0] as BarMarks;
+    const marks = shapeIn(chart, Rects);
     expect(marks.height[0]).toBeCloseTo((marks.height[2] as number) * 2, 6);
     expect([...marks.x]).toEqual([...marks.x].sort((a, b) => a - b));
   });
   test("lie down when the measure is on x, sorted by it", () => {
-    const { rows, scene, y } = drawn("{from: calls, draw: bars, y: k, x: sum(v), sort: {y: -sum(v)}}");
+    const { rows, chart, y } = drawn("{from: calls, draw: bars, y: k, x: sum(v), sort: {y: -sum(v)}}");
     expect(rows.map(({ y: name }) => name)).toEqual(["c", "a", "b", null]);
     expect(y?.type).toBe("category");
-    const marks = scene.marks[0] as BarMarks;
+    const marks = shapeIn(chart, Rects);
     expect(marks.y[0]).toBeLessThan(marks.y[1] as number);
   });
   test("stack where they sum, below zero apart from above", () => {
-    const { scene, rows } = drawn("{from: calls, draw: bars, x: k, y: sum(v), color: c}");
+    const { chart, rows } = drawn("{from: calls, draw: bars, x: k, y: sum(v), color: c}");
     expect(rows).toContainEqual({ x: "b", y: 3, color: "x" });
-    const marks = scene.marks[0] as BarMarks;
+    const marks = shapeIn(chart, Rects);
     const first = rows.findIndex(({ x, color }) => x === "a" && color === "x");
     const second = rows.findIndex(({ x, color }) => x === "a" && color === "y");
     expect((marks.y[second] as number) + (marks.height[second] as number)).toBeCloseTo(marks.y[first] as number, 6);
   });
   test("stand beside each other where they do not sum", () => {
-    const { scene } = drawn("{from: calls, draw: bars, x: k, y: mean(v), color: c}");
-    const marks = scene.marks[0] as BarMarks;
+    const { chart } = drawn("{from: calls, draw: bars, x: k, y: mean(v), color: c}");
+    const marks = shapeIn(chart, Rects);
     expect(marks.x[0]).not.toBe(marks.x[1]);
     expect(marks.y[0] as number).toBeGreaterThan(marks.y[1] as number);
   });
@@ -120,7 +120,7 @@ second,2,6`;
     const { plan, tables } = compileText(sheetOver(csv, chart));
     const input = new Model(plan, tables).chartInput("one", 400, 200, new Set());
     if (!input) throw new Error("no chart");
-    const marks = drawChart(input).layers[0]?.marks as LineMarks;
+    const marks = shapeIn(drawChart(input), Lines);
     return { starts: [...marks.starts], up: [...marks.y].map((y, _, all) => y < Math.max(...all) - 50) };
   };
   test("series of numbers are lines of their own, however near the numbers", () => {
@@ -134,8 +134,8 @@ second,2,6`;
     expect(linesOf(LINES, "k").up).toEqual([false, false, true, true]);
   });
   test("a line runs along x, one a colour, with its gaps", () => {
-    const { scene, rows } = drawn("{from: calls, draw: line, x: by_month(d), y: sum(v), color: c}");
-    const marks = scene.marks[0] as LineMarks;
+    const { chart, rows } = drawn("{from: calls, draw: line, x: by_month(d), y: sum(v), color: c}");
+    const marks = shapeIn(chart, Lines);
     expect(marks.starts).toHaveLength(4);
     expect(rows.filter(({ color }) => color === "x").map(({ x, y }) => [x, y])).toEqual([
       ["2024-01-01", 1],
@@ -145,9 +145,10 @@ second,2,6`;
     ]);
   });
   test("points without a value are counted out, and a log axis takes what is above zero", () => {
-    const { scene } = drawn("{from: calls, draw: points, x: v, y: v, axes: {x: {scale: log}}}");
-    expect(scene.marks[0]?.ids).toHaveLength(5);
-    expect([...(scene.marks[0] as PointMarks).x].every(Number.isFinite)).toBe(true);
+    const { chart } = drawn("{from: calls, draw: points, x: v, y: v, axes: {x: {scale: log}}}");
+    const marks = shapeIn(chart, Discs);
+    expect(marks.ids).toHaveLength(5);
+    expect([...marks.x].every(Number.isFinite)).toBe(true);
   });
   test("layers name themselves in rows", () => {
     const { rows } = drawn(
@@ -189,7 +190,7 @@ describe("what is selected", () => {
       [],
       "links:\n  - brush x on two -> fade 0.3 one\n",
     );
-    expect(scene.marks.map(({ opacity, ids }) => [opacity, ids.length])).toEqual([
+    expect(scene.panels[0]?.shapes.map(({ opacity, ids }) => [opacity, ids.length])).toEqual([
       [0.3, 4],
       [1, 1],
     ]);

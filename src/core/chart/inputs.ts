@@ -1,5 +1,7 @@
+import type { ChannelName } from "../mark/channels";
 import type { Answer } from "../query/answer";
-import type { Paint } from "../scene/scene";
+import type { Paint } from "../scene/shapes/shape";
+import type { Scalar } from "../table/column";
 import type { ChartPlan, LayerPlan } from "./plan";
 
 /** Colours of categories or of a ramp, one for every colour channel with the same formula. */
@@ -11,6 +13,8 @@ export type ColorScale =
 /** A layer with its answers for several choices of rows. */
 export interface LayerInput {
   plan: LayerPlan;
+  /** Looks that are the same for every mark, under the settings as they are. */
+  looks: Partial<Record<ChannelName, Scalar>>;
   /** No selection on: categories, bins and `of all` come from here. */
   all: Answer;
   /** Only controls on: the default for the ends of axes. */

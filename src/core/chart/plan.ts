@@ -1,4 +1,9 @@
+import type { Formula } from "../formula/tree";
+import type { ChannelName } from "../mark/channels";
+import type { AxisName } from "../mark/mark";
+import type { MarkName } from "../mark/specs";
 import type { Channel, Query } from "../query/query";
+import type { ScaleName } from "../scale/scale-kinds";
 import type { Kind } from "../table/column";
 
 /**
@@ -6,22 +11,18 @@ import type { Kind } from "../table/column";
  * This is what stands in a dashboard's plan.
  */
 
-export type LayerMark = "points" | "bars" | "line";
+export type StackingName = "off" | "sum" | "percent" | "beside";
 
 export interface LayerPlan {
-  draw: LayerMark;
+  draw: MarkName;
   /** Its name, else its place from 0. */
   name: string | number;
   query: Query;
-  /** Constant looks. */
-  paint?: string;
-  opacity?: number;
-  size?: number;
+  /** Channels whose formula holds no column: looks that are the same for every mark. */
+  looks: Partial<Record<ChannelName, Formula>>;
   /** Channels of the tooltip in order; `null`: no tooltip; absent: the channels in use. */
   tooltip?: string[] | null;
 }
-
-export type ScaleName = "linear" | "log" | "time" | "category";
 
 export interface AxisPlan {
   scale: ScaleName;
@@ -53,6 +54,12 @@ export interface LegendPlan {
   refit: boolean;
 }
 
+/** How small charts stand: so many side by side, and which axes they share. */
+export interface PanelsPlan {
+  across?: number;
+  share: AxisName[];
+}
+
 export interface ChartPlan {
   type: "chart";
   from: string;
@@ -64,7 +71,8 @@ export interface ChartPlan {
   along: "x" | "y";
   sort: Partial<Record<"x" | "y" | "color", CategorySort>>;
   colors?: string[] | Record<string, string> | "quay" | "wharf";
-  stacking: "off" | "sum" | "percent" | "beside";
+  stacking: StackingName;
+  panels?: PanelsPlan;
   legend: LegendPlan;
 }
 

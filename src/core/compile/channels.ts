@@ -11,6 +11,8 @@ import { type CheckedFormula, type Compiling, checkedFormula } from "./compiling
 /** A column's name as a reader sees it when the sheet gives no label. */
 export const spaced = (name: string): string => name.replaceAll("_", " ");
 
+export const capital = (text: string): string => text.slice(0, 1).toUpperCase() + text.slice(1);
+
 interface ChannelPlace {
   compiling: Compiling;
   path: Path;
@@ -123,12 +125,17 @@ export function channelOf(checked: CheckedFormula, tableName: string, table: Tab
   };
 }
 
+export interface ReadChannel {
+  channel: Channel;
+  checked: CheckedFormula;
+}
+
 /** Reads, checks and makes a channel; nothing where it fails. */
 export function readChannel(
   place: ChannelPlace,
   text: string,
   options: Parameters<typeof checkedFormula>[5] = {},
-): { channel: Channel; checked: CheckedFormula } | undefined {
+): ReadChannel | undefined {
   const checked = checkedFormula(place.compiling, place.path, text, place.tableName, place.table, {
     piece: place.piece,
     ...options,

@@ -8,7 +8,7 @@ import { columnOf } from "../formula/vector";
 import type { PlanPiece } from "../plan/plan";
 import { type Category, categoriesOf } from "../query/categories";
 import type { Channel } from "../query/query";
-import type { Paint } from "../scene/scene";
+import type { Paint } from "../scene/shapes/shape";
 import { PALETTES, type PaletteName, palettePaint } from "../scene/theme";
 import type { Column } from "../table/column";
 import { type BuiltTable, type Compiling, settingValue } from "./compiling";

@@ -1,6 +1,6 @@
 import { describe, expect, test } from "vitest";
+import { figureTexts } from "../chart/figure-texts";
 import { Model } from "../model/model";
-import { figureTexts } from "../model/texts";
 import type { Answer } from "../query/answer";
 import { channelValues } from "../query/values";
 import { type Scalar, valueAt } from "../table/column";

@@ -1,5 +1,6 @@
 import { pieceFormulas } from "../chart/piece-formulas";
 import { selectionsOf } from "../formula/tree";
+import { gestureSpec } from "../link/gestures/index";
 import type { SelectionPlan } from "../link/selection";
 import type { PlanPiece } from "../plan/plan";
 import type { Kind } from "../table/column";
@@ -22,7 +23,7 @@ export function selectionNames(compiling: Compiling): Map<string, ReadonlyMap<st
     }
     const source = sentence.source.name.split(".")[0] as string;
     const from = sheet.charts.get(source)?.from;
-    const suffix = sentence.gesture.startsWith("hover") ? ".hover" : sentence.gesture === "legend" ? ".legend" : "";
+    const { suffix } = gestureSpec(sentence.gesture);
     add(sentence.as?.name ?? `${source}${suffix}`, from);
   }
   return names;

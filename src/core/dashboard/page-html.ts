@@ -1,13 +1,14 @@
 import { drawChart } from "../chart/draw";
+import { figureTexts } from "../chart/figure-texts";
 import type { ColorScale } from "../chart/inputs";
 import type { ChartPlan, DataTablePlan } from "../chart/plan";
 import { ownOf } from "../finding/own";
 import { writeCount } from "../formula/format";
 import type { Model } from "../model/model";
-import { figureTexts, writeAt, writeNumber } from "../model/texts";
 import { GRID_GAP, type PagePlan } from "../page/page";
 import type { PlanPiece } from "../plan/plan";
 import { LayerValues } from "../query/values";
+import { writeAt, writeNumber } from "../query/write";
 import { markCount } from "../scene/scene";
 import { escapeAttribute, escapeText, sceneSvg } from "../scene/svg";
 import { textWidth } from "../scene/text-width";
@@ -160,7 +161,7 @@ function pieceHtml(
       picture = sceneSvg(
         {
           ...result.scene,
-          marks: [],
+          panels: result.scene.panels.map(({ plot }) => ({ plot, shapes: [] })),
           message: `${writeCount(markCount(result.scene))} marks, drawn when the page has woken`,
         },
         words.title,

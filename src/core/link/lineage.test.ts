@@ -112,6 +112,7 @@ describe("predicates", () => {
     name: "s",
     source: "s",
     gesture: "click",
+    kept: true,
     table: "t",
     axes: { x: column("n") },
     keys: { t: column("t") },

@@ -1,12 +1,16 @@
 import type { Formula } from "../formula/tree";
 import type { Kind, Scalar } from "../table/column";
+import type { EffectName } from "./effects/index";
+import type { GestureName } from "./gestures/index";
 
 /** A selection as planned: who makes it, over which table, what it does to whom. */
 export interface SelectionPlan {
   name: string;
   /** The piece or control that makes it. */
   source: string;
-  gesture: "brush x" | "brush y" | "brush xy" | "click" | "hover" | "hover x" | "legend" | "rows" | "control";
+  gesture: GestureName | "control";
+  /** It stays when the pointer has gone: it has a chip, stands in the address, and Escape turns it off. */
+  kept: boolean;
   table: string;
   /** What a brush or range selects on: the argument of a bin or period, else the channel itself. */
   axes: { x?: Formula; y?: Formula };
@@ -34,7 +38,7 @@ export interface SelectionWords {
 }
 
 export interface SelectionEffect {
-  effect: "filter" | "fade" | "crosshair";
+  effect: EffectName;
   target: string;
   amount?: number;
 }

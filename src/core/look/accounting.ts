@@ -1,9 +1,12 @@
 import { drawChart } from "../chart/draw";
+import type { LayerPlan } from "../chart/plan";
 import type { Compiled } from "../compile/compile";
 import { evaluate, frameOf, rowsWhere } from "../formula/evaluate";
+import { markSpec } from "../mark/specs";
 import type { Model } from "../model/model";
 import type { Answer } from "../query/answer";
 import { countFilled } from "../query/drawn";
+import { Discs } from "../scene/shapes/discs";
 
 /** One stretch of the stream from a table's rows to the marks of a chart. */
 export interface AccountLine {
@@ -53,34 +56,33 @@ export function accountOf(compiled: Compiled, model: Model, name: string): Accou
   else if (piece.plan.type === "table") add(groups, prepared.query.grouped ? "groups listed" : "rows listed", 0, "");
   else {
     if (prepared.query.grouped) add(groups, "groups", 0, "");
-    const input = model.chartInput(name, BOX.width, BOX.height, new Set());
-    const drawn = input && drawChart(input);
-    const marks = drawn?.layers[0]?.marks;
-    let first = marks?.ids.length ?? 0;
-    if (drawn && marks?.shape === "points") {
-      const { plot } = drawn.scene;
-      for (let at = 0; at < marks.ids.length; at++) {
-        const [x, y] = [marks.x[at] as number, marks.y[at] as number];
-        if (x < plot.x - 1 || x > plot.x + plot.width + 1 || y < plot.y - 1 || y > plot.y + plot.height + 1) first -= 1;
-      }
-    }
-    const what = piece.plan.layers[0]?.draw ?? "marks";
+    const { draw } = piece.plan.layers[0] as LayerPlan;
+    const { many } = markSpec(draw);
+    const first = marksInSight(model, name);
     const empty = first - groups;
     if (prepared.query.grouped && empty > 0)
-      lines.push({
-        count: first,
-        what: `${what === "line" ? "places on lines" : what} drawn`,
-        lost: `${empty} of them empty`,
-      });
-    else
-      add(
-        first,
-        `${what === "line" ? "places on lines" : what} drawn`,
-        what === "points" || what === "bars" ? groups - first : 0,
-        "off the scale",
-      );
+      lines.push({ count: first, what: `${many} drawn`, lost: `${empty} of them empty` });
+    else add(first, `${many} drawn`, markSpec(draw).takes.includes("along") ? 0 : groups - first, "off the scale");
   }
   return lines;
+}
+
+/** Marks of the first layer whose middle lies in its plot. */
+function marksInSight(model: Model, name: string): number {
+  const input = model.chartInput(name, BOX.width, BOX.height, new Set());
+  let count = 0;
+  for (const { plot, layers } of input ? drawChart(input).panels : []) {
+    for (const shape of layers[0]?.shapes ?? []) {
+      if (!(shape instanceof Discs)) count += shape.ids.length;
+      else
+        for (let mark = 0; mark < shape.ids.length; mark++) {
+          const { x, y } = shape.middle(mark);
+          if (x >= plot.x - 1 && x <= plot.x + plot.width + 1 && y >= plot.y - 1 && y <= plot.y + plot.height + 1)
+            count += 1;
+        }
+    }
+  }
+  return count;
 }
 
 function layerAnswer(model: Model, name: string): Answer | undefined {

@@ -1,4 +1,5 @@
 import type { Compiled } from "../compile/compile";
+import { effectSpec } from "../link/effects/index";
 import type { SelectionPlan } from "../link/selection";
 import type { PlanPiece } from "../plan/plan";
 
@@ -26,8 +27,6 @@ export interface LinkMatrix {
   rows: LinkRow[];
 }
 
-const WORDS = { filter: "filters", fade: "fades", crosshair: "rule" } as const;
-
 /** The square of all sources and targets: who drives whom. */
 export function linkMatrix({ plan, sheet, reaches }: Compiled): LinkMatrix {
   const cell = (selection: SelectionPlan, target: PlanPiece): LinkCell => {
@@ -35,7 +34,7 @@ export function linkMatrix({ plan, sheet, reaches }: Compiled): LinkMatrix {
     if (effect)
       return {
         type: "does",
-        word: effect.amount === undefined ? WORDS[effect.effect] : `${WORDS[effect.effect]} ${effect.amount}`,
+        word: [effectSpec(effect.effect).word, ...(effect.amount === undefined ? [] : [effect.amount])].join(" "),
       };
     if (selection.source === target.name) return { type: "itself" };
     if (!reaches(selection.table, target.plan.from))

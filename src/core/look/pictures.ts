@@ -1,9 +1,9 @@
 import { drawChart } from "../chart/draw";
+import { figureTexts } from "../chart/figure-texts";
 import type { ChartInput } from "../chart/inputs";
 import type { ChartPlan } from "../chart/plan";
 import { writeCount } from "../formula/format";
 import type { Model } from "../model/model";
-import { figureTexts } from "../model/texts";
 import { countFilled } from "../query/drawn";
 import { markCount } from "../scene/scene";
 import { sceneSvg } from "../scene/svg";

@@ -1,10 +1,11 @@
 import { describe, expect, test } from "vitest";
-import { drawChart } from "../chart/draw";
+import { drawChart, type Panel } from "../chart/draw";
 import type { LayerInput } from "../chart/inputs";
 import { Model } from "../model/model";
 import { LayerValues } from "../query/values";
-import type { BarMarks } from "../scene/scene";
+import { Rects } from "../scene/shapes/rects";
 import { compileText, sheetOver } from "../testing/compile-text";
+import { shapeIn } from "../testing/drawn";
 import { stackEnds } from "./stack";
 
 const CSV = `k,c,v
@@ -65,15 +66,15 @@ describe("bars of several colours at one place", () => {
   });
   test("the axis holds every stack", () => {
     const { drawn } = stacked("{from: calls, draw: bars, x: k, y: sum(v), color: c}");
-    expect(drawn.y?.domain).toEqual([-5, 5]);
+    expect(drawn.panels[0]?.y?.domain).toEqual([-5, 5]);
   });
 });
 
 describe("bars on the screen", () => {
   test("never have a negative width or height", () => {
     for (const stacking of ["sum", "off", "beside", "percent"]) {
-      const marks = stacked(`{from: calls, draw: bars, x: k, y: sum(v), color: c, stacking: ${stacking}}`).drawn.scene
-        .marks[0] as BarMarks;
+      const { drawn } = stacked(`{from: calls, draw: bars, x: k, y: sum(v), color: c, stacking: ${stacking}}`);
+      const marks = shapeIn(drawn, Rects);
       for (let i = 0; i < marks.ids.length; i++) {
         expect(marks.width[i]).toBeGreaterThanOrEqual(0);
         expect(marks.height[i]).toBeGreaterThanOrEqual(0);
@@ -82,8 +83,9 @@ describe("bars on the screen", () => {
   });
   test("on a log axis begin at its lower end", () => {
     const { drawn } = stacked("{from: calls, draw: bars, x: c, y: count(), axes: {y: {scale: log}}}");
-    const marks = drawn.scene.marks[0] as BarMarks;
-    const bottom = drawn.scene.plot.y + drawn.scene.plot.height;
+    const marks = shapeIn(drawn, Rects);
+    const { plot } = drawn.panels[0] as Panel;
+    const bottom = plot.y + plot.height;
     for (let i = 0; i < marks.ids.length; i++)
       expect((marks.y[i] as number) + (marks.height[i] as number)).toBeCloseTo(bottom, 6);
   });

@@ -1,29 +1,11 @@
 import type { ChartInput } from "../chart/inputs";
-import { nameAt } from "../query/categories";
 import type { LayerValues } from "../query/values";
+import { colorPlaces } from "./paints";
 
 /** From where to where each bar goes, in values of the measured axis. */
 export interface Ends {
   from: Float64Array;
   to: Float64Array;
-}
-
-/** The place of each drawn group's colour in the legend's order; 0 without colours. */
-export function colorPlaces(input: ChartInput, values: LayerValues, ids: Int32Array): Uint16Array {
-  const places = new Uint16Array(ids.length);
-  const column = values.get("color");
-  const { color } = input;
-  if (!column || color?.type !== "categories") return places;
-  const byName = new Map(color.names.map((name, place) => [name, place]));
-  // Dictionary codes repeat a lot; names are looked up once each.
-  const byCode =
-    column.kind === "text" ? Uint16Array.from(column.dictionary, (name) => byName.get(name) ?? 0) : undefined;
-  for (let i = 0; i < ids.length; i++) {
-    const id = ids[i] as number;
-    const code = column.kind === "text" ? (column.codes[id] as number) : -1;
-    places[i] = byCode && code >= 0 ? (byCode[code] as number) : (byName.get(nameAt(column, id)) ?? 0);
-  }
-  return places;
 }
 
 /** Stacks bars of several colours at each place, or lets each begin at zero. */

@@ -1,10 +1,12 @@
 import { describe, expect, test } from "vitest";
 import { drawChart } from "../chart/draw";
+import { figureTexts } from "../chart/figure-texts";
 import type { FigurePlan, LayerPlan } from "../chart/plan";
+import { tooltipLines } from "../chart/tooltip";
 import { LayerValues } from "../query/values";
+import { writeAt } from "../query/write";
 import { compileText, sheetOver } from "../testing/compile-text";
 import { Model } from "./model";
-import { figureTexts, tooltipLines, writeAt } from "./texts";
 
 const CSV = `berth,cargo,tonnes,waited,day,stay
 A,grain,1000,1.25,2024-01-10,1:30:00
@@ -68,9 +70,9 @@ describe("tooltips say the channels in use", () => {
     const input = model.chartInput("one", 300, 200, new Set());
     if (!input) throw new Error("no chart");
     const drawn = drawChart(input);
-    const layer = drawn.layers[0];
+    const layer = drawn.panels[0]?.layers[0];
     if (!layer) throw new Error("no layer");
-    return tooltipLines(input.plan.layers[0] as LayerPlan, layer.values, layer.marks.ids[0] as number).map(
+    return tooltipLines(input.plan.layers[0] as LayerPlan, layer.values, layer.shapes[0]?.ids[0] as number).map(
       ({ label, text, unit }) => `${label}: ${text}${unit ? ` ${unit}` : ""}`,
     );
   };
@@ -159,7 +161,7 @@ links: [click on bars -> filter list]
     );
     const marks = (name: string) => {
       const input = model.chartInput(name, 300, 200, new Set());
-      return input ? drawChart(input).scene.marks[0]?.ids.length : undefined;
+      return input ? drawChart(input).panels[0]?.layers[0]?.shapes[0]?.ids.length : undefined;
     };
     expect([marks("bins"), marks("bars")]).toEqual([2, 2]);
     model.engine.setSetting("n", 5);

@@ -1,8 +1,9 @@
 import { colorKeyOf } from "../chart/color-key";
 import type { ChartInput, ColorScale, LayerInput } from "../chart/inputs";
 import { pieceFormulas } from "../chart/piece-formulas";
-import type { ChartPlan, LayerPlan } from "../chart/plan";
+import type { LayerPlan } from "../chart/plan";
 import { ownOf } from "../finding/own";
+import { constantValue } from "../formula/constant";
 import { selectionsOf } from "../formula/tree";
 import { type Asked, Engine } from "../link/engine";
 import { selectionPass } from "../link/predicate";
@@ -11,12 +12,10 @@ import { isEmptyState, type SelectionPlan, type SelectionState } from "../link/s
 import type { PickControlPlan, Plan, PlanPiece } from "../plan/plan";
 import type { Answer } from "../query/answer";
 import type { AnswerWhole } from "../query/cache";
-import { plainValue } from "../query/categories";
 import { stretchEnd, widenedTo } from "../query/interval";
 import type { Channel, Query } from "../query/query";
 import { LayerValues } from "../query/values";
 import { isCutBelowMerge } from "../steps/run";
-import type { Scalar } from "../table/column";
 import type { Table } from "../table/table";
 
 /** How faint the rest is when a selection fades. */
@@ -230,7 +229,10 @@ export class Model {
     const picked = this.pickedOf(name);
     const layers = plan.layers.map((layer, place): LayerInput => {
       const asked = own.layers[place] as Asked;
-      const input: LayerInput = { plan: layer, ...frame(asked), current: this.engine.answer(asked) };
+      const looks = Object.fromEntries(
+        Object.entries(layer.looks).map(([look, formula]) => [look, constantValue(formula, this.engine.setting)]),
+      );
+      const input: LayerInput = { plan: layer, looks, ...frame(asked), current: this.engine.answer(asked) };
       if (fading.length)
         input.base = {
           answer: this.engine.answer(asked, own.filters),
@@ -285,8 +287,7 @@ export class Model {
   /** How the chart's own selection marks its groups and rows; nothing when nothing is picked there. */
   private pickedOf(name: string): ((layer: LayerPlan, answer: Answer, ids: Int32Array) => Uint8Array) | undefined {
     const own = this.plan.selections.filter(
-      (selection) =>
-        selection.source === name && !selection.gesture.startsWith("hover") && this.engine.isActive(selection.name),
+      (selection) => selection.source === name && selection.kept && this.engine.isActive(selection.name),
     );
     if (own.length === 0) return undefined;
     return (layer, answer, ids) => {
@@ -335,7 +336,7 @@ export class Model {
   /** Active selections in the order in which they are planned. */
   active(): SelectionPlan[] {
     return this.plan.selections.filter(
-      (selection) => !selection.gesture.startsWith("hover") && !isEmptyState(this.engine.state(selection.name)),
+      (selection) => selection.kept && !isEmptyState(this.engine.state(selection.name)),
     );
   }
 }
@@ -377,32 +378,4 @@ function brushedIds(
     });
   }
   return picked;
-}
-
-export type PlainRow = Record<string, Scalar>;
-
-/** Channels that rows() speaks of, in order. */
-function shownChannels(layer: LayerPlan): string[] {
-  return ["x", "y", "color", "series"].filter((name) => name in layer.query.channels);
-}
-
-/** One object a drawn mark, with its channels' names as keys. */
-export function chartRows(
-  plan: ChartPlan,
-  layers: readonly { ids: Int32Array; values: LayerValues; picked?: boolean }[],
-  places: readonly number[],
-): PlainRow[] {
-  const rows: PlainRow[] = [];
-  layers.forEach(({ ids, values, picked }, at) => {
-    const layer = plan.layers[places[at] as number] as LayerPlan;
-    const channels = shownChannels(layer).map((name) => [name, values.get(name)] as const);
-    for (const id of ids) {
-      const row: PlainRow = {};
-      for (const [name, column] of channels) row[name] = column ? plainValue(column, id) : null;
-      if (plan.layered) row.layer = layer.name;
-      if (picked !== undefined) row.picked = picked;
-      rows.push(row);
-    }
-  });
-  return rows;
 }

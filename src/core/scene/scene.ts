@@ -1,3 +1,5 @@
+import type { Paint, Shape } from "./shapes/shape";
+
 /**
  * What is to be seen, as plain data in pixels: made by charts, written as SVG at build time,
  * drawn on canvas in the viewer. Colours are tokens or palette places; a ground turns them into paint.
@@ -9,9 +11,6 @@ export interface Box {
   width: number;
   height: number;
 }
-
-/** `ink`, `quiet`, `rule`, `brass`, … of the theme, `quay:2` of a palette, or a colour as written by the author. */
-export type Paint = string;
 
 export interface SceneText {
   x: number;
@@ -31,57 +30,13 @@ export interface SceneLine {
   paint: Paint;
 }
 
-interface MarksBase {
-  /** The layer that the marks belong to. */
-  layer: number;
-  /** Paints that `color` points into. */
-  paints: Paint[];
-  color: Uint16Array;
-  /** 0 to 1. */
-  opacity: number;
-  /** What the mark stands for: a group or a row of the layer's data. */
-  ids: Int32Array;
-  /** 1 where the mark is picked on its own chart; absent: nothing is picked there. */
-  picked?: Uint8Array;
-}
-
-export interface BarMarks extends MarksBase {
-  shape: "bars";
-  x: Float64Array;
-  y: Float64Array;
-  width: Float64Array;
-  height: Float64Array;
-}
-
-export interface PointMarks extends MarksBase {
-  shape: "points";
-  x: Float64Array;
-  y: Float64Array;
-  /** In pixels. */
-  radius: number;
-}
-
-/** Several lines; line i runs over the vertices from `starts[i]` to `starts[i + 1]`. `NaN` breaks it. */
-export interface LineMarks extends MarksBase {
-  shape: "lines";
-  x: Float64Array;
-  y: Float64Array;
-  starts: Int32Array;
-  /** Of each line, into `paints`. */
-  lineColor: Uint16Array;
-  width: number;
-}
-
-export type Marks = BarMarks | PointMarks | LineMarks;
-
 export interface Scene {
   width: number;
   height: number;
-  plot: Box;
+  /** Plots with what is drawn in each: faint marks below, then those in full ink. */
+  panels: { plot: Box; shapes: Shape[] }[];
   /** Under the marks. */
   grid: SceneLine[];
-  /** Faint marks below, then those in full ink. */
-  marks: Marks[];
   /** Over the marks. */
   axisLines: SceneLine[];
   texts: SceneText[];
@@ -90,6 +45,6 @@ export interface Scene {
 }
 
 /** How many marks a scene holds. */
-export function markCount(scene: Scene): number {
-  return scene.marks.reduce((count, marks) => count + marks.ids.length, 0);
+export function markCount({ panels }: Scene): number {
+  return panels.flatMap(({ shapes }) => shapes).reduce((count, { ids }) => count + ids.length, 0);
 }

@@ -1,5 +1,6 @@
-import type { BarMarks, LineMarks, Marks, PointMarks, Scene } from "./scene";
-import { type Ground, paintOf } from "./theme";
+import type { Box, Scene } from "./scene";
+import { colorAttribute as color, px, type Shape } from "./shapes/shape";
+import type { Ground } from "./theme";
 
 /** Text as the content of an element. */
 export function escapeText(text: string): string {
@@ -14,64 +15,9 @@ export function escapeAttribute(text: string): string {
   );
 }
 
-/** A length with at most two decimals. */
-const px = (value: number) => String(Math.round(value * 100) / 100);
-
-/** Only what can be a colour reaches an attribute. */
-function color(paint: string, ground: Ground): string {
-  const found = paintOf(paint, ground);
-  return /^#[0-9a-fA-F]{3,8}$/.test(found) ? found : paintOf("ink", ground);
-}
-
-const FAINT = 0.28;
-const faded = (marks: Marks, mark: number) => (marks.picked && !marks.picked[mark] ? ` opacity="${FAINT}"` : "");
-
-function bars(marks: BarMarks, ground: Ground): string {
-  let out = "";
-  for (let i = 0; i < marks.ids.length; i++) {
-    const fill = color(marks.paints[marks.color[i] as number] as string, ground);
-    out += `<path d="M${px(marks.x[i] as number)} ${px(marks.y[i] as number)}h${px(marks.width[i] as number)}v${px(marks.height[i] as number)}h${px(-(marks.width[i] as number))}z" fill="${fill}"${faded(marks, i)}/>`;
-  }
-  return out;
-}
-
-function points(marks: PointMarks, ground: Ground): string {
-  let out = "";
-  for (let i = 0; i < marks.ids.length; i++) {
-    const fill = color(marks.paints[marks.color[i] as number] as string, ground);
-    out += `<circle cx="${px(marks.x[i] as number)}" cy="${px(marks.y[i] as number)}" r="${px(marks.radius)}" fill="${fill}"${faded(marks, i)}/>`;
-  }
-  return out;
-}
-
-function lines(marks: LineMarks, ground: Ground): string {
-  let out = "";
-  for (let line = 0; line + 1 < marks.starts.length; line++) {
-    let path = "";
-    let drawing = false;
-    for (let i = marks.starts[line] as number; i < (marks.starts[line + 1] as number); i++) {
-      const [x, y] = [marks.x[i] as number, marks.y[i] as number];
-      if (x !== x || y !== y) drawing = false;
-      else {
-        path += `${drawing ? "L" : "M"}${px(x)} ${px(y)}`;
-        drawing = true;
-      }
-    }
-    const stroke = color(marks.paints[marks.lineColor[line] as number] as string, ground);
-    if (path)
-      out += `<path d="${path}" fill="none" stroke="${stroke}" stroke-width="${px(marks.width)}" stroke-linejoin="round" stroke-linecap="round"/>`;
-  }
-  return out;
-}
-
-function marksSvg(marks: Marks, ground: Ground): string {
-  const inside =
-    marks.shape === "bars"
-      ? bars(marks, ground)
-      : marks.shape === "points"
-        ? points(marks, ground)
-        : lines(marks, ground);
-  return `<g${marks.opacity < 1 ? ` opacity="${px(marks.opacity)}"` : ""}>${inside}</g>`;
+/** The shapes of a plot, in the order in which they are drawn. */
+function shapeSvg(shape: Shape, ground: Ground): string {
+  return `<g${shape.opacity < 1 ? ` opacity="${px(shape.opacity)}"` : ""}>${shape.svg(ground)}</g>`;
 }
 
 const lineSvg = (part: Scene["grid"][number], ground: Ground) =>
@@ -82,9 +28,21 @@ export function backSvg(scene: Scene, ground: Ground): string {
   return scene.grid.map((part) => lineSvg(part, ground)).join("");
 }
 
+/** The box around all plots. */
+export function aroundAll({ panels }: Scene): Box {
+  const x = Math.min(...panels.map(({ plot }) => plot.x));
+  const y = Math.min(...panels.map(({ plot }) => plot.y));
+  return {
+    x,
+    y,
+    width: Math.max(...panels.map(({ plot }) => plot.x + plot.width)) - x,
+    height: Math.max(...panels.map(({ plot }) => plot.y + plot.height)) - y,
+  };
+}
+
 /** What lies over the marks: axes and words. */
 export function frontSvg(scene: Scene, ground: Ground): string {
-  const { plot } = scene;
+  const plot = aroundAll(scene);
   const texts = scene.texts
     .map(
       (part) =>
@@ -102,6 +60,6 @@ export function frontSvg(scene: Scene, ground: Ground): string {
  * through; words are escaped, colours are checked.
  */
 export function sceneSvg(scene: Scene, label: string, ground: Ground): string {
-  const marks = scene.marks.map((part) => marksSvg(part, ground)).join("");
+  const marks = scene.panels.flatMap(({ shapes }) => shapes.map((shape) => shapeSvg(shape, ground))).join("");
   return `<svg viewBox="0 0 ${px(scene.width)} ${px(scene.height)}" preserveAspectRatio="xMinYMin meet" role="img" aria-label="${escapeAttribute(label)}">${backSvg(scene, ground)}${marks}${frontSvg(scene, ground)}</svg>`;
 }

@@ -1,4 +1,4 @@
-import type { Paint } from "./scene";
+import type { Paint } from "./shapes/shape";
 
 /** The tokens of the look, for both grounds: the only place where colours of the house are written. */
 export type Ground = "light" | "dark";

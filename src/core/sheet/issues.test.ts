@@ -74,7 +74,7 @@ describe("what is wrong is said in plain words at its place", () => {
     ["a ground", "style: {ground: drak}\n", "wrong-value", "drak", "dark"],
     ["a switch", "charts: {a: {from: t, draw: bars, axes: {x: {grid: maybe}}}}\n", "wrong-value", "maybe", undefined],
     ["a colour", 'charts: {a: {from: t, draw: bars, colors: ["red"]}}\n', "wrong-value", '"red"', undefined],
-    ["a number", "charts: {a: {from: t, draw: bars, opacity: half}}\n", "wrong-value", "half", undefined],
+    ["a number", "charts: {a: {from: t, draw: bars, axes: {x: {ticks: half}}}}\n", "wrong-value", "half", undefined],
     ["a list for a map", "charts: {a: [1]}\n", "wrong-shape", "[1]", undefined],
     ["a text for a list", "pages: [{page: P, side: cargo}]\n", "wrong-shape", "cargo", undefined],
     ["a map for a text", "charts: {a: {from: t, draw: bars, title: {x: 1}}}\n", "cut-text", "{x: 1}", "'{x: 1}'"],

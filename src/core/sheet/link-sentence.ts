@@ -1,10 +1,6 @@
 import { nearest } from "../finding/nearest";
-
-export const GESTURES = ["brush x", "brush y", "brush xy", "click", "hover x", "hover", "legend", "rows"] as const;
-export type Gesture = (typeof GESTURES)[number];
-
-export const EFFECTS = ["filter", "fade", "crosshair"] as const;
-export type Effect = (typeof EFFECTS)[number];
+import { EFFECTS, type EffectName } from "../link/effects/index";
+import { GESTURES, type GestureName } from "../link/gestures/index";
 
 /** Gestures and effects of the language that this version does not carry out. */
 const LATER_GESTURES = ["lasso"];
@@ -21,14 +17,21 @@ export interface PlacedName {
 }
 
 export interface LinkEffect {
-  effect: Effect;
+  effect: EffectName;
   /** How faint `fade` is, 0 to 1. */
   amount?: number;
   targets: PlacedName[];
 }
 
 export type LinkSentence =
-  | { type: "gesture"; gesture: Gesture; source: PlacedName; by: PlacedName[]; as?: PlacedName; effects: LinkEffect[] }
+  | {
+      type: "gesture";
+      gesture: GestureName;
+      source: PlacedName;
+      by: PlacedName[];
+      as?: PlacedName;
+      effects: LinkEffect[];
+    }
   | { type: "cross-filter"; table: PlacedName };
 
 export interface SentenceProblem {
@@ -143,7 +146,7 @@ export function parseLink(text: string): { sentence?: LinkSentence; problem?: Se
       at += 1;
       if (next().name !== ",") break;
       at += 1;
-      if ([...EFFECTS, ...LATER_EFFECTS].includes(next().name as Effect)) break;
+      if ([...EFFECTS, ...LATER_EFFECTS].includes(next().name as EffectName)) break;
     }
     effects.push(clause);
     if (at < words.length && words[at - 1]?.name !== ",")

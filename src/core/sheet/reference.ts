@@ -1,6 +1,8 @@
 import { z } from "zod";
 import { FUNCTION_NAMES, SIGNATURES, type Signature, writeSignature } from "../formula/signatures";
-import { EFFECTS, GESTURES } from "./link-sentence";
+
+import { EFFECTS } from "../link/effects/index";
+import { GESTURES } from "../link/gestures/index";
 import { topSchema } from "./schema";
 
 /** JSON Schema of a sheet, for editors and scripts: made from the schema itself. */

@@ -65,8 +65,8 @@ export const colour = (says: string) =>
       error: 'a colour is written as "#1d5f5a", in quotes',
     })
     .meta({ role: "colour", says });
-export const choice = <const T extends readonly [string, ...string[]]>(options: T, says: string) =>
-  z.enum(options).meta({ role: "choice", says });
+export const choice = <const T extends string>(options: readonly T[], says: string) =>
+  z.enum(options as readonly [T, ...T[]]).meta({ role: "choice", says });
 
 /** One item or a list of them. */
 export const oneOrMore = <T extends z.ZodType>(item: T) => z.union([item, z.array(item)]);

@@ -1,4 +1,7 @@
 import { z } from "zod";
+import { CHANNEL_NAMES, CHANNELS, type ChannelName } from "../mark/channels";
+import { MARK_NAMES } from "../mark/specs";
+import { SCALE_NAMES } from "../scale/scale-kinds";
 import {
   choice,
   colour,
@@ -251,10 +254,11 @@ export const controlSchema = z.strictObject({
   of: z.array(value("A value.")).meta({ says: "The values of a menu." }).optional(),
 });
 
-const MARKS = ["points", "bars", "line", "figure", "table"] as const;
+/** What is drawn without axes. */
+const OTHER_PIECES = ["figure", "table"] as const;
 
 const axis = z.strictObject({
-  scale: choice(["linear", "log", "time", "category"], "How values become places.").optional(),
+  scale: choice(SCALE_NAMES, "How values become places.").optional(),
   from_zero: onOff("Whether the axis holds zero.").optional(),
   range: z
     .union([
@@ -270,14 +274,16 @@ const axis = z.strictObject({
   hidden: onOff("Not drawn.").optional(),
 });
 
+type ChannelKey = Exclude<ChannelName, "panel" | "across" | "down">;
+
+/** The channels of a chart, made from the table of them. */
 const channels = {
-  x: formula("Place across.").optional(),
-  y: formula("Place up.").optional(),
-  color: formula('Colour: text makes categories, numbers and dates a ramp; "#a07f1a" is one colour.').optional(),
-  opacity: number("How much of the ink is seen, 0 to 1.").optional(),
-  size: number("The size of points: an area in square pixels.").optional(),
-  series: formula("Separate lines without a colour.").optional(),
-  along: formula("The order in which a line connects its rows, in place of x.").optional(),
+  ...(Object.fromEntries(
+    CHANNEL_NAMES.filter((name) => !("made" in CHANNELS[name])).map((name) => [
+      name,
+      formula(CHANNELS[name].says).optional(),
+    ]),
+  ) as Record<ChannelKey, ReturnType<ReturnType<typeof formula>["optional"]>>),
   tooltip: z
     .union([choice(["none"], "No tooltip."), z.array(formula("A formula."))])
     .meta({ says: "What a tooltip shows; left out, the channels in use." })
@@ -285,14 +291,14 @@ const channels = {
 };
 
 export const layerSchema = z.strictObject({
-  draw: choice(["points", "bars", "line"], "What is drawn."),
+  draw: choice(MARK_NAMES, "What is drawn."),
   name: words("The layer's name.").meta({ role: "name" }).optional(),
   keep: formula("Only rows where this is true.").optional(),
   ...channels,
 });
 
 export const chartSchema = z.strictObject({
-  draw: choice(MARKS, "What is drawn.").optional(),
+  draw: choice([...MARK_NAMES, ...OTHER_PIECES], "What is drawn.").optional(),
   layers: z
     .array(layerSchema)
     .min(1)

@@ -28,6 +28,7 @@ const plan: SelectionPlan = {
   name: "s",
   source: "s",
   gesture: "brush x",
+  kept: true,
   table: "t",
   axes: { x: { type: "column", name: "x" } },
   keys: {},

@@ -1,6 +1,7 @@
 import { SIGNATURES, writeSignature } from "../../formula/signatures";
 import { writeName } from "../../formula/words";
-import { EFFECTS, GESTURES } from "../link-sentence";
+import { EFFECTS } from "../../link/effects/index";
+import { GESTURES } from "../../link/gestures/index";
 import type { Path } from "../tree";
 import { roleAt } from "./anatomy";
 import { keyHelp, keysOf, wordsAt } from "./help";

@@ -1,9 +1,12 @@
 import { describe, expect, test } from "vitest";
-import { drawChart } from "../core/chart/draw";
-import { Model } from "../core/model/model";
-import type { BarMarks, LineMarks, PointMarks } from "../core/scene/scene";
-import { compileText, sheetOver } from "../core/testing/compile-text";
-import { marksAtX, middleOf, nearestMark } from "./nearest-mark";
+import { drawChart } from "../../core/chart/draw";
+import { Model } from "../../core/model/model";
+import { Discs } from "../../core/scene/shapes/discs";
+import { Lines } from "../../core/scene/shapes/lines";
+import { Rects } from "../../core/scene/shapes/rects";
+import { compileText, sheetOver } from "../../core/testing/compile-text";
+import { shapeIn } from "../../core/testing/drawn";
+import { marksAtX, nearestMark } from "./find-mark";
 
 const CSV = `k,c,v,d
 a,x,1,2024-01-10
@@ -22,33 +25,33 @@ function drawn(chart: string) {
 describe("the nearest mark", () => {
   test("need not be hit", () => {
     const chart = drawn("{from: calls, draw: points, x: v, y: v}");
-    const marks = chart.layers[0]?.marks as PointMarks;
+    const marks = shapeIn(chart, Discs);
     const found = nearestMark(chart, "x", (marks.x[2] as number) + 9, (marks.y[2] as number) - 9);
     expect(found).toMatchObject({ mark: 2, layer: 0 });
     expect(found?.distance).toBeCloseTo(Math.hypot(9, 9), 6);
   });
   test("is none where all are out of reach", () => {
     const chart = drawn("{from: calls, draw: points, x: v, y: v}");
-    const marks = chart.layers[0]?.marks as PointMarks;
+    const marks = shapeIn(chart, Discs);
     expect(nearestMark(chart, "x", marks.x[0] as number, (marks.y[0] as number) - 60, 40)).toBeUndefined();
   });
   test("of thin bars is the one over the place on the axis, however high the pointer", () => {
     const chart = drawn("{from: calls, draw: bars, x: k, y: count()}");
-    const marks = chart.layers[0]?.marks as BarMarks;
+    const marks = shapeIn(chart, Rects);
     const x = (marks.x[2] as number) + (marks.width[2] as number) / 2;
     expect(nearestMark(chart, "x", x, 12)?.mark).toBe(2);
   });
   test("inside a stack is the segment under the pointer", () => {
     const chart = drawn("{from: calls, draw: bars, x: k, y: sum(v), color: c}");
-    const marks = chart.layers[0]?.marks as BarMarks;
+    const marks = shapeIn(chart, Rects);
     for (let mark = 0; mark < marks.ids.length; mark++) {
-      const { x, y } = middleOf(marks, mark);
+      const { x, y } = marks.middle(mark);
       expect(nearestMark(chart, "x", x, y)?.mark).toBe(mark);
     }
   });
   test("of two layers at the same place is the one drawn later", () => {
     const chart = drawn("{from: calls, x: by_month(d), y: count(), layers: [{draw: line}, {draw: points}]}");
-    const marks = chart.layers[1]?.marks as PointMarks;
+    const marks = shapeIn(chart, Discs, 1);
     expect(nearestMark(chart, "x", marks.x[1] as number, marks.y[1] as number)?.layer).toBe(1);
   });
 });
@@ -56,14 +59,14 @@ describe("the nearest mark", () => {
 describe("marks at the same x", () => {
   test("are one of each series, points over lines said once", () => {
     const chart = drawn("{from: calls, x: by_month(d), y: sum(v), color: c, layers: [{draw: line}, {draw: points}]}");
-    const marks = chart.layers[0]?.marks as LineMarks;
+    const marks = shapeIn(chart, Lines);
     const found = marksAtX(chart, (marks.x[0] as number) + 3);
     expect(found).toHaveLength(2);
     expect(new Set(found.map(({ x }) => x)).size).toBe(1);
   });
   test("are those of the nearest value, left or right", () => {
     const chart = drawn("{from: calls, draw: line, x: by_month(d), y: count()}");
-    const marks = chart.layers[0]?.marks as LineMarks;
+    const marks = shapeIn(chart, Lines);
     const [first, second] = [marks.x[0] as number, marks.x[1] as number];
     expect(marksAtX(chart, first + (second - first) * 0.4)[0]?.x).toBe(first);
     expect(marksAtX(chart, first + (second - first) * 0.6)[0]?.x).toBe(second);

@@ -1,11 +1,12 @@
-import type { Drawn } from "../core/chart/draw";
-import type { SelectionPlan, SelectionState } from "../core/link/selection";
-import { nearestEdge } from "../core/scale/edges";
-import { textWidth } from "../core/scene/text-width";
-import { paintOf } from "../core/scene/theme";
-import type { App } from "./app";
-import type { ChartView } from "./chart-view";
-import { svgPart } from "./dom";
+import type { Drawn, Panel } from "../../core/chart/draw";
+import type { Key, SelectionPlan, SelectionState } from "../../core/link/selection";
+import { writeNumber } from "../../core/query/write";
+import { brushEdges, nearestEdge } from "../../core/scale/edges";
+import type { Point } from "../../core/scene/shapes/shape";
+import { textWidth } from "../../core/scene/text-width";
+import { svgPart } from "../dom";
+import type { Hand } from "../plot/hand";
+import type { PlotView } from "../plot/plot-view";
 
 type Axis = "x" | "y";
 /** Numbers of edges at both ends, an axis each. */
@@ -16,6 +17,7 @@ type Drag = {
   ends: Partial<Record<Axis, 0 | 1>>;
   start: { x: number; y: number };
   span: Span;
+  panel: Panel;
   moved: boolean;
   before: SelectionState | undefined;
   pointer: number;
@@ -27,7 +29,8 @@ const GRIP = 6;
  * The brush of a chart: drawn by dragging, dragged along, resized at its edges, moved by keys.
  * Its ends always stand on edges, so that the index can answer every move.
  */
-export class Brush {
+export class BrushHand implements Hand {
+  readonly help = "b begins a brush, arrows move it, Shift and arrows widen it";
   private drag: Drag | undefined;
   private readonly axes: Axis[];
   /** The keyboard has the brush in hand. */
@@ -35,10 +38,8 @@ export class Brush {
   private edgesNow: Partial<Record<Axis, Float64Array>> = {};
 
   constructor(
-    private readonly app: App,
-    private readonly view: ChartView,
+    private readonly view: PlotView,
     private readonly selections: readonly SelectionPlan[],
-    private readonly overlay: SVGSVGElement,
   ) {
     const gesture = selections[0]?.gesture ?? "brush x";
     this.axes = gesture === "brush xy" ? ["x", "y"] : gesture === "brush y" ? ["y"] : ["x"];
@@ -46,13 +47,38 @@ export class Brush {
 
   private state(): SelectionState | undefined {
     const first = this.selections[0];
-    return first && this.app.model.engine.state(first.name);
+    return first && this.view.app.model.engine.state(first.name);
   }
 
-  private refreshEdges(): boolean {
+  /** The panel in which the brush stands, or is about to be drawn. */
+  private panel(at?: Point): Panel | undefined {
+    const drawn = this.view.current();
+    if (at) return this.view.panelAt(at);
+    const key = this.state()?.keys?.[0];
+    return drawn?.panels.find((panel) => key === undefined || sameKey(this.panelKey(panel), key));
+  }
+
+  /** The values by which a panel is told from the others, as a key of the selection; none in a chart without panels. */
+  private panelKey({ names }: Panel): Key | undefined {
+    const channels = this.view.plan.layers[0]?.query.channels ?? {};
+    const entries = Object.entries(names).map(
+      ([name, value]) => [channels[name]?.text ?? name, value ?? null] as const,
+    );
+    return entries.length ? Object.fromEntries(entries) : undefined;
+  }
+
+  /** Where ends of the brush may stand along an axis. */
+  private edges(axis: Axis, panel: Panel | undefined): Float64Array | undefined {
+    const scale = panel?.[axis];
+    const channel = this.view.plan.layers[0]?.query.channels[axis];
+    if (!scale || !channel || scale.type === "category") return undefined;
+    return brushEdges(scale, channel.kind, panel.layers[0]?.values.prepared.edges.get(axis));
+  }
+
+  private refreshEdges(panel = this.panel()): boolean {
     this.edgesNow = {};
     for (const axis of this.axes) {
-      const edges = this.view.edges(axis);
+      const edges = this.edges(axis, panel);
       if (!edges) return false;
       this.edgesNow[axis] = edges;
     }
@@ -60,15 +86,15 @@ export class Brush {
   }
 
   /** Makes the index ready before the first move, one question a turn so that no frame is held up. */
-  warm() {
-    if (this.axes.length !== 1 || !this.refreshEdges()) return;
+  warm(panel = this.panel()) {
+    if (this.axes.length !== 1 || !this.refreshEdges(panel)) return;
     const [axis] = this.axes as [Axis];
-    const { engine } = this.app.model;
+    const { engine } = this.view.app.model;
     for (const selection of this.selections) engine.activate(selection.name, axis, this.edgesNow[axis] as Float64Array);
-    const waiting = [...(this.app.plan.pages[this.app.page]?.areas.map(({ piece }) => piece) ?? [])].flatMap((piece) =>
-      this.app.model.askedBy(piece),
+    const waiting = [...(this.view.app.plan.pages[this.view.app.page]?.areas.map(({ piece }) => piece) ?? [])].flatMap(
+      (piece) => this.view.app.model.askedBy(piece),
     );
-    waiting.push(...this.app.model.countsAsked());
+    waiting.push(...this.view.app.model.countsAsked());
     const next = () => {
       for (let asked = waiting[0]; asked; asked = waiting[0]) {
         if (engine.warm(asked)) {
@@ -81,12 +107,12 @@ export class Brush {
     setTimeout(next, 0);
   }
 
-  private pixelSpan(drawn: Drawn): Partial<Record<Axis, [number, number]>> {
+  private pixelSpan(panel: Panel): Partial<Record<Axis, [number, number]>> {
     const state = this.state();
     const spans: Partial<Record<Axis, [number, number]>> = {};
     for (const axis of this.axes) {
       const range = state?.[axis];
-      const scale = drawn[axis];
+      const scale = panel[axis];
       if (!range || !scale) continue;
       const ends = [scale.place(range[0]), scale.place(range[1])] as [number, number];
       spans[axis] = [Math.min(...ends), Math.max(...ends)];
@@ -94,13 +120,13 @@ export class Brush {
     return spans;
   }
 
-  down(event: PointerEvent) {
-    const drawn = this.view.current();
-    if (!drawn || !this.refreshEdges()) return;
-    this.warm();
-    const at = this.view.place(event);
+  down(event: PointerEvent, at: Point) {
+    const panel = this.panel(at);
+    if (!panel || !this.refreshEdges(panel)) return;
+    this.warm(panel);
     this.view.catcher.setPointerCapture(event.pointerId);
-    const spans = this.pixelSpan(drawn);
+    const own = this.panel();
+    const spans = own === panel ? this.pixelSpan(panel) : {};
     const full = this.axes.every((axis) => spans[axis]);
     const near: Partial<Record<Axis, 0 | 1>> = {};
     let inside = full;
@@ -118,7 +144,8 @@ export class Brush {
       axes: this.axes,
       ends: near,
       start: at,
-      span: this.edgeSpan(drawn, spans),
+      span: this.edgeSpan(spans),
+      panel,
       moved: false,
       before: this.state(),
       pointer: event.pointerId,
@@ -134,58 +161,55 @@ export class Brush {
     const { before, pointer } = this.drag;
     this.cancel();
     if (this.view.catcher.hasPointerCapture(pointer)) this.view.catcher.releasePointerCapture(pointer);
-    for (const selection of this.selections) this.app.select(selection.name, before);
-    this.app.settle();
+    for (const selection of this.selections) this.view.app.select(selection.name, before);
+    this.view.app.settle();
   };
 
   /** Numbers of the edges nearest to the brush's ends. */
-  private edgeSpan(drawn: Drawn, spans: Partial<Record<Axis, [number, number]>>): Span {
+  private edgeSpan(spans: Partial<Record<Axis, [number, number]>>): Span {
     const result: Span = {};
     const state = this.state();
     for (const axis of this.axes) {
       const edges = this.edgesNow[axis];
       const range = state?.[axis];
-      if (spans[axis] && edges && range && drawn[axis])
-        result[axis] = [nearestEdge(edges, range[0]), nearestEdge(edges, range[1])];
+      if (spans[axis] && edges && range) result[axis] = [nearestEdge(edges, range[0]), nearestEdge(edges, range[1])];
     }
     return result;
   }
 
-  private edgeAt(drawn: Drawn, axis: Axis, pixel: number): number {
+  private edgeAt(panel: Panel, axis: Axis, pixel: number): number {
     const edges = this.edgesNow[axis];
-    const scale = drawn[axis];
+    const scale = panel[axis];
     return edges && scale ? nearestEdge(edges, scale.invert(pixel)) : 0;
   }
 
   /** True while a drag goes on. */
-  move(event: PointerEvent): boolean {
+  move(_event: PointerEvent, at: Point): boolean {
     const { drag } = this;
-    const drawn = this.view.current();
-    if (!drawn) return false;
-    const at = this.view.place(event);
     if (!drag) {
-      this.cursor(drawn, at);
+      this.cursor(at);
       return false;
     }
+    const { panel } = drag;
     if (!drag.moved && Math.hypot(at.x - drag.start.x, at.y - drag.start.y) < 3) return true;
     drag.moved = true;
     const span: Span = {};
     for (const axis of this.axes) {
       const edges = this.edgesNow[axis] as Float64Array;
       const last = edges.length - 1;
-      const here = this.edgeAt(drawn, axis, at[axis]);
+      const here = this.edgeAt(panel, axis, at[axis]);
       const from = drag.span[axis];
       if (drag.mode === "draw" || !from) {
-        const begun = this.edgeAt(drawn, axis, drag.start[axis]);
+        const begun = this.edgeAt(panel, axis, drag.start[axis]);
         span[axis] = [Math.min(begun, here), Math.max(begun, here)];
       } else if (drag.mode === "move") {
-        const shift = here - this.edgeAt(drawn, axis, drag.start[axis]);
+        const shift = here - this.edgeAt(panel, axis, drag.start[axis]);
         const held = Math.max(-from[0], Math.min(last - from[1], shift));
         span[axis] = [from[0] + held, from[1] + held];
       } else {
         const end = drag.ends[axis];
         // On axes that run the other way the lower pixel is the higher value.
-        const turned = (drawn[axis]?.place(edges[0] as number) ?? 0) > (drawn[axis]?.place(edges[last] as number) ?? 0);
+        const turned = (panel[axis]?.place(edges[0] as number) ?? 0) > (panel[axis]?.place(edges[last] as number) ?? 0);
         const lower = end === undefined ? undefined : (end === 0) !== turned;
         if (lower === undefined) span[axis] = from;
         else {
@@ -196,12 +220,14 @@ export class Brush {
       const [low, high] = span[axis] as [number, number];
       if (low === high) span[axis] = high < last ? [low, high + 1] : [low - 1, high];
     }
-    this.set(span);
+    this.set(span, panel);
     return true;
   }
 
-  private cursor(drawn: Drawn, at: { x: number; y: number }) {
-    const spans = this.pixelSpan(drawn);
+  private cursor(at: Point) {
+    const panel = this.panel();
+    if (!panel) return;
+    const spans = this.pixelSpan(panel);
     const { style } = this.view.catcher;
     const full = this.axes.every((axis) => spans[axis]);
     const inside =
@@ -219,14 +245,15 @@ export class Brush {
     }
   }
 
-  private set(span: Span) {
-    const state: SelectionState = {};
+  private set(span: Span, panel: Panel) {
+    const key = this.panelKey(panel);
+    const state: SelectionState = key ? { keys: [key] } : {};
     for (const axis of this.axes) {
       const edges = this.edgesNow[axis];
       const ends = span[axis];
       if (edges && ends) state[axis] = [edges[ends[0]] as number, edges[ends[1]] as number];
     }
-    for (const selection of this.selections) this.app.select(selection.name, state);
+    for (const selection of this.selections) this.view.app.select(selection.name, state);
   }
 
   /** Ends a drag; answers whether there was one, so that a click is not taken for it. */
@@ -240,7 +267,7 @@ export class Brush {
       if (drag.mode === "draw" && this.state()) this.clear();
       return false;
     }
-    this.app.settle();
+    this.view.app.settle();
     return true;
   }
 
@@ -251,14 +278,14 @@ export class Brush {
 
   clear() {
     this.inHand = false;
-    for (const selection of this.selections) this.app.select(selection.name, undefined);
-    this.app.settle();
+    for (const selection of this.selections) this.view.app.select(selection.name, undefined);
+    this.view.app.settle();
   }
 
   /** Keys: b takes the brush in hand, arrows move it, Shift and arrows move its far end, Enter lets go. */
   key(event: KeyboardEvent): boolean {
-    const drawn = this.view.current();
-    if (!drawn) return false;
+    const panel = this.panel();
+    if (!panel) return false;
     if (event.key === "b" && !event.ctrlKey && !event.metaKey && !event.altKey) {
       this.inHand = !this.inHand;
       if (this.inHand) this.begin();
@@ -278,7 +305,7 @@ export class Brush {
           ? "y"
           : undefined;
     if (!axis || !this.axes.includes(axis) || !this.refreshEdges()) return false;
-    const spans = this.edgeSpan(drawn, this.pixelSpan(drawn));
+    const spans = this.edgeSpan(this.pixelSpan(panel));
     const span = spans[axis];
     if (!span) return false;
     const last = (this.edgesNow[axis] as Float64Array).length - 1;
@@ -288,40 +315,50 @@ export class Brush {
       const held = Math.max(-span[0], Math.min(last - span[1], step));
       spans[axis] = [span[0] + held, span[1] + held];
     }
-    this.set(spans);
-    this.app.settle();
+    this.set(spans, panel);
+    this.view.app.settle();
     this.sayRange();
     return true;
   }
 
   private begin() {
-    if (!this.refreshEdges()) return;
-    this.warm();
+    const panel = this.panel();
+    if (!panel || !this.refreshEdges(panel)) return;
+    this.warm(panel);
     if (!this.state()) {
       const span: Span = {};
       for (const axis of this.axes) {
         const last = (this.edgesNow[axis] as Float64Array).length - 1;
         span[axis] = [Math.round(last * 0.4), Math.max(Math.round(last * 0.4) + 1, Math.round(last * 0.6))];
       }
-      this.set(span);
-      this.app.settle();
+      this.set(span, panel);
+      this.view.app.settle();
     }
     this.sayRange();
   }
 
+  /** The words of a range on an axis, with its unit. */
+  private rangeWords(axis: Axis, range: [number, number]): string {
+    const channel = this.view.plan.layers[0]?.query.channels[axis];
+    if (!channel) return "";
+    const { interval: _, ...plain } = channel;
+    return `${writeNumber(plain, range[0])} to ${writeNumber(plain, range[1])}${channel.unit ? ` ${channel.unit}` : ""}`;
+  }
+
   private sayRange() {
     const state = this.state();
-    this.app.say(
-      `Brush ${this.axes.map((axis) => (state?.[axis] ? this.view.rangeWords(axis, state[axis]) : "")).join(", ")}`,
+    this.view.app.say(
+      `Brush ${this.axes.map((axis) => (state?.[axis] ? this.rangeWords(axis, state[axis]) : "")).join(", ")}`,
     );
   }
 
   /** The brass outline with its grips and what it holds in words. */
-  draw(drawn: Drawn) {
-    const spans = this.pixelSpan(drawn);
+  draw(_drawn: Drawn, overlay: SVGSVGElement) {
+    const panel = this.panel();
+    const spans = panel ? this.pixelSpan(panel) : {};
     const state = this.state();
-    if (!this.axes.some((axis) => spans[axis])) return;
-    const { plot } = drawn.scene;
+    if (!panel || !this.axes.some((axis) => spans[axis])) return;
+    const { plot } = panel;
     const seen = { x: [plot.x, plot.x + plot.width], y: [plot.y, plot.y + plot.height] } as const;
     const within = (axis: Axis): [number, number] => {
       const [from, to] = seen[axis];
@@ -332,10 +369,8 @@ export class Brush {
     const [top, bottom] = within("y");
     // What lies beyond the axis is not seen; an end that does has no grip.
     const hasGrip = (axis: Axis, end: number) => spans[axis]?.some((at) => Math.abs(at - end) < 1);
-    const brass = paintOf("brass", this.app.ground);
-    const sheet = paintOf("sheet", this.app.ground);
-    const add = (tag: string, attributes: Record<string, string | number>) =>
-      this.overlay.append(svgPart(tag, attributes));
+    const [brass, sheet] = [this.view.color("brass"), this.view.color("sheet")];
+    const add = (tag: string, attributes: Record<string, string | number>) => overlay.append(svgPart(tag, attributes));
     add("rect", {
       x: left,
       y: top,
@@ -359,7 +394,7 @@ export class Brush {
       });
     for (const x of [left, right]) if (hasGrip("x", x)) grip(x, (top + bottom) / 2, true);
     for (const y of [top, bottom]) if (hasGrip("y", y)) grip((left + right) / 2, y, false);
-    const words = this.axes.map((axis) => (state?.[axis] ? this.view.rangeWords(axis, state[axis]) : "")).join(" · ");
+    const words = this.axes.map((axis) => (state?.[axis] ? this.rangeWords(axis, state[axis]) : "")).join(" · ");
     const room = textWidth(words, 12) + 8;
     // Beside the box where there is room, else inside it.
     const [x, anchor] =
@@ -370,6 +405,9 @@ export class Brush {
           : [left + 6, "start"];
     const text = svgPart("text", { x, y: top + 12, "font-size": 12, fill: brass, "text-anchor": anchor });
     text.textContent = words;
-    this.overlay.append(text);
+    overlay.append(text);
   }
 }
+
+const sameKey = (a: Key | undefined, b: Key): boolean =>
+  a !== undefined && Object.entries(a).every(([name, value]) => b[name] === value);

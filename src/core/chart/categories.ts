@@ -1,11 +1,8 @@
-import { stackEnds } from "../mark/stack";
 import type { Answer } from "../query/answer";
 import { type Category, categoriesOf, MISSING_NAME, nameAt } from "../query/categories";
-import { drawnIds } from "../query/drawn";
 import type { Prepared } from "../query/prepare";
 import { LayerValues } from "../query/values";
-import type { ChartInput, LayerInput } from "./inputs";
-import type { AxisPlan } from "./plan";
+import type { ChartInput } from "./inputs";
 
 /**
  * The categories of an axis or legend, in the order in which they stand: those of all rows, and
@@ -66,82 +63,9 @@ function sortCategories(input: ChartInput, channel: "x" | "y" | "color", categor
 
 export const labelOf = (category: Category): string => category.name ?? MISSING_NAME;
 
-/** Extent of raw values under an answer, remembered as long as the answer. */
-const extents = new WeakMap<Answer, Map<string, [number, number]>>();
-
-function rawExtent(layer: LayerInput, answer: Answer, channel: string, positive: boolean): [number, number] {
-  const cached = extents.get(answer) ?? new Map<string, [number, number]>();
-  extents.set(answer, cached);
-  const key = `${channel}${positive}`;
-  const known = cached.get(key);
-  if (known) return known;
-  let [low, high] = [Number.POSITIVE_INFINITY, Number.NEGATIVE_INFINITY];
-  const values = new LayerValues(answer, layer.all).numbers(channel);
-  if (values) {
-    for (let id = 0; id < values.length; id++) {
-      if ((answer.counts[id] as number) === 0) continue;
-      const value = values[id] as number;
-      if (positive && value <= 0) continue;
-      if (value < low) low = value;
-      if (value > high) high = value;
-    }
-  }
-  cached.set(key, [low, high]);
-  return [low, high];
-}
-
 /** Groups that the legend leaves on. */
 export function leftByLegend(input: ChartInput, answer: Answer, ids: Int32Array): Int32Array {
   const colors = answer.prepared.keys.get("color");
   if (input.off.size === 0 || input.plan.legend.press !== "remove" || !colors) return ids;
   return ids.filter((id) => !input.off.has(nameAt(colors, id)));
-}
-
-function answerFor(axis: AxisPlan, layer: LayerInput): Answer {
-  return axis.range === "all" ? layer.all : axis.range === "left" ? layer.left : layer.controls;
-}
-
-/** Both ends of the values on a continuous axis. */
-export function axisDomain(input: ChartInput, name: "x" | "y", axis: AxisPlan): [number, number] {
-  if (Array.isArray(axis.range)) return axis.range;
-  let [low, high] = [Number.POSITIVE_INFINITY, Number.NEGATIVE_INFINITY];
-  const take = (value: number) => {
-    if (!Number.isFinite(value) || (axis.scale === "log" && value <= 0)) return;
-    if (value < low) low = value;
-    if (value > high) high = value;
-  };
-  for (const layer of input.layers) {
-    const channel = layer.all.prepared.query.channels[name];
-    if (!channel) continue;
-    const edges = layer.all.prepared.edges.get(name);
-    if (edges) {
-      take(edges.starts[0] as number);
-      take(edges.end);
-      continue;
-    }
-    const answer = answerFor(axis, layer);
-    if (layer.plan.draw === "bars" && name !== input.plan.along) {
-      const values = new LayerValues(answer, layer.all);
-      let ids = drawnIds(answer, input.plan.along);
-      if (input.plan.legend.refit) ids = leftByLegend(input, answer, ids);
-      const ends = stackEnds(input, values, ids);
-      for (let i = 0; i < ids.length; i++) {
-        if (ends.from[i] === ends.from[i]) take(ends.from[i] as number);
-        if (ends.to[i] === ends.to[i]) take(ends.to[i] as number);
-      }
-    } else if (!layer.all.prepared.query.grouped && !(input.plan.legend.refit && input.off.size)) {
-      const [from, to] = rawExtent(layer, answer, name, axis.scale === "log");
-      take(from);
-      take(to);
-    } else {
-      const values = new LayerValues(answer, layer.all).numbers(name);
-      let ids = drawnIds(answer, input.plan.along);
-      if (input.plan.legend.refit) ids = leftByLegend(input, answer, ids);
-      if (values) for (const id of ids) if (values[id] === values[id]) take(values[id] as number);
-    }
-  }
-  if (axis.fromZero && axis.scale !== "log") {
-    take(0);
-  }
-  return low <= high ? [low, high] : axis.scale === "time" ? [0, 86400] : [0, 1];
 }

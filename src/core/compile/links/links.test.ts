@@ -1,6 +1,6 @@
 import { describe, expect, test } from "vitest";
-import { placeOf } from "../finding/place";
-import { compileText, sheetOver } from "../testing/compile-text";
+import { placeOf } from "../../finding/place";
+import { compileText, sheetOver } from "../../testing/compile-text";
 
 const CSV = `k,c,v,w,d,e
 a,x,1,10,2024-01-05,2024-01-05 10:00

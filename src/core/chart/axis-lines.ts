@@ -1,0 +1,109 @@
+import type { Scale, Tick } from "../scale/scales";
+import type { Box, SceneLine, SceneText } from "../scene/scene";
+import { cutText, textWidth } from "../scene/text-width";
+import type { AxisPlan } from "./plan";
+
+/** Size of the words at axes, in pixels. */
+export const TEXT = 12;
+
+/** Lines and words of axes as they gather for a scene. */
+export interface AxisInk {
+  /** Under the marks. */
+  grid: SceneLine[];
+  /** Over the marks. */
+  axisLines: SceneLine[];
+  texts: SceneText[];
+}
+
+/** The words beside an axis: its title, and the unit once. */
+export function axisTitle(axis: AxisPlan | undefined): string {
+  if (!axis || axis.hidden || axis.title === "") return "";
+  return axis.unit ? `${axis.title}, ${axis.unit}` : axis.title;
+}
+
+/** How much room the words of an upright axis take, in pixels. */
+export function widestTick(scale: Scale | undefined, axis: AxisPlan | undefined): number {
+  return scale && !axis?.hidden ? Math.max(0, ...scale.ticks.map((tick) => textWidth(tick.text, TEXT))) : 0;
+}
+
+/** Category words on an upright axis, every n-th where they would overlap. */
+function everyNth(scale: Scale): Tick[] {
+  const step = Math.max(1, Math.ceil(14 / scale.band));
+  return scale.ticks.filter((_, i) => i % step === 0);
+}
+
+/** Ticks so far apart that their words do not touch. */
+function spacedTicks(scale: Scale): Tick[] {
+  let last = Number.NEGATIVE_INFINITY;
+  const ordered = [...scale.ticks].sort((a, b) => a.place - b.place);
+  return ordered.filter((tick) => {
+    const half = textWidth(tick.text, TEXT) / 2;
+    if (tick.place - half < last + 6) return false;
+    last = tick.place + half;
+    return true;
+  });
+}
+
+/** Words under bands that are too narrow for them: cut, and every n-th where even that does not fit. */
+function bandTicks(scale: Scale): Tick[] {
+  const room = scale.band - 4;
+  if (!scale.ticks.some((tick) => textWidth(tick.text, TEXT) > room)) return spacedTicks(scale);
+  return scale.ticks
+    .map((tick) => ({ ...tick, text: cutText(tick.text, Math.max(12, room), TEXT) }))
+    .filter((_, i) => room > 12 || i % Math.ceil(16 / scale.band) === 0);
+}
+
+const half = (pixel: number) => Math.round(pixel) + 0.5;
+
+/** Lines of an upright axis across the plot. */
+export function gridAcross(ink: AxisInk, axis: AxisPlan, scale: Scale, plot: Box) {
+  if (!axis.grid || axis.hidden || scale.type === "category") return;
+  for (const { place } of scale.ticks)
+    ink.grid.push({ x1: plot.x, y1: half(place), x2: plot.x + plot.width, y2: half(place), paint: "rule" });
+}
+
+/** Lines of a level axis up the plot. */
+export function gridUp(ink: AxisInk, axis: AxisPlan, scale: Scale, plot: Box) {
+  if (!axis.grid || axis.hidden || scale.type === "category") return;
+  for (const { place } of scale.ticks)
+    ink.grid.push({ x1: half(place), y1: plot.y, x2: half(place), y2: plot.y + plot.height, paint: "rule" });
+}
+
+const paintOfWords = (scale: Scale) => (scale.type === "category" ? "ink" : "quiet");
+
+/** Words of an upright axis at the left of a plot, in so many pixels. */
+export function wordsLeft(ink: AxisInk, scale: Scale, plot: Box, room: number) {
+  for (const tick of scale.type === "category" ? everyNth(scale) : scale.ticks)
+    ink.texts.push({
+      x: plot.x - 8,
+      y: tick.place + 4,
+      text: cutText(tick.text, room - 10, TEXT),
+      size: TEXT,
+      paint: paintOfWords(scale),
+      anchor: "end",
+    });
+}
+
+/** Words of a level axis under a plot, within the chart's width. */
+export function wordsBelow(ink: AxisInk, scale: Scale, plot: Box, width: number) {
+  for (const tick of scale.type === "category" ? bandTicks(scale) : spacedTicks(scale)) {
+    const wide = textWidth(tick.text, TEXT) / 2;
+    ink.texts.push({
+      x: Math.max(wide, Math.min(width - wide, tick.place)),
+      y: plot.y + plot.height + 17,
+      text: tick.text,
+      size: TEXT,
+      paint: paintOfWords(scale),
+      anchor: "middle",
+    });
+  }
+}
+
+export function lineBelow(ink: AxisInk, plot: Box) {
+  const y = half(plot.y + plot.height);
+  ink.axisLines.push({ x1: plot.x, y1: y, x2: plot.x + plot.width, y2: y, paint: "quiet" });
+}
+
+export function lineLeft(ink: AxisInk, plot: Box) {
+  ink.axisLines.push({ x1: plot.x + 0.5, y1: plot.y, x2: plot.x + 0.5, y2: plot.y + plot.height, paint: "quiet" });
+}

@@ -1,0 +1,81 @@
+import { markDraw } from "../mark/draws";
+import type { AxisName } from "../mark/mark";
+import type { Answer } from "../query/answer";
+import { drawnIds } from "../query/drawn";
+import { LayerValues } from "../query/values";
+import { leftByLegend } from "./categories";
+import type { ChartInput, LayerInput } from "./inputs";
+import type { AxisPlan } from "./plan";
+
+/** Extent of raw values under an answer, remembered as long as the answer. */
+const extents = new WeakMap<Answer, Map<string, [number, number]>>();
+
+function rawExtent(layer: LayerInput, answer: Answer, channel: string, positive: boolean): [number, number] {
+  const cached = extents.get(answer) ?? new Map<string, [number, number]>();
+  extents.set(answer, cached);
+  const key = `${channel}${positive}`;
+  const known = cached.get(key);
+  if (known) return known;
+  let [low, high] = [Number.POSITIVE_INFINITY, Number.NEGATIVE_INFINITY];
+  const values = new LayerValues(answer, layer.all).numbers(channel);
+  if (values) {
+    for (let id = 0; id < values.length; id++) {
+      if ((answer.counts[id] as number) === 0) continue;
+      const value = values[id] as number;
+      if (positive && value <= 0) continue;
+      if (value < low) low = value;
+      if (value > high) high = value;
+    }
+  }
+  cached.set(key, [low, high]);
+  return [low, high];
+}
+
+function answerFor(axis: AxisPlan, layer: LayerInput): Answer {
+  return axis.range === "all" ? layer.all : axis.range === "left" ? layer.left : layer.controls;
+}
+
+/** Both ends of the values on a continuous axis, of all groups or those that `within` leaves. */
+export function axisDomain(
+  input: ChartInput,
+  name: AxisName,
+  axis: AxisPlan,
+  within?: (answer: Answer, ids: Int32Array) => Int32Array,
+): [number, number] {
+  if (Array.isArray(axis.range)) return axis.range;
+  let [low, high] = [Number.POSITIVE_INFINITY, Number.NEGATIVE_INFINITY];
+  const take = (value: number) => {
+    if (!Number.isFinite(value) || (axis.scale === "log" && value <= 0)) return;
+    if (value < low) low = value;
+    if (value > high) high = value;
+  };
+  for (const layer of input.layers) {
+    const channel = layer.all.prepared.query.channels[name];
+    if (!channel) continue;
+    const edges = layer.all.prepared.edges.get(name);
+    if (edges) {
+      take(edges.starts[0] as number);
+      take(edges.end);
+      continue;
+    }
+    const answer = answerFor(axis, layer);
+    const { ends } = markDraw(layer.plan.draw);
+    const refits = input.plan.legend.refit && input.off.size > 0;
+    if (!ends && !within && !layer.all.prepared.query.grouped && !refits) {
+      const [from, to] = rawExtent(layer, answer, name, axis.scale === "log");
+      take(from);
+      take(to);
+      continue;
+    }
+    let ids = drawnIds(answer, input.plan.along);
+    if (within) ids = within(answer, ids);
+    if (refits) ids = leftByLegend(input, answer, ids);
+    if (ends) for (const value of ends(input, layer, answer, ids, name)) take(value);
+    else {
+      const values = new LayerValues(answer, layer.all).numbers(name);
+      if (values) for (const id of ids) take(values[id] as number);
+    }
+  }
+  if (axis.fromZero && axis.scale !== "log") take(0);
+  return low <= high ? [low, high] : axis.scale === "time" ? [0, 86400] : [0, 1];
+}

@@ -1,0 +1,68 @@
+import { shownChannels } from "../mark/channels";
+import { markDraw } from "../mark/draws";
+import type { DrawnLayer } from "../mark/layer";
+import { plainValue } from "../query/categories";
+import type { LayerValues } from "../query/values";
+import type { Shape } from "../scene/shapes/shape";
+import { type Drawn, drawChart } from "./draw";
+import type { ChartInput } from "./inputs";
+import type { PlainRow } from "./plain-row";
+import type { ChartPlan } from "./plan";
+
+/** One object a mark, with its channels' names as keys. */
+function plainRows(values: LayerValues, shapes: readonly Shape[], keep: (id: number) => boolean): PlainRow[] {
+  const channels = shownChannels(values.prepared.query.channels).map((name) => [name, values.get(name)] as const);
+  const rows: PlainRow[] = [];
+  for (const { ids } of shapes) {
+    for (const id of ids) {
+      if (!keep(id)) continue;
+      rows.push(Object.fromEntries(channels.map(([name, column]) => [name, column ? plainValue(column, id) : null])));
+    }
+  }
+  return rows;
+}
+
+function layerRows(
+  plan: ChartPlan,
+  layer: DrawnLayer,
+  place: number,
+  keep: (id: number) => boolean,
+  picked: boolean | undefined,
+): PlainRow[] {
+  const layerPlan = plan.layers[place] as ChartPlan["layers"][number];
+  const { rows } = markDraw(layerPlan.draw);
+  const found = rows ? rows(layer.values, layer) : plainRows(layer.values, layer.shapes, keep);
+  return found.map((row) => ({
+    ...row,
+    ...(plan.layered ? { layer: layerPlan.name } : {}),
+    ...(picked === undefined ? {} : { picked }),
+  }));
+}
+
+const every = () => true;
+
+/** What a chart shows now, as scripts see it: one object a mark, panel by panel and layer by layer. */
+export function chartRows(plan: ChartPlan, { panels }: Drawn, picked?: boolean): PlainRow[] {
+  return panels.flatMap(({ layers }) => layers.flatMap((layer, place) => layerRows(plan, layer, place, every, picked)));
+}
+
+/** The rows of a chart that may be drawn twice: everything faintly, then what is selected. */
+export function rowsOfChart(input: ChartInput): PlainRow[] {
+  const { plan } = input;
+  const full = drawChart(input);
+  if (!input.layers.some((layer) => layer.base)) return chartRows(plan, full);
+  const faint = drawChart({
+    ...input,
+    layers: input.layers.map((layer) => ({ ...layer, current: layer.base?.answer ?? layer.current })),
+  });
+  const rest = faint.panels.flatMap(({ layers }, panel) =>
+    layers.flatMap((layer, place) => {
+      const grouped = layer.values.prepared.query.grouped;
+      // Rows stand once, among what is picked or among the rest; groups are another number in each.
+      const shown = full.panels[panel]?.layers[place]?.shapes.flatMap(({ ids }) => [...ids]);
+      const picked = new Set(grouped ? [] : shown);
+      return layerRows(plan, layer, place, (id) => !picked.has(id), false);
+    }),
+  );
+  return [...rest, ...chartRows(plan, full, true)];
+}

@@ -1,0 +1,62 @@
+import type { AxisPlan, LayerPlan } from "../chart/plan";
+import type { AxisName } from "../mark/mark";
+import { markSpec } from "../mark/specs";
+import type { Channel } from "../query/query";
+import { SCALES } from "../scale/scale-kinds";
+import type { AxisSpec } from "../sheet/schema";
+import { capital } from "./channels";
+import { type Place, wrongAt } from "./piece-place";
+
+const isMoment = ({ kind }: Channel) => kind === "date" || kind === "datetime";
+const isCategory = ({ kind }: Channel) => kind === "text" || kind === "boolean";
+
+/** Marks stand along the axis that is not measured. */
+export function alongOf(layers: readonly LayerPlan[]): AxisName {
+  for (const { query } of layers) {
+    const { x, y } = query.channels;
+    if (x?.aggregate && y && !y.aggregate) return "y";
+    if (y?.aggregate) return "x";
+    if (y && isCategory(y) && x && x.kind !== "text") return "y";
+  }
+  return "x";
+}
+
+/** Plans an axis over the first channel that stands on it; nothing where the sheet asks for what cannot be. */
+export function planAxis(
+  place: Place,
+  name: AxisName,
+  channel: Channel,
+  layers: readonly LayerPlan[],
+  along: AxisName,
+  spec: AxisSpec = {},
+): AxisPlan | undefined {
+  const asked: Partial<AxisPlan> = {};
+  // What the first layer that has a wish asks for counts.
+  for (const { draw, query } of [...layers].reverse())
+    Object.assign(asked, markSpec(draw).axis?.({ along: name === along, channel: query.channels[name] ?? channel }));
+  const natural = isCategory(channel) ? "category" : (asked.scale ?? (isMoment(channel) ? "time" : "linear"));
+  const scale = spec.scale ?? natural;
+  const problem = SCALES[scale].fits(channel);
+  if (problem !== undefined) return wrongAt(place, [...place.path, "axes", name, "scale"], "wrong-scale", problem);
+  const { range } = spec;
+  const isBare = scale === "category" || channel.interval?.type === "period";
+  const counts = channel.formula.type === "call" && ["count", "distinct"].includes(channel.formula.name);
+  return {
+    scale,
+    kind: channel.kind,
+    fromZero: spec.from_zero ?? asked.fromZero ?? false,
+    range: range === undefined ? "default" : Array.isArray(range) ? (range as [number, number]) : range,
+    reverse: spec.reverse ?? false,
+    title: spec.title ?? (isBare ? "" : capital(channel.label)),
+    grid: spec.grid ?? asked.grid ?? true,
+    hidden: spec.hidden ?? false,
+    measure: channel.aggregate,
+    whole: counts,
+    ...(channel.unit !== undefined && spec.title === undefined && scale !== "category" ? { unit: channel.unit } : {}),
+    ...(spec.format === undefined ? {} : { format: spec.format }),
+    ...(channel.format === undefined || scale === "category" || isMoment(channel)
+      ? {}
+      : { columnFormat: channel.format }),
+    ...(spec.ticks === undefined ? {} : { ticks: spec.ticks }),
+  };
+}

@@ -1,0 +1,51 @@
+import type { DataTablePlan } from "../chart/plan";
+import { printFormula } from "../formula/print";
+import type { Channel } from "../query/query";
+import type { ChartSpec } from "../sheet/schema";
+import { readChannel } from "./channels";
+import { keepFormula, type Place, queryOf, wrongAt } from "./piece-place";
+
+/** Keys that only data tables have. */
+export const TABLE_KEYS = ["columns", "page", "take"] as const;
+
+export function readDataTable(place: Place, spec: ChartSpec): DataTablePlan | undefined {
+  const { compiling, name, path, built } = place;
+  const texts =
+    spec.columns ?? [...built.table.columns.keys()].map((column) => printFormula({ type: "column", name: column }));
+  const channels: Record<string, Channel> = {};
+  const columns: DataTablePlan["columns"] = [];
+  let sound = true;
+  texts.forEach((text, at) => {
+    const inner = spec.columns ? [...path, "columns", at] : path;
+    const read = readChannel({ compiling, path: inner, tableName: built.name, table: built.table, piece: name }, text, {
+      named: true,
+    });
+    if (!read) {
+      sound = false;
+      return;
+    }
+    const { formula } = read.channel;
+    const key = read.checked.name ?? (formula.type === "column" ? formula.name : text.trim());
+    if (columns.some((column) => column.key === key)) {
+      sound = false;
+      wrongAt(place, inner, "doubled-column", `"${key}" stands twice in this table`);
+      return;
+    }
+    channels[`column${at}`] = read.channel;
+    columns.push({ channel: `column${at}`, key });
+  });
+  const { sound: keepSound, keep } = keepFormula(place, [...path, "keep"], spec.keep);
+  if (!sound || !keepSound) return undefined;
+  const query = queryOf(
+    place,
+    channels,
+    () => path,
+    keep,
+    () => true,
+  );
+  if (!query) return undefined;
+  const pages = (spec.page === undefined ? ["25"] : Array.isArray(spec.page) ? spec.page : [spec.page]).map((page) =>
+    page === "all" ? "all" : Number(page),
+  );
+  return { type: "table", from: built.name, query, columns, pages, take: spec.take ?? ["csv"] };
+}

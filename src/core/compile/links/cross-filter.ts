@@ -1,0 +1,67 @@
+import { nearest } from "../../finding/nearest";
+import { isContinuous } from "../../link/gestures/gesture";
+import { type GestureName, gestureSpec } from "../../link/gestures/index";
+import type { SelectionEffect } from "../../link/selection";
+import { markSpec } from "../../mark/specs";
+import type { PlanPiece } from "../../plan/plan";
+import type { PlacedName } from "../../sheet/link-sentence";
+import type { Path } from "../../sheet/tree";
+import { blame, type Linking, layerOf } from "./linking";
+
+/** The gesture that suits a piece best. */
+function naturalGesture(piece: PlanPiece): GestureName | undefined {
+  const { plan } = piece;
+  if (plan.type === "figure") return undefined;
+  if (plan.type === "table") return "rows";
+  const layer = plan.layers[0];
+  const free = (axis: "x" | "y") => {
+    const channel = layer?.query.channels[axis];
+    return isContinuous(channel) && !channel.aggregate && plan.axes[axis]?.scale !== "category";
+  };
+  if (layer && markSpec(layer.draw).brushedInBoxes && free("x") && free("y")) return "brush xy";
+  if (free("x")) return "brush x";
+  return free("y") ? "brush y" : "click";
+}
+
+/** Every chart of a table filters all others by its natural gesture. */
+export function crossFilter(linking: Linking, word: PlacedName, path: Path) {
+  const { tables, sheet } = linking.compiling;
+  if (!tables.has(word.name)) {
+    if (sheet.broken.has(`tables.${word.name}`)) return;
+    const near = nearest(word.name, tables.keys());
+    const message = `there is no table "${word.name}"${near ? `; did you mean ${near}?` : ""}`;
+    blame(linking, path, word, "unknown-table", message, near);
+    return;
+  }
+  const pieces = [...linking.pieces.values()].filter((piece) => piece.plan.from === word.name);
+  for (const piece of pieces) filterOthers(linking, piece, pieces);
+}
+
+function filterOthers(linking: Linking, piece: PlanPiece, pieces: readonly PlanPiece[]) {
+  const gesture = naturalGesture(piece);
+  if (!gesture) return;
+  const basis = gestureSpec(gesture).basis(piece, layerOf(piece));
+  if ("problem" in basis) return;
+  const effects: SelectionEffect[] = pieces
+    .filter((other) => other.name !== piece.name)
+    .map((other) => ({ effect: "filter", target: other.name }));
+  const known = linking.selections.find((selection) => selection.name === piece.name);
+  if (!known) {
+    const { kept } = gestureSpec(gesture);
+    linking.selections.push({
+      name: piece.name,
+      source: piece.name,
+      gesture,
+      kept,
+      table: piece.plan.from,
+      ...basis,
+      by: [],
+      effects,
+    });
+    return;
+  }
+  // The author's own link on this chart stands; what it leaves out is added if the gesture is the same.
+  if (known.gesture !== gesture || linking.namedByAuthor.has(known.name)) return;
+  for (const effect of effects)
+    if (!known.effects.some((own) => own.target === effect.target)) known.effects.push(effect);
+}

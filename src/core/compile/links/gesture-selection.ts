@@ -1,0 +1,165 @@
+import { listed, nearest } from "../../finding/nearest";
+import type { Formula } from "../../formula/tree";
+import { type EffectSpec, sharesAxis } from "../../link/effects/effect";
+import { effectSpec } from "../../link/effects/index";
+import { channelWords } from "../../link/gestures/gesture";
+import { gestureSpec } from "../../link/gestures/index";
+import type { SelectionEffect, SelectionPlan } from "../../link/selection";
+import type { PlanPiece } from "../../plan/plan";
+import type { LinkEffect, LinkSentence, PlacedName } from "../../sheet/link-sentence";
+import type { Path } from "../../sheet/tree";
+import { channelOf } from "../channels";
+import { type Compiling, routeOf } from "../compiling";
+import { blame, type Linking, layerOf, placedPiece } from "./linking";
+
+type GestureSentence = LinkSentence & { type: "gesture" };
+
+/** The selection that a sentence makes; nothing where something in it is found wrong. */
+export function gestureSelection(linking: Linking, sentence: GestureSentence, path: Path): SelectionPlan | undefined {
+  const piece = placedPiece(linking, sentence.source, path);
+  if (!piece) return undefined;
+  const layer = layerOf(piece, sentence.source);
+  if (piece.plan.type === "chart" && !layer) {
+    const wanted = sentence.source.name.split(".")[1];
+    const known = listed(piece.plan.layers.map((one) => String(one.name)));
+    blame(
+      linking,
+      path,
+      sentence.source,
+      "unknown-layer",
+      `${piece.name} has no layer "${wanted}"; layers are ${known}`,
+    );
+    return undefined;
+  }
+  const gesture = gestureSpec(sentence.gesture);
+  const basis = gesture.basis(piece, layer);
+  if ("problem" in basis) {
+    blame(linking, path, { start: 0, end: sentence.source.end }, "gesture-here", basis.problem);
+    return undefined;
+  }
+  const by = readColumns(linking, sentence.by, piece.plan.from, path);
+  const effects = by && readEffects(linking, sentence.effects, piece, path);
+  const name = effects && freeName(linking, sentence, `${piece.name}${gesture.suffix}`, piece, path);
+  if (!by || !effects || name === undefined) return undefined;
+  return {
+    name,
+    source: piece.name,
+    gesture: sentence.gesture,
+    kept: gesture.kept,
+    table: piece.plan.from,
+    axes: basis.axes,
+    keys: by.length ? keysOfColumns(by) : basis.keys,
+    by,
+    effects,
+    words: { ...basis.words, ...columnWords(linking.compiling, piece.plan.from, by) },
+  };
+}
+
+/** The columns that `by` names; said where the table has not one of them. */
+function readColumns(
+  linking: Linking,
+  words: readonly PlacedName[],
+  tableName: string,
+  path: Path,
+): string[] | undefined {
+  const columns = linking.compiling.tables.get(tableName)?.table.columns;
+  for (const word of words) {
+    if (columns?.has(word.name)) continue;
+    const near = nearest(word.name, columns?.keys() ?? []);
+    const hint = near ? `; did you mean ${near}?` : "";
+    blame(linking, path, word, "unknown-column", `${tableName} has no column "${word.name}"${hint}`, near);
+    return undefined;
+  }
+  return words.map(({ name }) => name);
+}
+
+/** The name of a selection, if nothing else goes by it. */
+function freeName(
+  linking: Linking,
+  { as, source }: GestureSentence,
+  natural: string,
+  piece: PlanPiece,
+  path: Path,
+): string | undefined {
+  const name = as?.name ?? natural;
+  if (as && (linking.pieces.has(name) || linking.controls.some((control) => control.name === name))) {
+    blame(linking, path, as, "doubled-name", `"${name}" is the name of a piece already`);
+    return undefined;
+  }
+  if (linking.selections.some((selection) => selection.name === name)) {
+    const message = as
+      ? `there is a selection "${name}" already`
+      : `two selections on ${piece.name} have no name of their own; give one with as NAME`;
+    blame(linking, path, as ?? source, "doubled-selection", message);
+    return undefined;
+  }
+  if (as) linking.namedByAuthor.add(name);
+  return name;
+}
+
+const keysOfColumns = (columns: readonly string[]): Record<string, Formula> =>
+  Object.fromEntries(columns.map((name) => [name, { type: "column", name } satisfies Formula]));
+
+/** Words of the columns that `by` names. */
+function columnWords(compiling: Compiling, table: string, columns: readonly string[]): SelectionPlan["words"] {
+  const built = compiling.tables.get(table);
+  return Object.fromEntries(
+    columns.flatMap((name) => {
+      const kind = built?.table.columns.get(name)?.kind;
+      if (!built || !kind) return [];
+      const checked = { formula: { type: "column", name } as const, kind, aggregate: false, constant: false };
+      return [[name, channelWords(channelOf(checked, table, built.table))]];
+    }),
+  );
+}
+
+function readEffects(
+  linking: Linking,
+  clauses: readonly LinkEffect[],
+  source: PlanPiece,
+  path: Path,
+): SelectionEffect[] | undefined {
+  const effects: SelectionEffect[] = [];
+  let sound = true;
+  for (const clause of clauses) {
+    const effect = effectSpec(clause.effect);
+    const amount = clause.amount === undefined ? {} : { amount: clause.amount };
+    for (const target of clause.targets) {
+      if (target.name === "all") {
+        for (const piece of everyOther(linking, effect, source))
+          effects.push({ effect: clause.effect, target: piece.name, ...amount });
+        continue;
+      }
+      const piece = placedPiece(linking, target, path);
+      const problem = piece && effectProblem(linking, effect, source, piece);
+      if (problem !== undefined) blame(linking, path, target, "effect-here", problem);
+      if (!piece || problem !== undefined) sound = false;
+      else effects.push({ effect: clause.effect, target: piece.name, ...amount });
+    }
+  }
+  return sound ? effects : undefined;
+}
+
+/** Every other piece of the source's family on which an effect can be had. */
+function everyOther({ compiling, pieces }: Linking, effect: EffectSpec, source: PlanPiece): PlanPiece[] {
+  return [...pieces.values()].filter(
+    (piece) =>
+      piece.name !== source.name &&
+      routeOf(compiling, source.plan.from, piece.plan.from) !== undefined &&
+      (effect.rows !== "none" || sharesAxis(source, piece)),
+  );
+}
+
+function effectProblem(
+  { compiling }: Linking,
+  effect: EffectSpec,
+  source: PlanPiece,
+  target: PlanPiece,
+): string | undefined {
+  if (!effect.onItself && source.name === target.name)
+    return `${source.name} cannot filter itself; it marks its own pick`;
+  const problem = effect.problem(source, target);
+  if (problem !== undefined || effect.rows === "none") return problem;
+  if (routeOf(compiling, source.plan.from, target.plan.from)) return undefined;
+  return `${target.name} is drawn from ${target.plan.from}, which shares no rows with ${source.plan.from}; tables are tied by a join, or by being made from one another`;
+}

@@ -1,0 +1,93 @@
+import type { LayerPlan } from "../../chart/plan";
+import { listed, nearest } from "../../finding/nearest";
+import type { SelectionPlan } from "../../link/selection";
+import type { ControlPlan, PlanPiece } from "../../plan/plan";
+import type { PlacedName } from "../../sheet/link-sentence";
+import type { Path } from "../../sheet/tree";
+import { ancestry, type Compiling, routeOf } from "../compiling";
+
+/** Selections as they gather from controls and links. */
+export interface Linking {
+  compiling: Compiling;
+  pieces: Map<string, PlanPiece>;
+  controls: ControlPlan[];
+  selections: SelectionPlan[];
+  /** Selections that were named with `as`. */
+  namedByAuthor: Set<string>;
+}
+
+/** Adds a finding at a word of a sentence. */
+export function blame(
+  linking: Linking,
+  path: Path,
+  word: { start: number; end: number },
+  code: string,
+  message: string,
+  replacement?: string,
+) {
+  const span = linking.compiling.sheet.source.insideSpan(path, word.start, Math.max(word.end, word.start + 1));
+  linking.compiling.findings.push({
+    code,
+    severity: "error",
+    message,
+    ...(span ? { span } : {}),
+    ...(replacement && span ? { fix: { title: `write ${replacement}`, edits: [{ ...span, text: replacement }] } } : {}),
+  });
+}
+
+const meant = (near: string | undefined, all: Iterable<string>) =>
+  near ? `; did you mean ${near}?` : `; charts are ${listed(all)}`;
+
+/** Whether a name in a list of a control is that of a piece; said where it is not. */
+export function isKnownPiece({ compiling, pieces }: Linking, name: string, path: Path): boolean {
+  if (pieces.has(name)) return true;
+  if (compiling.sheet.broken.has(name)) return false;
+  const near = nearest(name, pieces.keys());
+  const span = compiling.sheet.source.valueSpan(path);
+  compiling.findings.push({
+    code: "unknown-piece",
+    severity: "error",
+    message: `there is no chart "${name}"${meant(near, pieces.keys())}`,
+    ...(span ? { span } : {}),
+    ...(near && span ? { fix: { title: `write ${near}`, edits: [{ ...span, text: near }] } } : {}),
+  });
+  return false;
+}
+
+/** The piece that a word of a sentence names; said where there is none. */
+export function placedPiece(linking: Linking, word: PlacedName, path: Path): PlanPiece | undefined {
+  const { pieces, compiling } = linking;
+  const { sheet } = compiling;
+  const name = word.name.split(".")[0] as string;
+  const piece = pieces.get(name);
+  if (piece || sheet.broken.has(name)) return piece;
+  if (sheet.controls.has(name)) {
+    blame(linking, path, word, "unknown-piece", `"${name}" is a control; gestures are made on charts`);
+    return undefined;
+  }
+  if (sheet.tables.has(name)) {
+    const shown = [...pieces.values()].filter(({ plan }) => plan.from === name).map((one) => one.name);
+    const hint = shown.length ? `, such as ${listed(shown)}` : ": draw it with draw: table";
+    blame(linking, path, word, "unknown-piece", `"${name}" is a table; links name the pieces that show it${hint}`);
+    return undefined;
+  }
+  const near = nearest(name, pieces.keys());
+  blame(linking, path, word, "unknown-piece", `there is no chart "${name}"${meant(near, pieces.keys())}`, near);
+  return undefined;
+}
+
+/** The layer on which a gesture is made: the one named, else the first. */
+export function layerOf(piece: PlanPiece, word?: PlacedName): LayerPlan | undefined {
+  if (piece.plan.type !== "chart") return undefined;
+  const wanted = word?.name.split(".")[1];
+  return wanted === undefined ? piece.plan.layers[0] : piece.plan.layers.find((layer) => String(layer.name) === wanted);
+}
+
+/** Pieces drawn from a table, from one made of it or in which its rows are stacked, or from one whose rows were looked up in it. */
+export function dependants({ compiling, pieces }: Linking, table: string): PlanPiece[] {
+  return [...pieces.values()].filter(({ plan }) => {
+    if (ancestry(compiling, plan.from).includes(table)) return true;
+    const route = routeOf(compiling, table, plan.from);
+    return route?.stack === "into" || route?.tie?.right === table;
+  });
+}

@@ -1,0 +1,32 @@
+import type { SelectionPlan } from "../../link/selection";
+import type { ControlPlan, PlanPiece } from "../../plan/plan";
+import type { Compiling } from "../compiling";
+import { controlSelection } from "./control-selection";
+import { crossFilter } from "./cross-filter";
+import { gestureSelection } from "./gesture-selection";
+import type { Linking } from "./linking";
+
+/** All selections: those of controls first, then those of links. */
+export function readSelections(
+  compiling: Compiling,
+  pieces: Map<string, PlanPiece>,
+  controls: ControlPlan[],
+): SelectionPlan[] {
+  const linking: Linking = { compiling, pieces, controls, selections: [], namedByAuthor: new Set() };
+  const { selections } = linking;
+  for (const control of controls) if (control.type === "pick") selections.push(controlSelection(linking, control));
+  const { links } = compiling.sheet;
+  for (const { sentence, path } of links) {
+    const selection = sentence.type === "gesture" ? gestureSelection(linking, sentence, path) : undefined;
+    if (selection) selections.push(selection);
+  }
+  for (const { sentence, path } of links)
+    if (sentence.type === "cross-filter") crossFilter(linking, sentence.table, path);
+  if (selections.length > 31)
+    compiling.findings.push({
+      code: "too-many-selections",
+      severity: "error",
+      message: `this version keeps at most 31 selections and picks in one dashboard; here are ${selections.length}`,
+    });
+  return selections;
+}

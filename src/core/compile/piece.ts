@@ -1,0 +1,72 @@
+import type { PiecePlan, PieceWords } from "../chart/plan";
+import type { PlanPiece } from "../plan/plan";
+import type { ChartSpec } from "../sheet/schema";
+import { capital, spaced } from "./channels";
+import { CHART_KEYS, readChart } from "./chart";
+import { addFinding, type Compiling } from "./compiling";
+import { readDataTable, TABLE_KEYS } from "./data-table";
+import { FIGURE_KEYS, readFigure } from "./figure";
+import { type Place, wrongAt } from "./piece-place";
+import { unknownTable } from "./tables";
+
+/** The ways of showing rows, each with the keys that only it has. */
+const KINDS: Record<
+  PiecePlan["type"],
+  { keys: readonly (keyof ChartSpec)[]; read: (place: Place, spec: ChartSpec) => PiecePlan | undefined }
+> = {
+  chart: { keys: CHART_KEYS, read: readChart },
+  figure: { keys: FIGURE_KEYS, read: readFigure },
+  table: { keys: TABLE_KEYS, read: readDataTable },
+};
+
+const WORDS = ["subtitle", "credit", "hint", "empty"] as const;
+
+/** Checks a chart, figure or data table; nothing where it cannot be drawn. */
+export function readPiece(compiling: Compiling, name: string, spec: ChartSpec): PlanPiece | undefined {
+  const path = ["charts", name];
+  const wrong = (key: string | undefined, code: string, message: string) => {
+    addFinding(compiling, key === undefined ? path : [...path, key], code, message, { piece: name });
+    return undefined;
+  };
+  if (!spec.draw && !spec.layers) return wrong(undefined, "key-missing", "a chart needs draw: or layers:");
+  if (spec.draw && spec.layers)
+    return wrong("layers", "wrong-key", "draw: and layers: do not go together; write draw: in each layer");
+  const built = compiling.tables.get(spec.from);
+  if (!built) {
+    if (!compiling.sheet.tables.has(spec.from) && !compiling.sheet.broken.has(`tables.${spec.from}`))
+      unknownTable(compiling, [...path, "from"], spec.from, name);
+    return undefined;
+  }
+  compiling.used.add(`tables.${spec.from}`);
+  const place: Place = { compiling, name, path, built };
+  const kind = spec.draw === "figure" || spec.draw === "table" ? spec.draw : "chart";
+  const misplaced = Object.entries(KINDS)
+    .filter(([other]) => other !== kind)
+    .flatMap(([, { keys }]) => keys)
+    .filter((key) => spec[key] !== undefined && !KINDS[kind].keys.includes(key));
+  for (const key of misplaced) wrong(key, "wrong-key", `"${key}" does not go with ${spec.draw ?? "layers"}`);
+  if (misplaced.length) return undefined;
+  const plan = KINDS[kind].read(place, spec);
+  const words = plan && wordsOf(place, spec, plan);
+  return words && { name, words, plan };
+}
+
+/** Title and the lines around a piece. */
+function wordsOf(place: Place, spec: ChartSpec, plan: PiecePlan): PieceWords | undefined {
+  const words: PieceWords = { title: spec.title ?? titleOf(plan, place.name) };
+  for (const key of WORDS) if (spec[key] !== undefined) words[key] = spec[key];
+  for (const key of ["title", ...WORDS] as const)
+    if (/\{[^}]*\}/.test(spec[key] ?? ""))
+      return wrongAt(
+        place,
+        [...place.path, key],
+        "not-in-this-version",
+        "values in braces belong to the language but this version does not compute them in words",
+      );
+  return words;
+}
+
+function titleOf(plan: PiecePlan, name: string): string {
+  if (plan.type === "figure") return capital(plan.query.channels.value?.label ?? name);
+  return capital(spaced(plan.type === "table" ? plan.from : name));
+}

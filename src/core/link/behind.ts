@@ -1,0 +1,68 @@
+import { plainValue } from "../query/categories";
+import { stretchEnd } from "../query/interval";
+import type { LayerValues } from "../query/values";
+import type { Engine } from "./engine";
+import type { Key, SelectionPlan } from "./selection";
+
+/** What a mark stands for: keys of its group, values of the columns that a link widens to, or a row of its table. */
+export type Behind = { keys: Key[] } | { row: number };
+
+/**
+ * What stands behind a mark, in words that stay true whatever else is picked: the keys of its group, the
+ * values of `by` in the rows behind it, or the number of its row with no selection on. Nothing where the
+ * row is only there while others are left out.
+ */
+export function behindMark(
+  engine: Engine,
+  selection: SelectionPlan,
+  values: LayerValues,
+  id: number,
+): Behind | undefined {
+  const { prepared } = values;
+  const base = engine.baseRows(prepared.table);
+  if (selection.by.length) return widenedKeys(engine, selection.by, values, id, base);
+  if (!prepared.query.grouped) {
+    const row = base ? (base[id] as number) : id;
+    return row < 0 ? undefined : { row };
+  }
+  return { keys: [groupKey(values, id)] };
+}
+
+/** The different values that the rows behind a mark have in some columns. */
+function widenedKeys(
+  engine: Engine,
+  by: readonly string[],
+  { prepared }: LayerValues,
+  id: number,
+  base: Int32Array | undefined,
+): Behind | undefined {
+  const { columns: own } = base ? engine.tableOf(prepared.query.from) : prepared.table;
+  const columns = by.map((name) => [name, own.get(name)] as const);
+  const found = new Map<string, Key>();
+  for (let row = 0; row < prepared.groups.length; row++) {
+    const at = base ? (base[row] as number) : row;
+    if (prepared.groups[row] !== id || at < 0) continue;
+    const key: Key = Object.fromEntries(
+      columns.map(([name, column]) => [name, column ? plainValue(column, at) : null]),
+    );
+    found.set(JSON.stringify(key), key);
+  }
+  return found.size ? { keys: [...found.values()] } : undefined;
+}
+
+/** The values by which a group is told apart; of a bin its stretch. */
+function groupKey(values: LayerValues, id: number): Key {
+  const { prepared } = values;
+  const { channels, groupBy } = prepared.query;
+  const key: Key = {};
+  for (const name of groupBy) {
+    const channel = channels[name];
+    const column = values.get(name);
+    if (!channel || !column) continue;
+    const edges = prepared.edges.get(name);
+    const start = column.kind === "text" || !edges || edges.grain ? undefined : (column.values[id] as number);
+    key[channel.text] =
+      start === undefined || edges === undefined ? plainValue(column, id) : [start, stretchEnd(edges, start)];
+  }
+  return key;
+}

@@ -1,0 +1,35 @@
+import type { PiecePlan } from "../../chart/plan";
+
+/** A source or target of a link. */
+export interface EffectPiece {
+  name: string;
+  plan: PiecePlan;
+}
+
+/** What a selection does to a target, as the language names it. */
+export interface EffectSpec {
+  name: string;
+  says: string;
+  /** How a matrix of sources and targets says it. */
+  word: string;
+  /** It may be told how strongly. */
+  amount?: boolean;
+  /**
+   * What it does with rows: `narrow` leaves only those that are picked, `over` draws them over all
+   * others, `none` leaves rows alone.
+   */
+  rows: "narrow" | "over" | "none";
+  /** A source may do it to itself. */
+  onItself: boolean;
+  /** Why it cannot be done to a target; rows that have nothing to do with each other are found elsewhere. */
+  problem(source: EffectPiece, target: EffectPiece): string | undefined;
+}
+
+/** Two charts whose axes of one name show the same sort of values. */
+export function sharesAxis(a: EffectPiece, b: EffectPiece, axis: "x" | "y" = "x"): boolean {
+  if (a.plan.type !== "chart" || b.plan.type !== "chart") return false;
+  const [own, other] = [a.plan.axes[axis], b.plan.axes[axis]];
+  if (!own || !other) return false;
+  const isMoment = (kind: string) => kind === "date" || kind === "datetime";
+  return own.scale === other.scale && (own.kind === other.kind || (isMoment(own.kind) && isMoment(other.kind)));
+}

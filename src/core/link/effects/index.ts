@@ -1,0 +1,42 @@
+import { type EffectSpec, sharesAxis } from "./effect";
+
+const filter = {
+  name: "filter",
+  says: "Only rows in the selection are used.",
+  word: "filters",
+  rows: "narrow",
+  onItself: false,
+  problem: () => undefined,
+} as const satisfies EffectSpec;
+
+const fade = {
+  name: "fade",
+  says: "All is drawn faded, the selected part over it.",
+  word: "fades",
+  amount: true,
+  rows: "over",
+  onItself: true,
+  problem: (_, { name, plan }) =>
+    plan.type === "chart" ? undefined : `only charts fade; ${name} is a ${plan.type}, use filter`,
+} as const satisfies EffectSpec;
+
+const crosshair = {
+  name: "crosshair",
+  says: "A rule and readout at the same value.",
+  word: "rule",
+  rows: "none",
+  onItself: true,
+  problem: (source, target) => {
+    if (target.plan.type !== "chart") return `a crosshair needs a chart, and ${target.name} is a ${target.plan.type}`;
+    return sharesAxis(source, target) ? undefined : `${target.name} does not share the axis of ${source.name}`;
+  },
+} as const satisfies EffectSpec;
+
+/** All effects, as the language names them. */
+const SPECS = [filter, fade, crosshair] as const;
+
+export type EffectName = (typeof SPECS)[number]["name"];
+
+export const EFFECTS: readonly EffectName[] = SPECS.map(({ name }) => name);
+
+export const effectSpec = (name: EffectName): EffectSpec => SPECS.find((spec) => spec.name === name) as EffectSpec;

@@ -1,0 +1,107 @@
+import { AGGREGATES } from "../formula/aggregate-names";
+import { stretchEnd } from "../query/interval";
+import type { Channel } from "../query/query";
+import { LayerValues } from "../query/values";
+import type { Scale } from "../scale/scales";
+import { Rects } from "../scene/shapes/rects";
+import type { AxisName, Drawing, MarkDraw, MarkSpec } from "./mark";
+import { axisValues, taken } from "./place-values";
+import { stackEnds } from "./stack";
+
+/** Shares, sums and counts add up to a whole, so that their parts may stand on one another. */
+export function isSummed(channel: Channel | undefined): boolean {
+  const formula = channel?.formula;
+  if (formula?.type !== "call") return false;
+  if (formula.name === "share") return true;
+  return AGGREGATES.has(formula.name) && (formula.name === "sum" || formula.name === "count");
+}
+
+export const otherAxis = (axis: AxisName): AxisName => (axis === "x" ? "y" : "x");
+
+export const barsSpec = {
+  name: "bars",
+  says: "A bar for each place along an axis; they lie down when the measure is on x.",
+  many: "bars",
+  needs: [["x", "y"]],
+  needed: "bars need both x: and y:, one of them measured, such as count()",
+  takes: ["x", "y", "color", "opacity", "series"],
+  // A bar needs a width: plain numbers and dates under bars are categories unless they are binned.
+  axis: ({ along, channel }) =>
+    along ? { grid: false, ...(channel.interval ? {} : { scale: "category" }) } : { fromZero: true },
+  stacking: ({ query }, along) => {
+    if (!query.channels.color || !query.grouped) return "off";
+    return isSummed(query.channels[otherAxis(along)]) ? "sum" : "beside";
+  },
+  oneRowEach: true,
+} as const satisfies MarkSpec;
+
+/** Widest half of a bar on a category, in pixels, and the part of the band that it takes. */
+const HALF = { part: 0.35, most: 40 };
+
+/** A log axis has no zero: bars begin at its lower end. */
+function clampTo(scale: Scale, value: number): number {
+  return scale.type === "log" && value <= 0 ? scale.domain[0] : value;
+}
+
+/** From where to where each bar stands along its axis, in pixels. */
+function spans({ input, values, ids, stage, base }: Drawing): (bar: number) => [number, number] {
+  const { along, stacking } = input.plan;
+  const scale = stage[along];
+  if (!scale) return () => [0, 1];
+  const places = axisValues(values, along, along, stage, ids);
+  const placeOf = (bar: number) => scale.place(places[bar] as number);
+  const edges = values.prepared.edges.get(along);
+  const colorCount = input.color?.type === "categories" ? input.color.names.length : 1;
+  const beside = stacking === "beside" && colorCount > 1 && values.get("color") !== undefined;
+  if (stage.categories[along]) {
+    const half = Math.min(scale.band * HALF.part, HALF.most);
+    return (bar) => {
+      const [from, to] = [placeOf(bar) - half, placeOf(bar) + half];
+      if (!beside) return [from, to];
+      const step = (to - from) / colorCount;
+      const start = from + step * (base.color[bar] as number);
+      return [start, start + Math.max(1, step - 1)];
+    };
+  }
+  if (!edges) return (bar) => [placeOf(bar) - 1.5, placeOf(bar) + 1.5];
+  return (bar) => {
+    const ends = [placeOf(bar), scale.place(stretchEnd(edges, places[bar] as number))] as const;
+    const [from, to] = [Math.min(...ends), Math.max(...ends)];
+    // A hairline of ground between neighbours, as long as there is room for it.
+    return [from, to - from > 3 ? to - 1 : to];
+  };
+}
+
+export const barsDraw: MarkDraw = {
+  ends(input, layer, answer, ids, axis) {
+    const values = new LayerValues(answer, layer.all);
+    if (axis === input.plan.along) {
+      const numbers = values.numbers(axis);
+      return numbers ? taken(numbers, ids) : [];
+    }
+    const ends = stackEnds(input, values, ids);
+    return [...ends.from, ...ends.to];
+  },
+  shapes(drawing) {
+    const { input, values, ids, stage, base } = drawing;
+    const { along } = input.plan;
+    const measuredScale = stage[otherAxis(along)];
+    const ends = stackEnds(input, values, ids);
+    const spanOf = spans(drawing);
+    const x = new Float64Array(ids.length);
+    const y = new Float64Array(ids.length);
+    const width = new Float64Array(ids.length);
+    const height = new Float64Array(ids.length);
+    for (let bar = 0; bar < ids.length; bar++) {
+      const [a, b] = spanOf(bar);
+      let from = measuredScale ? measuredScale.place(clampTo(measuredScale, ends.from[bar] as number)) : 0;
+      let to = measuredScale ? measuredScale.place(clampTo(measuredScale, ends.to[bar] as number)) : 0;
+      if (from > to) [from, to] = [to, from];
+      x[bar] = along === "x" ? a : from;
+      width[bar] = along === "x" ? b - a : to - from;
+      y[bar] = along === "x" ? from : a;
+      height[bar] = along === "x" ? to - from : b - a;
+    }
+    return { shapes: [new Rects(base, { x, y, width, height })] };
+  },
+};

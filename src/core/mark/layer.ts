@@ -1,0 +1,112 @@
+import { leftByLegend } from "../chart/categories";
+import type { ChartInput, LayerInput } from "../chart/inputs";
+import type { Answer } from "../query/answer";
+import { nameAt } from "../query/categories";
+import { drawnIds } from "../query/drawn";
+import { LayerValues } from "../query/values";
+import type { Shape } from "../scene/shapes/shape";
+import { markDraw } from "./draws";
+import type { Marks, Stage } from "./mark";
+import { colorPlaces, paintsOf } from "./paints";
+import { axisValues } from "./place-values";
+
+const placeable = new WeakMap<Float64Array, { log: boolean; fits: Uint8Array | null }>();
+
+/** 1 for values that have a place on a scale; nothing when all have one. */
+function fitsOf(values: Float64Array, log: boolean): Uint8Array | null {
+  const known = placeable.get(values);
+  if (known && known.log === log) return known.fits;
+  const fits = new Uint8Array(values.length);
+  let all = true;
+  for (let i = 0; i < values.length; i++) {
+    const value = values[i] as number;
+    if (log ? value > 0 : value === value) fits[i] = 1;
+    else all = false;
+  }
+  const result = { log, fits: all ? null : fits };
+  placeable.set(values, result);
+  return result.fits;
+}
+
+/** Marks whose measured value is missing, or not above zero on a log axis, cannot be drawn. */
+function placed(values: LayerValues, ids: Int32Array, stage: Stage): Int32Array {
+  let kept = ids;
+  for (const name of ["x", "y"] as const) {
+    const scale = stage[name];
+    const numbers = scale && !stage.categories[name] ? values.numbers(name) : undefined;
+    const fits = numbers && fitsOf(numbers, scale?.type === "log");
+    if (!fits) continue;
+    const next = new Int32Array(kept.length);
+    let count = 0;
+    for (let i = 0; i < kept.length; i++) {
+      const id = kept[i] as number;
+      if (fits[id]) next[count++] = id;
+    }
+    kept = next.subarray(0, count);
+  }
+  return kept;
+}
+
+/** In drawn order: along the axis, then by colour. */
+function inOrder(input: ChartInput, values: LayerValues, ids: Int32Array, stage: Stage): Int32Array {
+  if (!values.prepared.query.grouped) return ids;
+  const along = axisValues(values, input.plan.along, input.plan.along, stage, ids);
+  const colors = colorPlaces(input, values, ids);
+  return Int32Array.from(ids.keys())
+    .sort(
+      (a, b) => (along[a] as number) - (along[b] as number) || (colors[a] as number) - (colors[b] as number) || a - b,
+    )
+    .map((i) => ids[i] as number);
+}
+
+/** A layer drawn in a panel: its marks, and the values that they stand for. */
+export interface DrawnLayer extends Marks {
+  values: LayerValues;
+}
+
+export interface LayerDrawing {
+  input: ChartInput;
+  layer: LayerInput;
+  /** Its place among the chart's layers. */
+  place: number;
+  answer: Answer;
+  stage: Stage;
+  /** 0 to 1, of all its marks. */
+  opacity: number;
+  /** The chart's own selection is marked; not on what is drawn faintly below. */
+  marksOwnPick?: boolean;
+  /** Leaves those groups or rows that stand in the panel. */
+  within: (answer: Answer, ids: Int32Array) => Int32Array;
+}
+
+/** The marks of one layer under an answer. */
+export function drawLayer(drawing: LayerDrawing): DrawnLayer {
+  const { input, layer, place, answer, stage, opacity, marksOwnPick, within } = drawing;
+  const values = new LayerValues(answer, layer.all);
+  const drawn = within(answer, leftByLegend(input, answer, drawnIds(answer, input.plan.along)));
+  const ids = inOrder(input, values, placed(values, drawn, stage), stage);
+  const own = typeof layer.looks.opacity === "number" ? layer.looks.opacity : 1;
+  const base = { layer: place, ...paintsOf(input, layer, values, ids), opacity: opacity * own, ids };
+  const marks = markDraw(layer.plan.draw).shapes({ input, layer, values, ids, stage, base });
+  for (const shape of marks.shapes) {
+    if (marksOwnPick) pickOwn(layer, shape);
+    fadeByLegend(input, shape, values);
+  }
+  return { ...marks, values };
+}
+
+function pickOwn(layer: LayerInput, shape: Shape) {
+  const picked = layer.picked?.(shape.ids);
+  if (picked) shape.picked = picked;
+}
+
+/** Entries that the legend fades keep their place in faint ink. */
+function fadeByLegend(input: ChartInput, shape: Shape, values: LayerValues) {
+  const column = values.get("color");
+  if (input.off.size === 0 || input.plan.legend.press !== "fade" || !column) return;
+  const picked = shape.picked ?? new Uint8Array(shape.ids.length).fill(1);
+  shape.ids.forEach((id, i) => {
+    if (input.off.has(nameAt(column, id))) picked[i] = 0;
+  });
+  shape.picked = picked;
+}

@@ -1,0 +1,92 @@
+import type { ChartInput, LayerInput } from "../chart/inputs";
+import type { PlainRow } from "../chart/plain-row";
+import type { AxisPlan, LayerPlan, StackingName } from "../chart/plan";
+import type { TooltipLine } from "../chart/tooltip";
+import type { Answer } from "../query/answer";
+import type { Category } from "../query/categories";
+import type { Channel } from "../query/query";
+import type { LayerValues } from "../query/values";
+import type { Scale } from "../scale/scales";
+import type { Box } from "../scene/scene";
+import type { Shape, ShapeBase } from "../scene/shapes/shape";
+import type { ChannelName } from "./channels";
+
+/**
+ * A mark is one file with two halves. The planning half says what the mark is called, which channels
+ * it takes and what axes it asks for; schema, docs, completion and compiling are made from it, and it
+ * never reaches a dashboard. The drawing half turns answers into shapes, at build time and in the
+ * viewer alike.
+ */
+
+export type AxisName = "x" | "y";
+
+/** A number, switch or word that only some marks take, as a key of the chart. */
+export interface OptionSpec {
+  takes: "switch" | "number" | readonly string[];
+  says: string;
+}
+
+/** What a mark is told about a place channel before its axis is planned. */
+export interface AxisDraft {
+  /** The mark runs along this axis; the other one is measured. */
+  along: boolean;
+  channel: Channel;
+}
+
+export interface MarkSpec {
+  name: string;
+  says: string;
+  /** What an account counts: "bars", "places on lines". */
+  many: string;
+  /** Channels that it needs: any one of these sets. */
+  needs: readonly (readonly ChannelName[])[];
+  /** Said where none of the sets is there. */
+  needed: string;
+  takes: readonly ChannelName[];
+  options?: Record<string, OptionSpec>;
+  /** Where its axes differ from those of points. */
+  axis?(draft: AxisDraft): Partial<AxisPlan>;
+  /** How its marks of several colours share a place, unless the chart says so. */
+  stacking?(layer: LayerPlan, along: AxisName): StackingName;
+  /** Several raw rows on one of its marks would be drawn over one another. */
+  oneRowEach?: boolean;
+  /** Dragging a box over it is the gesture that comes to mind first. */
+  brushedInBoxes?: boolean;
+}
+
+/** The plot of one panel with its axes in use. */
+export interface Stage {
+  plot: Box;
+  x?: Scale;
+  y?: Scale;
+  categories: { x?: Category[]; y?: Category[] };
+}
+
+/** What a mark is drawn from: which groups or rows, where, and in which paints. */
+export interface Drawing {
+  input: ChartInput;
+  layer: LayerInput;
+  values: LayerValues;
+  /** Groups or rows in drawn order, each with a place on the axes. */
+  ids: Int32Array;
+  stage: Stage;
+  base: ShapeBase;
+}
+
+/** The marks of a layer in one panel. */
+export interface Marks {
+  /** What can be pointed at and is counted, in the order in which the keyboard walks. */
+  shapes: Shape[];
+  /** What is drawn under them and cannot be pointed at. */
+  beside?: Shape[];
+}
+
+export interface MarkDraw {
+  /** Values that an axis must hold for these groups; absent: those of its channels. */
+  ends?(input: ChartInput, layer: LayerInput, answer: Answer, ids: Int32Array, axis: AxisName): Iterable<number>;
+  shapes(drawing: Drawing): Marks;
+  /** What rows() says of the marks; absent: one object a mark, with its channels' names as keys. */
+  rows?(values: LayerValues, marks: Marks): PlainRow[];
+  /** What the tooltip says of a mark; absent: its channels, line by line. */
+  lines?(layer: LayerPlan, values: LayerValues, shape: Shape, mark: number): TooltipLine[];
+}

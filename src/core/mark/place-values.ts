@@ -1,0 +1,75 @@
+import { type Category, nameAt } from "../query/categories";
+import type { LayerValues } from "../query/values";
+import type { Scale } from "../scale/scales";
+import type { Column } from "../table/column";
+import type { Stage } from "./mark";
+
+/** The number of each group's category on an axis; for text through its dictionary. */
+function categoryPlaces(column: Column, categories: readonly Category[], ids: Int32Array): Float64Array {
+  const byName = new Map(categories.map(({ name }, place) => [name, place]));
+  const byCode =
+    column.kind === "text" ? Float64Array.from(column.dictionary, (name) => byName.get(name) ?? Number.NaN) : undefined;
+  const missing = byName.get(null) ?? Number.NaN;
+  const places = new Float64Array(ids.length);
+  for (let i = 0; i < ids.length; i++) {
+    const id = ids[i] as number;
+    if (byCode && column.kind === "text") {
+      const code = column.codes[id] as number;
+      places[i] = code < 0 ? missing : (byCode[code] as number);
+    } else places[i] = byName.get(nameAt(column, id)) ?? Number.NaN;
+  }
+  return places;
+}
+
+/** Values of a place channel as its axis counts them: numbers, or numbers of categories. */
+export function axisValues(
+  values: LayerValues,
+  name: string,
+  axis: "x" | "y",
+  stage: Stage,
+  ids: Int32Array,
+): Float64Array {
+  const column = values.get(name);
+  const categories = stage.categories[axis];
+  if (!column) return new Float64Array(ids.length);
+  if (categories) return categoryPlaces(column, categories, ids);
+  if (column.kind === "text") return new Float64Array(ids.length).fill(Number.NaN);
+  return taken(column.values, ids);
+}
+
+/** The values at some places. A plain loop: with a million marks a callback each would be felt. */
+export function taken(values: Float64Array, ids: Int32Array): Float64Array {
+  const result = new Float64Array(ids.length);
+  for (let i = 0; i < ids.length; i++) result[i] = values[ids[i] as number] as number;
+  return result;
+}
+
+const pixelCache = new WeakMap<Float64Array, { key: string; pixels: Float64Array }>();
+
+/** The pixels of all values of a column on a scale, kept as long as the scale stays as it is. */
+function pixelsOf(values: Float64Array, scale: Scale): Float64Array {
+  const key = `${scale.type} ${scale.domain.join()} ${scale.range.join()}`;
+  const known = pixelCache.get(values);
+  if (known?.key === key) return known.pixels;
+  const pixels = new Float64Array(values.length);
+  for (let i = 0; i < values.length; i++) pixels[i] = scale.place(values[i] as number);
+  pixelCache.set(values, { key, pixels });
+  return pixels;
+}
+
+/** Where a place channel puts its groups or rows, in pixels; without a scale at 0. */
+export function pixelPlaces(
+  values: LayerValues,
+  name: string,
+  axis: "x" | "y",
+  stage: Stage,
+  ids: Int32Array,
+): Float64Array {
+  const scale = stage[axis];
+  if (!scale) return new Float64Array(ids.length);
+  const column = values.get(name);
+  // Rows keep their place while a brush moves; only which of them are drawn changes.
+  if (column && column.kind !== "text" && !stage.categories[axis] && !values.prepared.query.grouped)
+    return taken(pixelsOf(column.values, scale), ids);
+  return axisValues(values, name, axis, stage, ids).map(scale.place);
+}

@@ -1,0 +1,55 @@
+import type { Ground } from "../theme";
+import { colorAttribute, type Outline, type Pen, type Point, px, Shape, type ShapeBase } from "./shape";
+
+/** Filled circles, of one radius or each of its own, in pixels. */
+export class Discs extends Shape {
+  readonly x: Float64Array;
+  readonly y: Float64Array;
+  readonly radius: number | Float64Array;
+
+  constructor(base: ShapeBase, discs: { x: Float64Array; y: Float64Array; radius: number | Float64Array }) {
+    super(base);
+    this.x = discs.x;
+    this.y = discs.y;
+    this.radius = discs.radius;
+  }
+
+  radiusAt(mark: number): number {
+    return typeof this.radius === "number" ? this.radius : (this.radius[mark] as number);
+  }
+
+  svg(ground: Ground): string {
+    let out = "";
+    for (let mark = 0; mark < this.ids.length; mark++)
+      out += `<circle cx="${px(this.x[mark] as number)}" cy="${px(this.y[mark] as number)}" r="${px(this.radiusAt(mark))}" fill="${colorAttribute(this.paintAt(mark), ground)}"${this.faintAttribute(mark)}/>`;
+    return out;
+  }
+
+  draw(pen: Pen, ground: Ground) {
+    this.byLook((marks, color, alpha) => {
+      pen.globalAlpha = alpha;
+      pen.fillStyle = color;
+      pen.beginPath();
+      for (const mark of marks) {
+        const [x, y, radius] = [this.x[mark] as number, this.y[mark] as number, this.radiusAt(mark)];
+        pen.moveTo(x + radius, y);
+        pen.arc(x, y, radius, 0, 2 * Math.PI);
+      }
+      pen.fill();
+    }, ground);
+  }
+
+  middle(mark: number): Point {
+    return { x: this.x[mark] as number, y: this.y[mark] as number };
+  }
+
+  distance(mark: number, x: number, y: number): number {
+    const away = Math.hypot((this.x[mark] as number) - x, (this.y[mark] as number) - y);
+    return typeof this.radius === "number" ? away : Math.max(0, away - this.radiusAt(mark)) + away * 1e-3;
+  }
+
+  override outline(mark: number): Outline {
+    const { x, y } = this.middle(mark);
+    return { tag: "circle", attributes: { cx: x, cy: y, r: Math.max(5, this.radiusAt(mark) + 1) } };
+  }
+}

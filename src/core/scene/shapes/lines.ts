@@ -1,0 +1,101 @@
+import { type Ground, paintOf } from "../theme";
+import { colorAttribute, FAINT, type Pen, type Point, px, Shape, type ShapeBase } from "./shape";
+
+export interface LineParts {
+  /** Vertices in pixels; `NaN` breaks a line. */
+  x: Float64Array;
+  y: Float64Array;
+  /** Line i runs over the vertices from `starts[i]` to `starts[i + 1]`. */
+  starts: Int32Array;
+  /** Of each line, into `paints`. */
+  lineColor: Uint16Array;
+  /** Of the stroke, for all lines or each, in pixels. */
+  width: number | Float64Array;
+  /** Lengths of strokes and gaps; absent: drawn through. */
+  dash?: readonly number[];
+}
+
+/** Several lines, each over its own vertices; a mark is a vertex. */
+export class Lines extends Shape {
+  readonly x: Float64Array;
+  readonly y: Float64Array;
+  readonly starts: Int32Array;
+  readonly lineColor: Uint16Array;
+  readonly width: number | Float64Array;
+
+  constructor(base: ShapeBase, parts: LineParts) {
+    super(base);
+    this.x = parts.x;
+    this.y = parts.y;
+    this.starts = parts.starts;
+    this.lineColor = parts.lineColor;
+    this.width = parts.width;
+  }
+
+  private widthOf(line: number): number {
+    return typeof this.width === "number" ? this.width : (this.width[line] as number);
+  }
+
+  svg(ground: Ground): string {
+    let out = "";
+    for (let line = 0; line + 1 < this.starts.length; line++) {
+      let path = "";
+      let drawing = false;
+      const [from, to] = this.spanOf(line);
+      for (let i = from; i < to; i++) {
+        const [x, y] = [this.x[i] as number, this.y[i] as number];
+        if (x !== x || y !== y) drawing = false;
+        else {
+          path += `${drawing ? "L" : "M"}${px(x)} ${px(y)}`;
+          drawing = true;
+        }
+      }
+      const stroke = colorAttribute(this.paints[this.lineColor[line] as number] as string, ground);
+      if (path)
+        out += `<path d="${path}" fill="none" stroke="${stroke}" stroke-width="${px(this.widthOf(line))}" stroke-linejoin="round" stroke-linecap="round"/>`;
+    }
+    return out;
+  }
+
+  private spanOf(line: number): [number, number] {
+    return [this.starts[line] as number, this.starts[line + 1] as number];
+  }
+
+  draw(pen: Pen, ground: Ground) {
+    pen.lineJoin = "round";
+    pen.lineCap = "round";
+    const { picked } = this;
+    for (let line = 0; line + 1 < this.starts.length; line++) {
+      pen.strokeStyle = paintOf(this.paints[this.lineColor[line] as number] as string, ground);
+      pen.lineWidth = this.widthOf(line);
+      if (picked) this.stroke(pen, line, FAINT * this.opacity, () => true);
+      this.stroke(pen, line, this.opacity, picked ? (i) => picked[i] === 1 : () => true);
+    }
+  }
+
+  /** One line, of those vertices that are held. */
+  private stroke(pen: Pen, line: number, alpha: number, holds: (vertex: number) => boolean) {
+    pen.globalAlpha = alpha;
+    pen.beginPath();
+    let drawing = false;
+    const [from, to] = this.spanOf(line);
+    for (let i = from; i < to; i++) {
+      const [x, y] = [this.x[i] as number, this.y[i] as number];
+      if (x !== x || y !== y || !holds(i)) drawing = false;
+      else if (drawing) pen.lineTo(x, y);
+      else {
+        pen.moveTo(x, y);
+        drawing = true;
+      }
+    }
+    pen.stroke();
+  }
+
+  middle(mark: number): Point {
+    return { x: this.x[mark] as number, y: this.y[mark] as number };
+  }
+
+  distance(mark: number, x: number, y: number): number {
+    return Math.hypot((this.x[mark] as number) - x, (this.y[mark] as number) - y);
+  }
+}

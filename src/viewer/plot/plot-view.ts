@@ -1,0 +1,252 @@
+import { type Drawn, drawChart, type Panel } from "../../core/chart/draw";
+import type { ChartInput } from "../../core/chart/inputs";
+import type { PlainRow } from "../../core/chart/plain-row";
+import type { ChartPlan } from "../../core/chart/plan";
+import { rowsOfChart } from "../../core/chart/rows";
+import { tooltipLines } from "../../core/chart/tooltip";
+import type { PlanPiece } from "../../core/plan/plan";
+import type { LayerValues } from "../../core/query/values";
+import type { Point } from "../../core/scene/shapes/shape";
+import { backSvg, frontSvg } from "../../core/scene/svg";
+import { paintOf } from "../../core/scene/theme";
+import type { App, View } from "../app";
+import { element, svg, svgPart } from "../dom";
+import { handsOf } from "../gestures/hands";
+import { Legend } from "../legend";
+import { drawMarks } from "./canvas";
+import { drawCrosshair } from "./crosshair";
+import { type Found, nearestMark, panelAt, shapeOf } from "./find-mark";
+import type { Hand } from "./hand";
+import { nextMark, wordsOfMark } from "./walk";
+
+/** The size at which a chart is thought drawn while its page is out of sight. */
+const UNSEEN = { width: 600, height: 300 };
+
+/** How near a press without a hovered mark, as by touch, must come to one, in pixels. */
+const TOUCH = 12;
+
+/** One chart on the page: its drawing, what is under the pointer, and the gestures that may be made on it. */
+export class PlotView implements View {
+  readonly name: string;
+  readonly plan: ChartPlan;
+  readonly catcher: HTMLDivElement;
+  private readonly plot: HTMLElement;
+  private readonly back = svg("back");
+  private readonly canvas = element("canvas", { "aria-hidden": "true" });
+  private readonly front = svg("over");
+  private readonly overlay = svg("over");
+  private readonly legend: Legend | undefined;
+  private readonly hands: readonly Hand[];
+  private size = { width: 0, height: 0 };
+  private drawn: Drawn | undefined;
+  private focused: Found | undefined;
+  private hovered: Found | undefined;
+
+  constructor(
+    readonly app: App,
+    piece: PlanPiece,
+    section: HTMLElement,
+  ) {
+    this.name = piece.name;
+    this.plan = piece.plan as ChartPlan;
+    this.plot = section.querySelector(".plot") as HTMLElement;
+    const selections = app.selectionsOf(this.name);
+    const has = (gesture: string) => selections.some((selection) => selection.gesture.startsWith(gesture));
+    this.hands = handsOf(this, selections);
+    this.catcher = element("div", {
+      class: `catch${has("brush") ? " brushes" : has("click") ? " clicks" : ""}`,
+      tabindex: "0",
+      role: "application",
+      "aria-roledescription": "chart",
+      "aria-label": `${piece.words.title}: ${["arrows walk the marks", ...this.helps()].join(", ")}`,
+    });
+    const host = section.querySelector<HTMLElement>(".legend");
+    this.legend = host ? new Legend(app, piece, host) : undefined;
+    this.listen();
+    new ResizeObserver(() => this.fit()).observe(this.plot);
+  }
+
+  private helps(): string[] {
+    return [...this.hands].reverse().flatMap(({ help }) => (help === undefined ? [] : [help]));
+  }
+
+  /** Takes the place of the first picture at the first drawing, so that nothing is ever empty. */
+  fit() {
+    const { clientWidth, clientHeight } = this.plot;
+    if (clientWidth === 0 || clientHeight === 0) return;
+    if (clientWidth === this.size.width && clientHeight === this.size.height) return;
+    this.size = { width: clientWidth, height: clientHeight };
+    this.app.touch(this.name);
+  }
+
+  current(): Drawn | undefined {
+    return this.drawn;
+  }
+
+  /** The panel under a place; the only one of a chart that has one. */
+  panelAt({ x, y }: Point): Panel | undefined {
+    return this.drawn?.panels[panelAt(this.drawn, x, y)];
+  }
+
+  /** The values behind a mark that was found. */
+  valuesOf({ panel, layer }: Found): LayerValues | undefined {
+    return this.drawn?.panels[panel]?.layers[layer]?.values;
+  }
+
+  draw() {
+    if (this.size.width === 0) this.size = { width: this.plot.clientWidth, height: this.plot.clientHeight };
+    if (this.size.width === 0 || this.size.height === 0) return;
+    const input = this.input(this.size);
+    if (!input) return;
+    const drawn = drawChart(input);
+    this.drawn = drawn;
+    const { ground } = this.app;
+    if (this.canvas.parentElement !== this.plot)
+      this.plot.replaceChildren(this.back, this.canvas, this.front, this.overlay, this.catcher);
+    drawMarks(this.canvas, drawn.scene, ground);
+    // Written by our own functions from escaped words; presentation attributes only.
+    this.back.innerHTML = backSvg(drawn.scene, ground);
+    this.front.innerHTML = frontSvg(drawn.scene, ground);
+    this.legend?.draw();
+    this.drawOverlay();
+  }
+
+  private input({ width, height }: { width: number; height: number }): ChartInput | undefined {
+    return this.app.model.chartInput(this.name, width, height, this.app.offOf(this.name));
+  }
+
+  rows(): PlainRow[] {
+    const input = this.input(this.size.width ? this.size : UNSEEN);
+    return input ? rowsOfChart(input) : [];
+  }
+
+  // ---- pointing -------------------------------------------------------------------------
+
+  place(event: PointerEvent | MouseEvent): Point {
+    const box = this.catcher.getBoundingClientRect();
+    return { x: event.clientX - box.left, y: event.clientY - box.top };
+  }
+
+  private listen() {
+    const { catcher } = this;
+    const each = (act: (hand: Hand) => void) => this.hands.forEach(act);
+    catcher.addEventListener("pointerenter", () => each((hand) => hand.warm?.()));
+    catcher.addEventListener("pointermove", (event) => {
+      const at = this.place(event);
+      if (this.hands.some((hand) => hand.move?.(event, at))) this.leave();
+      else this.hover(event, at);
+    });
+    catcher.addEventListener("pointerleave", () => this.leave());
+    catcher.addEventListener("pointerdown", (event) => {
+      if (event.button === 0) each((hand) => hand.down?.(event, this.place(event)));
+    });
+    catcher.addEventListener("pointerup", (event) => {
+      const at = this.place(event);
+      const dragged = this.hands.map((hand) => hand.up?.(event, at) ?? false).includes(true);
+      if (!dragged && event.button === 0) this.press(event, at);
+    });
+    catcher.addEventListener("pointercancel", () => each((hand) => hand.cancel?.()));
+    catcher.addEventListener("dblclick", () => each((hand) => hand.double?.()));
+    catcher.addEventListener("keydown", (event) => {
+      if (this.hands.some((hand) => hand.key?.(event)) || this.key(event)) event.preventDefault();
+    });
+    catcher.addEventListener("blur", () => {
+      this.focused = undefined;
+      this.leave();
+    });
+  }
+
+  private hover(event: PointerEvent, at: Point) {
+    const { drawn } = this;
+    if (!drawn || this.hands.some((hand) => hand.point?.(event, at))) return;
+    this.hovered = nearestMark(drawn, this.plan.along, at.x, at.y);
+    this.tellFound(this.hovered);
+    if (this.hovered) this.app.tooltip.show(this.linesOf(this.hovered), "", event.clientX, event.clientY);
+    else this.app.tooltip.hide();
+    this.drawOverlay();
+  }
+
+  private linesOf(found: Found) {
+    const layer = this.plan.layers[found.layer];
+    const values = this.valuesOf(found);
+    return layer && values ? tooltipLines(layer, values, found.id) : [];
+  }
+
+  private tellFound(found: Found | undefined) {
+    for (const hand of this.hands) hand.found?.(found);
+  }
+
+  leave() {
+    this.app.tooltip.hide();
+    this.tellFound(undefined);
+    if (this.hovered) {
+      this.hovered = undefined;
+      this.drawOverlay();
+    }
+    for (const hand of this.hands) hand.leave?.();
+  }
+
+  private press(event: PointerEvent, at: Point) {
+    if (!this.drawn) return;
+    // What the tooltip speaks of is what is picked; without one (touch) the mark must nearly be hit.
+    const found = this.hovered ?? nearestMark(this.drawn, this.plan.along, at.x, at.y, TOUCH);
+    for (const hand of this.hands) hand.press?.(found, event.shiftKey);
+  }
+
+  // ---- the keyboard ---------------------------------------------------------------------
+
+  private key(event: KeyboardEvent): boolean {
+    const steps: Record<string, number> = { ArrowRight: 1, ArrowDown: 1, ArrowLeft: -1, ArrowUp: -1 };
+    const step = steps[event.key];
+    if (step !== undefined) this.walk(step);
+    else if (event.key === "Home" || event.key === "End") {
+      this.focused = undefined;
+      this.walk(event.key === "Home" ? 1 : -1);
+    } else if ((event.key === "Enter" || event.key === " ") && this.focused) {
+      for (const hand of this.hands) hand.press?.(this.focused, event.shiftKey);
+    } else return false;
+    return true;
+  }
+
+  /** Goes to the next mark in drawn order and reads its tooltip out. */
+  private walk(step: number) {
+    const found = this.drawn && nextMark(this.drawn, this.focused, step);
+    if (!found) return;
+    this.focused = found;
+    this.hovered = found;
+    this.tellFound(found);
+    const box = this.catcher.getBoundingClientRect();
+    const lines = this.linesOf(found);
+    this.app.tooltip.show(lines, "", box.left + found.x, box.top + found.y);
+    this.app.say(wordsOfMark(lines));
+    this.drawOverlay();
+  }
+
+  // ---- what lies over the marks ---------------------------------------------------------
+
+  drawOverlay() {
+    const { drawn } = this;
+    if (!drawn) return;
+    this.overlay.replaceChildren();
+    for (const hand of this.hands) hand.draw?.(drawn, this.overlay);
+    this.outline(drawn);
+    drawCrosshair(this, drawn, this.overlay);
+  }
+
+  drawCrosshair() {
+    this.drawOverlay();
+  }
+
+  color(token: string): string {
+    return paintOf(token, this.app.ground);
+  }
+
+  private outline(drawn: Drawn) {
+    const { hovered } = this;
+    const shape = hovered && shapeOf(drawn, hovered);
+    if (!hovered || !shape || hovered.mark >= shape.ids.length) return;
+    const { tag, attributes } = shape.outline(hovered.mark);
+    const ink = { fill: "none", stroke: this.color("ink"), "stroke-width": 1.5 };
+    this.overlay.append(svgPart(tag, { ...attributes, ...ink }));
+  }
+}
