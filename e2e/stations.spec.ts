@@ -95,7 +95,7 @@ test("Links reads as a square in words, and the row lights up that the reader us
 
 test("Pages shows the dashboard at each width, with what was picked kept", async ({ page }) => {
   const desk = await openDesk(page);
-  await desk.proof.getByRole("checkbox", { name: /fuel/ }).uncheck();
+  await desk.proof.getByRole("checkbox", { name: /fuel/ }).check();
   const width = () => desk.proof.locator("html").evaluate((root) => root.clientWidth);
   for (const [name, pixels] of [
     ["phone 390", 390],

@@ -84,7 +84,7 @@ test("no address breaks the page, whatever names it knows", async ({ context }) 
     "#page.held=constructor:a",
     "#weekly=__proto__:1&constructor=2&__proto__=3",
     "#among=toString..valueOf&list.sort=constructor",
-    "#list.off=constructor&zeros=rows:1,2@x",
+    "#list.legend=constructor&zeros=rows:1,2@x",
   ]) {
     const opened = await openFile(context, "trusted.html", hash);
     expect(await leftOf(opened.page, "t"), hash).toBe(60);

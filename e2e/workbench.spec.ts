@@ -60,7 +60,7 @@ test("every finding leads to its place, by press and by key", async ({ page }) =
 
 test("what the reader has picked in the proof stays while the author types on", async ({ page }) => {
   const desk = await openDesk(page);
-  await desk.proof.getByRole("checkbox", { name: /grain/ }).uncheck();
+  await desk.proof.getByRole("checkbox", { name: /grain/ }).check();
   await brush(page, desk.proof.locator("section[data-piece=waiting]").getByRole("application"), 60, 120);
   const sentence = desk.proof.locator(".sentence");
   await expect(sentence).toContainText("waited");

@@ -1,6 +1,7 @@
 /** Bundles what runs outside Next: the viewer, the terminal, the data maker, the benches. */
-import { copyFileSync, existsSync, mkdirSync, readFileSync } from "node:fs";
+import { copyFileSync, mkdirSync, readFileSync } from "node:fs";
 import { build } from "esbuild";
+import { bundleViewer } from "./bundle-viewer.mjs";
 
 mkdirSync(".build", { recursive: true });
 
@@ -32,18 +33,7 @@ const whole = {
   },
 };
 await Promise.all([
-  build({
-    entryPoints: ["src/viewer/main.ts"],
-    bundle: true,
-    minify: process.env.STILL_PLAIN !== "1",
-    format: "iife",
-    target: "es2022",
-    charset: "ascii",
-    legalComments: "none",
-    plugins: [withoutShuffler],
-    outfile: ".build/viewer.js",
-    logLevel: "warning",
-  }),
+  bundleViewer(".build/viewer.json", { plugins: [withoutShuffler], minify: process.env.STILL_PLAIN !== "1" }),
   build({ ...node, entryPoints: ["src/cli/main.ts"], outfile: ".build/cli.mjs" }),
   build({ ...whole, entryPoints: ["src/cli/work.ts"], outfile: ".build/work.mjs" }),
   build({ ...whole, entryPoints: ["src/server/build-process.ts"], outfile: ".build/build-process.mjs" }),
@@ -56,4 +46,4 @@ await Promise.all([
 mkdirSync("public/demo", { recursive: true });
 for (const file of ["quay-calls.still.yaml", "calls.csv"])
   copyFileSync(`examples/quay-calls/${file}`, `public/demo/${file}`);
-if (existsSync(".build/viewer.js")) copyFileSync(".build/viewer.js", "public/demo/viewer.js");
+copyFileSync(".build/viewer.json", "public/demo/viewer.json");

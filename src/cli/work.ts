@@ -5,6 +5,7 @@ import { Command } from "commander";
 import { type CompileInput, compile } from "../core/compile/compile";
 import { prepareFiles } from "../core/compile/prepare";
 import { type Built, buildDashboard } from "../core/dashboard/build";
+import { scriptFor, type ViewerKit } from "../core/dashboard/parts";
 import type { Finding } from "../core/finding/finding";
 import { lineOf, placeOf } from "../core/finding/place";
 import { watchMemory } from "../memory/watch";
@@ -87,9 +88,9 @@ function report(findings: readonly Finding[], path: string, text: string, option
   return findings.some(({ severity }) => severity === "error" || (options.strict === true && severity === "warning"));
 }
 
-function viewerScript(): string {
-  const file = join(dirname(fileURLToPath(import.meta.url)), "viewer.js");
-  return readFileSync(file, "utf8");
+function viewerKit(): ViewerKit {
+  const file = join(dirname(fileURLToPath(import.meta.url)), "viewer.json");
+  return JSON.parse(readFileSync(file, "utf8")) as ViewerKit;
 }
 
 /** Nothing is written where a folder, a sheet or a file stands that this report is made of. */
@@ -112,7 +113,7 @@ async function build(path: string, options: Options) {
   const input = { text, fileName: path, ...filesOf(folder, taken) };
   refuseOut(out, taken);
   await prepareFiles(input);
-  const built: Built = buildDashboard(input, { viewer: viewerScript() });
+  const built: Built = buildDashboard(input, { viewer: scriptFor(viewerKit()) });
   if (report(built.findings, path, text, options) || built.html === undefined) process.exit(1);
   refuseOut(out, taken);
   mkdirSync(dirname(resolve(out)), { recursive: true });

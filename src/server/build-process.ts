@@ -1,6 +1,7 @@
 import { readFileSync } from "node:fs";
 import { prepareFiles } from "../core/compile/prepare";
 import { buildDashboard } from "../core/dashboard/build";
+import { scriptFor, type ViewerKit } from "../core/dashboard/parts";
 import { placeOf } from "../core/finding/place";
 import { watchMemory } from "../memory/watch";
 import type { BuildJob } from "./read-request";
@@ -40,7 +41,7 @@ async function answer({ job, viewerFile }: BuildOrder): Promise<BuildAnswer> {
     listFiles: () => [...files.keys()],
   };
   await prepareFiles(input);
-  const built = buildDashboard(input, { viewer: readFileSync(viewerFile, "utf8") });
+  const built = buildDashboard(input, { viewer: scriptFor(JSON.parse(readFileSync(viewerFile, "utf8")) as ViewerKit) });
   const findings = built.findings.map((finding): SentFinding => {
     const place = finding.file ? { line: 1, column: 1 } : placeOf(job.text, finding.span?.start ?? 0);
     return {

@@ -43,6 +43,6 @@ export function runBuild(job: BuildJob, { seconds, memory }: Limits, signal?: Ab
     child.once("exit", (code, killed) =>
       end(endedByMemory(killed) ? { type: "memory", limit } : { type: "failed", reason: `exit ${killed ?? code}` }),
     );
-    child.send({ job, viewerFile: join(built(), "viewer.js"), memory: limit } satisfies BuildOrder);
+    child.send({ job, viewerFile: join(built(), "viewer.json"), memory: limit } satisfies BuildOrder);
   });
 }

@@ -5,7 +5,7 @@ import { plainValue } from "../core/query/categories";
 import type { Column } from "../core/table/column";
 import { textNumber } from "./address";
 import type { App } from "./app";
-import type { ControlView } from "./controls";
+import type { ControlView } from "./controls/control-view";
 import type { StateKeeper } from "./state";
 
 /** What `select` takes: intervals on axes, or keys with any columns of the source. */
@@ -25,6 +25,8 @@ export interface StillHarbor {
   set: (control: string, value: unknown) => Promise<void>;
   select: (selection: string, what: Selecting) => Promise<void>;
   clear: (name?: string) => Promise<void>;
+  /** Presses a button of the page. */
+  press: (button: string) => Promise<void>;
 }
 
 function known<T>(map: ReadonlyMap<string, T>, name: string, what: string): T {
@@ -90,11 +92,20 @@ export function makeApi(
       app.select(name, selecting(name, what));
       finish();
     },
+    press: async (name) => {
+      const view = known(controls, name, "control");
+      if (!("press" in view) || typeof view.press !== "function") throw new RangeError(`"${name}" is no button`);
+      view.press();
+      finish();
+    },
     clear: async (name) => {
       if (name === undefined) app.clearAll();
       else {
-        known(app.model.selections, name, "selection");
-        app.clear(name);
+        if (app.model.selections.has(name)) app.clear(name);
+        else {
+          known(controls, name, "selection or control");
+          app.reset([name]);
+        }
       }
       app.flush();
     },

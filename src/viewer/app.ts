@@ -43,6 +43,8 @@ export class App {
   notice = "";
   /** Value of the shared rule, and who shows it. */
   crosshair: { value: number; targets: ReadonlySet<string> } | undefined;
+  /** What readers have set at controls that wait for a button. */
+  readonly staged = new Map<string, Staged>();
   private dirty = new Set<string>();
   private frame = 0;
   private readonly listeners: (() => void)[] = [];
@@ -71,6 +73,18 @@ export class App {
       this.off.set(piece, set);
     }
     return set;
+  }
+
+  /** Selections made by a legend hold the entries that are left on. */
+  followLegend(piece: string) {
+    const off = this.offOf(piece);
+    const color = this.model.colorScale(piece);
+    for (const selection of this.selectionsOf(piece)) {
+      const column = Object.keys(selection.keys)[0];
+      if (selection.gesture !== "legend" || color?.type !== "categories" || column === undefined) continue;
+      const left = color.names.filter((name) => !off.has(name)).map((name) => ({ [column]: name }));
+      this.select(selection.name, off.size ? { keys: left } : undefined);
+    }
   }
 
   add(view: View) {
@@ -116,6 +130,47 @@ export class App {
   setSetting(name: string, value: Scalar) {
     this.model.engine.setSetting(name, value);
     this.touchAll();
+  }
+
+  /** Keeps a change until its button is pressed. */
+  stage(name: string, change: Staged) {
+    this.staged.set(name, change);
+    this.touch(...this.plan.controls.map((control) => control.name));
+  }
+
+  /** Lets changes count that wait at some controls. */
+  apply(names: readonly string[]) {
+    for (const name of names) {
+      const change = this.staged.get(name);
+      if (!change) continue;
+      this.staged.delete(name);
+      if ("value" in change) this.setSetting(name, change.value ?? null);
+      else this.select(name, change.state);
+    }
+    this.touchCounts();
+    this.settle();
+  }
+
+  /** Brings controls and selections back to what they started with; without names all of them. */
+  reset(names: readonly string[]) {
+    if (names.length === 0) {
+      for (const [name, { start }] of Object.entries(this.plan.settings)) this.setSetting(name, start);
+      this.clearAll();
+      return;
+    }
+    for (const name of names) {
+      this.staged.delete(name);
+      const setting = this.plan.settings[name];
+      if (setting) this.setSetting(name, setting.start);
+      else this.select(name, this.model.selections.get(name)?.start);
+    }
+    this.touchCounts();
+    this.settle();
+  }
+
+  /** Hands the rows of a piece to the reader as a file. */
+  takeRows(piece: string) {
+    (this.views.get(piece) as (View & { take?: () => void }) | undefined)?.take?.();
   }
 
   touchCounts() {
@@ -181,6 +236,7 @@ export class App {
 
   /** Returns every selection and pick to its start; legends come back whole. */
   clearAll() {
+    this.staged.clear();
     for (const selection of this.plan.selections) this.select(selection.name, selection.start);
     for (const [piece, set] of this.off) {
       if (set.size) this.touch(piece);
@@ -193,7 +249,8 @@ export class App {
   clear(name: string) {
     const plan = this.model.selections.get(name);
     if (!plan) return;
-    this.select(name, plan.gesture === "control" ? plan.start : undefined);
+    this.staged.delete(name);
+    this.select(name, plan.start);
     this.settle();
   }
 
@@ -210,6 +267,12 @@ export class App {
     this.tooltip.hide();
     this.flush();
   }
+}
+
+/** A change of a control that waits for its button: of a selection, or of a setting. */
+export interface Staged {
+  state?: SelectionState | undefined;
+  value?: Scalar;
 }
 
 /** Said of a row that a step made only of the rows left, as with `first` after a `group`. */

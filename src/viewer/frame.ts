@@ -1,11 +1,5 @@
-import type { PlanPiece } from "../core/plan/plan";
 import type { App } from "./app";
-import { element } from "./dom";
-import { PROOF_NAME } from "./proof-name";
 import type { StateKeeper } from "./state";
-
-/** True in a frame of the workbench's proof. In a frame of any other page a dashboard tells nothing and takes nothing but by its own functions. */
-export const isProof = () => window.parent !== window && window.name === PROOF_NAME;
 
 /**
  * What the proof in which the dashboard stands as a frame may ask of it, by messages: to take over a
@@ -113,23 +107,4 @@ function mark(app: App, piece: string | undefined) {
   const page = section.closest(".page");
   if (page?.hasAttribute("hidden")) showPageOf(app, page);
   section.scrollIntoView({ block: "nearest" });
-}
-
-/** Where pieces live that stand on no page: they answer rows() and can be shown alone. */
-export function spareBox(): HTMLElement {
-  const grid = element("div", { class: "grid" });
-  document.body.append(element("main", { class: "page spare" }, grid));
-  return grid;
-}
-
-export function spareSection(box: HTMLElement, { name, words, plan }: PlanPiece): HTMLElement {
-  const section = element(
-    "section",
-    { class: `piece ${plan.type}`, "data-piece": name, "aria-label": words.title },
-    element("header", {}, element("h2", {}, words.title)),
-  );
-  if (plan.type === "figure") section.append(element("p", { class: "number" }), element("p", { class: "compare" }));
-  else section.append(element("div", { class: plan.type === "table" ? "rows" : "plot" }));
-  box.append(section);
-  return section;
 }

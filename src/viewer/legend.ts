@@ -52,13 +52,7 @@ export class Legend {
   }
 
   private changed() {
-    const off = this.app.offOf(this.piece.name);
-    for (const selection of this.app.selectionsOf(this.piece.name)) {
-      if (selection.gesture !== "legend") continue;
-      const column = Object.keys(selection.keys)[0] as string;
-      const left = this.buttons.filter(({ name }) => !off.has(name)).map(({ name }) => ({ [column]: name }));
-      this.app.select(selection.name, off.size ? { keys: left } : undefined);
-    }
+    this.app.followLegend(this.piece.name);
     this.app.touch(this.piece.name);
     this.app.settle();
   }

@@ -1,16 +1,17 @@
+import { MissingKind } from "../core/finding/kit";
 import { makeApi, type StillHarbor } from "./api";
 import { App } from "./app";
 
-import { type ControlView, makeControl } from "./controls";
+import type { ControlView } from "./controls/control-view";
+import { makeControl } from "./controls/make";
 import { button, element } from "./dom";
-import { FigureView } from "./figure-view";
-import { isProof, listenToFrame, spareBox, spareSection } from "./frame";
 import { load } from "./load";
-import { PlotView } from "./plot/plot-view";
+import { PIECES } from "./pieces";
 import { listenToPrinting } from "./print";
+import { isProof, PROOF } from "./proof-kit";
 import { Sentence } from "./sentence";
+import { spareBox, spareSection } from "./spare";
 import { StateKeeper } from "./state";
-import { TableView } from "./table-view";
 
 declare global {
   interface Window {
@@ -33,9 +34,7 @@ async function start(): Promise<Omit<StillHarbor, "ready">> {
   for (const piece of plan.pieces) {
     const section =
       document.querySelector<HTMLElement>(`[data-piece="${CSS.escape(piece.name)}"]`) ?? spareSection(spare, piece);
-    if (piece.plan.type === "chart") app.add(new PlotView(app, piece, section));
-    else
-      app.add(piece.plan.type === "figure" ? new FigureView(app, piece, section) : new TableView(app, piece, section));
+    app.add(PIECES.get(piece.plan.type)(app, piece, section));
   }
   const sentence = document.querySelector<HTMLElement>(".sentence");
   if (sentence) app.add(new Sentence(app, sentence));
@@ -51,7 +50,7 @@ async function start(): Promise<Omit<StillHarbor, "ready">> {
   document.addEventListener("keydown", (event) => {
     if (event.key === "Escape") app.dropLast();
   });
-  if (isProof()) listenToFrame(app, keeper);
+  if (isProof()) PROOF.get("proof")(app, keeper);
   keeper.read();
   app.flush();
   return makeApi(app, controls, keeper);
@@ -71,26 +70,31 @@ function foldable(side: Element) {
   side.append(fold);
 }
 
-const started = start();
-const late = async () => started;
-window.stillHarbor = {
-  ready: started.then(() => undefined),
-  rows: () => [],
-  counts: () => ({}),
-  state: () => ({}),
-  set: async (control, value) => (await late()).set(control, value),
-  select: async (selection, what) => (await late()).select(selection, what),
-  clear: async (name) => (await late()).clear(name),
-};
-started.then(
-  (api) => {
-    Object.assign(window.stillHarbor, api);
-    if (isProof()) window.parent.postMessage({ stillHarbor: "ready" }, "*");
-  },
-  (problem: unknown) => {
-    // The first picture still stands; the reader is told why it does not answer.
-    const sentence = document.querySelector(".sentence");
-    if (sentence) sentence.textContent = "This browser cannot run the dashboard; what you see is its first picture.";
-    console.error(problem);
-  },
-);
+/** Begins as soon as core and parts are there: the last thing that a dashboard's script does. */
+export function wake() {
+  const started = start();
+  const late = async () => started;
+  window.stillHarbor = {
+    ready: started.then(() => undefined),
+    rows: () => [],
+    counts: () => ({}),
+    state: () => ({}),
+    set: async (control, value) => (await late()).set(control, value),
+    select: async (selection, what) => (await late()).select(selection, what),
+    clear: async (name) => (await late()).clear(name),
+    press: async (name) => (await late()).press(name),
+  };
+  started.then(
+    (api) => {
+      Object.assign(window.stillHarbor, api);
+      if (isProof()) window.parent.postMessage({ stillHarbor: "ready" }, "*");
+    },
+    (problem: unknown) => {
+      // The first picture still stands; the reader is told why it does not answer.
+      const sentence = document.querySelector(".sentence");
+      const why = problem instanceof MissingKind ? problem.message : "This browser cannot run the dashboard";
+      if (sentence) sentence.textContent = `${why}; what you see is its first picture.`;
+      console.error(problem);
+    },
+  );
+}

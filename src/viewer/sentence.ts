@@ -1,6 +1,13 @@
 import { ownOf } from "../core/finding/own";
 import { writeCount, writer } from "../core/formula/format";
-import type { Key, SelectionPlan, SelectionState, SelectionWords } from "../core/link/selection";
+import {
+  type Key,
+  OPEN_HIGH,
+  OPEN_LOW,
+  type SelectionPlan,
+  type SelectionState,
+  type SelectionWords,
+} from "../core/link/selection";
 import { readIsoDate, readIsoDatetime } from "../core/table/time-text";
 import type { App, View } from "./app";
 import { button, element } from "./dom";
@@ -31,9 +38,17 @@ export function selectionText(plan: SelectionPlan, state: SelectionState): strin
     const range = state[axis];
     const words = plan.words[axis];
     if (range)
-      parts.push(
-        `${words?.label ?? axis} ${number(words, range[0])} to ${number(words, range[1])}${words?.unit ? ` ${words.unit}` : ""}`,
-      );
+      parts.push(`${words?.label ?? axis} ${rangeText(plan, words, range)}${words?.unit ? ` ${words.unit}` : ""}`);
+  }
+  if (state.search)
+    parts.push(
+      `“${state.search}” in ${Object.values(plan.words)
+        .map(({ label }) => label)
+        .join(" or ")}`,
+    );
+  for (const { column, test, value } of state.conditions ?? []) {
+    const words = ownOf(plan.words, column);
+    parts.push(`${words?.label ?? column} ${TEST_WORDS[test]} ${keyValue(words, value)}`);
   }
   if (state.keys) parts.push(keysText(plan, state.keys));
   if (state.rows)
@@ -43,6 +58,15 @@ export function selectionText(plan: SelectionPlan, state: SelectionState): strin
         : `${writeCount(state.rows.length)} rows of ${plan.source.replaceAll("_", " ")}`,
     );
   return parts.join(" and ");
+}
+
+const TEST_WORDS = { is: "is", is_not: "is not", at_least: "at least", at_most: "at most", contains: "contains" };
+
+/** A range in words; one that is open on a side says only its end. */
+function rangeText(plan: SelectionPlan, words: SelectionWords | undefined, [low, high]: [number, number]): string {
+  if (high === OPEN_HIGH) return `${plan.openBelow ? "above" : "at least"} ${number(words, low)}`;
+  if (low === OPEN_LOW) return `${plan.inclusive ? "at most" : "below"} ${number(words, high)}`;
+  return `${number(words, low)} to ${number(words, high)}`;
 }
 
 function keysText(plan: SelectionPlan, keys: readonly Key[]): string {

@@ -1,11 +1,8 @@
 import type { SelectionState } from "../core/link/selection";
-import { isoDate, isoDatetime } from "../core/table/calendar";
-import type { Scalar } from "../core/table/column";
 import {
   decodePart,
   encodePart,
   keyOf,
-  numberText,
   readAddress,
   readNames,
   readSelection,
@@ -14,8 +11,9 @@ import {
   writeSelection,
 } from "./address";
 import type { App } from "./app";
-import type { ControlView } from "./controls";
-import { isProof } from "./frame";
+import type { ControlView } from "./controls/control-view";
+import { plainEnd } from "./controls/plain-end";
+import { isProof } from "./proof-kit";
 
 /** Keeps the reader's state in the address and reads it back. */
 export class StateKeeper {
@@ -41,26 +39,16 @@ export class StateKeeper {
     const texts: Record<string, string> = {};
     if (app.page > 0) texts.page = encodePart(app.plan.pages[app.page]?.name ?? "");
     for (const selection of app.plan.selections) {
-      if (!selection.kept) continue;
+      if (!selection.kept || selection.gesture === "legend") continue;
       const state = app.model.engine.state(selection.name);
       if (selection.gesture !== "control" && state)
         texts[keyOf(selection.name)] = writeSelection(selection, state, this.seal);
     }
     for (const [name, control] of this.controls) {
-      const value = control.value();
-      if (value === undefined) continue;
-      const plan = app.plan.controls.find((one) => one.name === name);
-      if (value === "all" && plan?.type === "pick") texts[keyOf(name)] = "~all";
-      else if (plan?.type === "pick" && plan.as === "range")
-        texts[keyOf(name)] = (value as [number, number])
-          .map((end) => encodePart(numberText(plan.channel.kind, end)).replaceAll("%2E", "."))
-          .join("..");
-      else
-        texts[keyOf(name)] = Array.isArray(value)
-          ? writeNames(value.map((one: Scalar) => (one === null ? null : String(one))))
-          : encodePart(String(value));
+      const text = control.write();
+      if (text !== undefined) texts[keyOf(name)] = text;
     }
-    for (const [piece, off] of app.off) if (off.size) texts[`${piece}.off`] = writeNames([...off]);
+    for (const [piece, off] of app.off) if (off.size) texts[`${piece}.legend`] = writeNames([...off]);
     for (const [piece, { sort }] of app.tables) if (sort) texts[`${piece}.sort`] = encodePart(sort);
     return texts;
   }
@@ -71,22 +59,14 @@ export class StateKeeper {
     const state: Record<string, unknown> = { page: app.plan.pages[app.page]?.name };
     for (const selection of app.plan.selections) {
       const held = app.model.engine.state(selection.name);
-      if (held && selection.gesture !== "control" && selection.kept)
+      if (held && selection.gesture !== "control" && selection.gesture !== "legend" && selection.kept)
         state[keyOf(selection.name)] = plainState(held, (axis) => selection.words[axis]?.kind ?? "number");
     }
     for (const [name, control] of this.controls) {
-      const value = control.value();
-      if (value === undefined) continue;
-      const plan = app.plan.controls.find((one) => one.name === name);
-      state[keyOf(name)] =
-        plan?.type === "pick" && plan.as === "range" && Array.isArray(value)
-          ? {
-              from: plainEnd(plan.channel.kind, value[0] as number),
-              to: plainEnd(plan.channel.kind, value[1] as number),
-            }
-          : value;
+      const value = control.plain();
+      if (value !== undefined) state[keyOf(name)] = value;
     }
-    for (const [piece, off] of app.off) if (off.size) state[`${piece}.off`] = [...off];
+    for (const [piece, off] of app.off) if (off.size) state[`${piece}.legend`] = [...off];
     for (const [piece, { sort }] of app.tables) if (sort) state[`${piece}.sort`] = sort;
     return state;
   }
@@ -112,7 +92,7 @@ export class StateKeeper {
     const page = parts.get("page");
     const wanted = page === undefined ? 0 : app.plan.pages.findIndex(({ name }) => name === decodePart(page));
     for (const selection of app.plan.selections) {
-      if (selection.gesture === "control") continue;
+      if (selection.gesture === "control" || selection.gesture === "legend") continue;
       const text = parts.get(keyOf(selection.name));
       const state = text === undefined ? undefined : readSelection(selection, text, this.seal);
       if (text !== undefined && /(?:^|\|)rows:/.test(text) && !state?.rows)
@@ -124,12 +104,13 @@ export class StateKeeper {
           : state && app.model.wholePeriods(selection, state),
       );
     }
-    for (const [name, control] of this.controls) this.readControl(name, control, parts.get(keyOf(name)));
+    for (const [name, control] of this.controls) control.read(parts.get(keyOf(name)));
     for (const piece of app.plan.pieces) {
-      const off = parts.get(`${piece.name}.off`);
+      const off = parts.get(`${piece.name}.legend`);
       const set = app.offOf(piece.name);
       set.clear();
       if (off !== undefined) for (const name of readNames(off)) set.add(name);
+      app.followLegend(piece.name);
       const sort = parts.get(`${piece.name}.sort`);
       const text = sort === undefined ? undefined : decodePart(sort);
       if (text) app.tables.set(piece.name, { sort: text });
@@ -144,32 +125,6 @@ export class StateKeeper {
     const { rowCount } = this.app.model.engine.tableOf(table);
     return (state.rows ?? []).every((row) => row < rowCount);
   }
-
-  private readControl(name: string, control: ControlView, text: string | undefined) {
-    const plan = this.app.plan.controls.find((one) => one.name === name);
-    if (plan?.type === "set") {
-      const start = this.app.plan.settings[name]?.start;
-      const value = text === undefined ? undefined : decodePart(text);
-      if (value === undefined || control.set(value) !== undefined) control.set(start);
-      return;
-    }
-    if (plan?.type !== "pick") return;
-    if (text === undefined) {
-      this.app.select(name, this.app.model.selections.get(name)?.start);
-      return;
-    }
-    if (text === "~all") control.set("all");
-    else if (plan.as === "range") {
-      const [from, to] = text.split("..").map(decodePart);
-      if (from !== undefined && to !== undefined) control.set({ from, to });
-    } else control.set(readNames(text));
-  }
-}
-
-function plainEnd(kind: string, value: number): string | number {
-  if (kind === "date") return isoDate(value);
-  if (kind === "datetime") return value % 86400 === 0 ? isoDate(value) : isoDatetime(value);
-  return value;
 }
 
 function plainState(state: SelectionState, kindOf: (axis: string) => string): Record<string, unknown> {

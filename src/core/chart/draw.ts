@@ -65,9 +65,9 @@ function makeScale(
   return continuousScale({
     kind: axis.kind,
     scale: axis.scale === "category" ? "linear" : axis.scale,
-    domain: axisDomain(input, name, axis, within),
+    domain: input.zoom?.[name] ?? axisDomain(input, name, axis, within),
     range: along,
-    nice: !isInterval && !Array.isArray(axis.range),
+    nice: !isInterval && !Array.isArray(axis.range) && !input.zoom?.[name],
     whole: axis.whole,
     tickCount: axis.ticks ?? Math.max(2, Math.round(length / spaced)),
     ...(axis.format === undefined ? {} : { format: axis.format }),

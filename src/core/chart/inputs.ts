@@ -1,4 +1,5 @@
 import type { ChannelName } from "../mark/channels";
+import type { AxisName } from "../mark/mark";
 import type { Answer } from "../query/answer";
 import type { Paint } from "../scene/shapes/shape";
 import type { Scalar } from "../table/column";
@@ -25,6 +26,8 @@ export interface LayerInput {
   current: Answer;
   /** What is drawn faintly under it, where a selection fades instead of filtering. */
   base?: { answer: Answer; opacity: number };
+  /** What is drawn over it is in the accent colour. */
+  accent?: true;
   /** 1 for groups or rows that the chart's own selection holds. */
   picked?: (ids: Int32Array) => Uint8Array | undefined;
 }
@@ -42,6 +45,8 @@ export interface ChartInput {
   color?: ColorScale;
   /** The table is cut below a selection: its categories are those of what is drawn. */
   cut?: boolean;
+  /** Ranges that axes show in place of their own. */
+  zoom?: Partial<Record<AxisName, [number, number]>>;
   /** Legend entries that the reader has pressed, and what that did. */
   off: ReadonlySet<string | null>;
   width: number;

@@ -24,8 +24,10 @@ describe("compiling again while an author writes", () => {
   test("gives the same file as compiling afresh", () => {
     const cache = new CompileCache();
     const build = (text: string, own?: CompileCache) =>
-      buildDashboard({ text, fileName: "x", readFile: () => CSV, ...(own ? { cache: own } : {}) }, { viewer: "0" })
-        .html;
+      buildDashboard(
+        { text, fileName: "x", readFile: () => CSV, ...(own ? { cache: own } : {}) },
+        { viewer: () => "0" },
+      ).html;
     const texts = [
       SHEET,
       SHEET.replace("report: R", "report: S"),

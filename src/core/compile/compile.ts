@@ -1,3 +1,5 @@
+import "../mark/all";
+import "../steps/all";
 import type { Finding } from "../finding/finding";
 import { hasErrors } from "../finding/finding";
 import type { ControlPlan, Plan, PlanPiece } from "../plan/plan";
@@ -8,7 +10,8 @@ import type { Table } from "../table/table";
 import { CompileCache } from "./cache";
 import { chooseColors } from "./colors";
 import { type Compiling, routeOf, type TableStages } from "./compiling";
-import { readControl, readSettings } from "./controls";
+import { readControl } from "./controls/read-control";
+import { readSettings } from "./controls/settings";
 import { readSelections } from "./links/read-selections";
 import { mentionsOf, selectionNames } from "./mentions";
 import { readPages } from "./pages";

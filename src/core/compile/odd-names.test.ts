@@ -45,7 +45,8 @@ describe("columns may have any name", () => {
       Object.fromEntries([[name, { label: "Odd" }]]),
     );
     expect(
-      buildDashboard({ text, fileName: "t", readFile: () => new TextEncoder().encode(csv) }, { viewer: "0" }).html,
+      buildDashboard({ text, fileName: "t", readFile: () => new TextEncoder().encode(csv) }, { viewer: () => "0" })
+        .html,
     ).toContain("<svg");
   });
   test.each(["json", "ndjson", "geojson"])("in %s", (ending) => {

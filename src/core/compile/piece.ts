@@ -7,7 +7,7 @@ import { addFinding, type Compiling } from "./compiling";
 import { readDataTable, TABLE_KEYS } from "./data-table";
 import { FIGURE_KEYS, readFigure } from "./figure";
 import { type Place, wrongAt } from "./piece-place";
-import { unknownTable } from "./tables";
+import { unknownTable } from "./unknown-table";
 
 /** The ways of showing rows, each with the keys that only it has. */
 const KINDS: Record<

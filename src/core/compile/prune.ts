@@ -120,7 +120,8 @@ export function prune(
   }
   for (const selection of selections) {
     used.add(selection.table);
-    for (const formula of [...Object.values(selection.axes), ...Object.values(selection.keys)])
+    const { axes, keys, columns = {} } = selection;
+    for (const formula of [axes, keys, columns].flatMap((held) => Object.values(held)))
       if (formula) needFormula(selection.table, formula, selection.source);
     for (const column of selection.by) need(selection.table, column, selection.source);
   }

@@ -1,7 +1,7 @@
 import { evaluate, frameOf } from "../formula/evaluate";
 import { columnOf } from "../formula/vector";
 import { inclusiveEnd } from "../link/predicate";
-import type { SelectionPlan, SelectionState } from "../link/selection";
+import { OPEN_HIGH, OPEN_LOW, type SelectionPlan, type SelectionState } from "../link/selection";
 import type { ControlPlan, PickControlPlan } from "../plan/plan";
 import { nameAt } from "../query/categories";
 import type { Kind, NumericKind, Scalar } from "../table/column";
@@ -41,11 +41,18 @@ export function startStates(
   selections: readonly SelectionPlan[],
 ) {
   for (const control of controls) {
-    if (control.type !== "pick" || !control.start) continue;
+    if (control.type !== "pick") continue;
+    const nothing = control.holds === "values" && control.none === "nothing" && !control.full;
+    if (!control.start && !nothing) continue;
     const selection = selections.find(({ name }) => name === control.name);
     const state = startOf(compiling, control);
     if (selection && state) selection.start = state;
   }
+}
+
+/** The range of a control that holds one end of it; the other is open. */
+function boundState({ end }: PickControlPlan, value: number): SelectionState {
+  return { x: end === "low" ? [value, OPEN_HIGH] : [OPEN_LOW, value] };
 }
 
 /** True for a range over all known values, which is off. */
@@ -57,9 +64,10 @@ function isWhole(compiling: Compiling, { from, channel }: PickControlPlan, low: 
 }
 
 function startOf(compiling: Compiling, control: PickControlPlan): SelectionState | undefined {
-  const start = control.start as string[];
+  const start = control.start ?? [];
   const { kind, text } = control.channel;
-  if (control.as !== "range") return { keys: start.map((name) => ({ [text]: valueNamed(kind, name) })) };
+  if (control.holds === "values") return { keys: start.map((name) => ({ [text]: valueNamed(kind, name) })) };
+  if (control.holds === "bound") return boundState(control, readValue(kind, start[0] as string));
   const [low, high] = start.map((text) => readValue(control.channel.kind, text)) as [number, number];
   if (low <= high) return isWhole(compiling, control, low, high) ? undefined : { x: [low, high] };
   addFinding(

@@ -24,6 +24,8 @@ export interface StepPlace {
   other: (name: string, path: Path) => Table | undefined;
   /** From what random draws of this table follow. */
   seed: number;
+  /** Buttons that have the draws of the table made anew; how often each was pressed is a setting of its name. */
+  redraws: readonly string[];
   /** The number of the next draw in this table. */
   nextDraw: () => number;
 }

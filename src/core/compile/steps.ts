@@ -103,7 +103,7 @@ function plainStep(place: StepPlace, spec: StepSpec): ReadyStep | undefined {
     const rows = formulaAt(place, [...path, "sample", "rows"], spec.sample.rows, { wanted: "number" });
     return (
       rows && {
-        step: { do: "sample", rows: rows.formula, seed: spec.sample.seed ?? 1 },
+        step: { do: "sample", rows: rows.formula, seed: movingSeed(place, spec.sample.seed ?? 1) },
         text: `sample of ${spec.sample.rows}`,
       }
     );
@@ -118,7 +118,15 @@ function plainStep(place: StepPlace, spec: StepSpec): ReadyStep | undefined {
   return spec.words && wordsStep(place, spec.words);
 }
 
-const seeded = ({ seed, nextDraw }: StepPlace, formula: Formula) => seedDraws(formula, seed, nextDraw);
+/** A seed that moves on whenever a reader has the table drawn anew. */
+const movingSeed = ({ redraws }: StepPlace, seed: number): Formula =>
+  redraws.reduce<Formula>((left, name) => ({ type: "binary", operator: "+", left, right: { type: "setting", name } }), {
+    type: "number",
+    value: seed,
+  });
+
+const seeded = (place: StepPlace, formula: Formula) =>
+  seedDraws(formula, movingSeed(place, place.seed), place.nextDraw);
 
 function addedColumns(place: StepPlace, spec: Record<string, string>): NamedResult[] | undefined {
   // Each column sees those above it, so kinds are gathered as they come.

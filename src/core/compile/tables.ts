@@ -11,8 +11,10 @@ import type { ColumnInfo, Table } from "../table/table";
 import { timeReader } from "../table/time-text";
 import { chosenTable } from "./chosen-table";
 import { addFinding, type BuiltTable, type Compiling, stepContext, type TableStages } from "./compiling";
+import { followTable, redrawsOf, tablesOfSettings } from "./controls/settings";
 import { readSource, type Source } from "./sources";
 import { readyStep, usesSettings } from "./steps";
+import { unknownTable } from "./unknown-table";
 
 /** Reads and runs all tables of the sheet, each after the one it is made from. */
 export function buildTables(compiling: Compiling) {
@@ -39,13 +41,17 @@ export function buildTables(compiling: Compiling) {
     building.add(name);
     const built = buildTable(compiling, name, spec, build);
     building.delete(name);
-    if (built) compiling.tables.set(name, built);
-    else {
+    if (built) {
+      compiling.tables.set(name, built);
+      followTable(compiling, name);
+    } else {
       failed.add(name);
       sheet.broken.add(`tables.${name}`);
     }
     return built;
   };
+  // What a setting may be must be known before formulas speak of it.
+  for (const name of tablesOfSettings(compiling)) build(name);
   for (const name of sheet.tables.keys()) build(name);
 }
 
@@ -112,6 +118,7 @@ function buildTable(compiling: Compiling, name: string, spec: TableSpec, build: 
     tableName: name,
     other: (wanted: string, asked: Path) => otherTable(compiling, name, build, wanted, asked)?.table,
     seed: spec.make?.seed ?? 1,
+    redraws: redrawsOf(compiling, name),
     nextDraw: () => draws++,
   };
   const stages: TableStages = { name, tables: [table], ledger, ...(start.report ? { report: start.report } : {}) };
@@ -197,22 +204,6 @@ function stepResult(
     addFinding(compiling, path, "too-large", fault.message, { piece: `tables.${name}` });
     return undefined;
   }
-}
-
-export function unknownTable(compiling: Compiling, path: Path, wanted: string, piece?: string) {
-  const names = [...compiling.sheet.tables.keys()];
-  const near = nearest(wanted, names);
-  const span = compiling.sheet.source.valueSpan(path);
-  addFinding(
-    compiling,
-    path,
-    "unknown-table",
-    `there is no table "${wanted}"${near ? `; did you mean ${near}?` : names.length ? `; tables are ${listed(names)}` : ""}`,
-    {
-      ...(piece ? { piece } : {}),
-      ...(near && span ? { fix: { title: `write ${near}`, edits: [{ ...span, text: near }] } } : {}),
-    },
-  );
 }
 
 function mergeInfo(

@@ -4,6 +4,7 @@ import type { CompileCache } from "../compile/cache";
 import { type Compiled, type CompileInput, compile } from "../compile/compile";
 import { TooLarge } from "../finding/limits";
 import { Model } from "../model/model";
+import type { Plan } from "../plan/plan";
 import { escapeText } from "../scene/svg";
 import { toBase64 } from "./base64";
 import type { PackedTable } from "./encoding";
@@ -25,12 +26,14 @@ export interface PackingLine {
 export interface Built extends Compiled {
   /** The dashboard's HTML; absent when errors stand and drafts were not asked for. */
   html?: string;
+  /** The same with another script, as a proof has it. */
+  withScript?: (script: string) => string;
   packing: PackingLine[];
 }
 
 export interface BuildOptions {
-  /** The viewer's script. */
-  viewer: string;
+  /** The script that makes a plan's dashboard answer. */
+  viewer: (plan: Plan) => string;
   /** Builds what is sound even though errors stand: for the proof. */
   draft?: boolean;
 }
@@ -105,9 +108,9 @@ export function buildDashboard(input: CompileInput, options: BuildOptions): Buil
 function writeDashboard(
   compiled: Compiled,
   sheetText: string,
-  viewer: string,
+  viewer: BuildOptions["viewer"],
   cache: CompileCache | undefined,
-): { html: string; packing: PackingLine[] } {
+): { html: string; withScript: (script: string) => string; packing: PackingLine[] } {
   const { plan, tables, neededBy, sheet } = compiled;
   const packing: PackingLine[] = [];
   const packed: PackedTable[] = [];
@@ -139,19 +142,21 @@ function writeDashboard(
   const about = sheet.about === undefined ? "" : `<div class="about">${markdown.render(sheet.about).trim()}</div>`;
   const body = pageHtml(model, about, ground);
   const css = dashboardCss(plan.pages, plan.style);
-  const policy = `default-src 'none'; script-src ${hashOf(viewer)}; style-src ${hashOf(css)}; img-src data: blob:; font-src data:; base-uri 'none'; form-action 'none'`;
+  const policyFor = (script: string) =>
+    `default-src 'none'; script-src ${hashOf(script)}; style-src ${hashOf(css)}; img-src data: blob:; font-src data:; base-uri 'none'; form-action 'none'`;
   const onScreen = plan.pages.some((page) => page.height === "screen");
-  const html = [
-    `<!doctype html>\n<html lang="en"${onScreen ? ' class="screen-page"' : ""}><head><meta charset="utf-8"><meta http-equiv="Content-Security-Policy" content="${policy}">`,
-    `<meta name="viewport" content="width=device-width, initial-scale=1"><title>${escapeText(plan.report)}</title><style>${css}</style></head><body>`,
-    body,
-    `<script type="application/json" id="plan">${blockText(JSON.stringify({ plan, tables: packed, seal }))}</script>`,
-    ...blocks,
-    `<script>${viewer}</script>`,
-    sheet.style.sheet === "leave_out"
-      ? ""
-      : `<script type="application/json" id="sheet">${blockText(JSON.stringify(sheetText))}</script>`,
-    "</body></html>\n",
-  ].join("\n");
-  return { html, packing };
+  const withScript = (script: string) =>
+    [
+      `<!doctype html>\n<html lang="en"${onScreen ? ' class="screen-page"' : ""}><head><meta charset="utf-8"><meta http-equiv="Content-Security-Policy" content="${policyFor(script)}">`,
+      `<meta name="viewport" content="width=device-width, initial-scale=1"><title>${escapeText(plan.report)}</title><style>${css}</style></head><body>`,
+      body,
+      `<script type="application/json" id="plan">${blockText(JSON.stringify({ plan, tables: packed, seal }))}</script>`,
+      ...blocks,
+      `<script>${script}</script>`,
+      sheet.style.sheet === "leave_out"
+        ? ""
+        : `<script type="application/json" id="sheet">${blockText(JSON.stringify(sheetText))}</script>`,
+      "</body></html>\n",
+    ].join("\n");
+  return { html: withScript(viewer(plan)), withScript, packing };
 }

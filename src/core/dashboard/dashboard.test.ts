@@ -15,7 +15,7 @@ function built(text: string, files: Record<string, string> = {}, draft = false) 
   const bytes = new Map(Object.entries(files).map(([name, content]) => [name, new TextEncoder().encode(content)]));
   return buildDashboard(
     { text, fileName: "t.still.yaml", readFile: (path) => bytes.get(path) },
-    { viewer: VIEWER, draft },
+    { viewer: () => VIEWER, draft },
   );
 }
 

@@ -151,6 +151,23 @@ a{color:var(--sea)}
 .track input:focus-visible{outline:none}
 .track input:focus-visible::-webkit-slider-thumb{outline:2px solid var(--sea);outline-offset:2px}
 .track input:focus-visible::-moz-range-thumb{outline:2px solid var(--sea);outline-offset:2px}
+.bound{width:7.5em;background:none;border:0;border-bottom:1px solid var(--rule);color:inherit;font:inherit;text-align:right;padding:0}
+.days{display:flex;gap:8px;flex-wrap:wrap}
+.control input[type=date],.control input[type=number]{background:none;border:0;border-bottom:1px solid var(--rule);color:inherit;font:inherit;padding:2px 0;min-width:0}
+.control input[type=color]{width:44px;height:22px;padding:0;border:1px solid var(--rule);background:none}
+.switched{display:flex;gap:10px;align-items:center}
+.switched input{accent-color:var(--sea);margin:0}
+.typed{position:relative}
+.options{position:absolute;left:0;right:0;top:100%;z-index:6;list-style:none;max-height:240px;overflow:auto;background:var(--sheet);border:1px solid var(--ink)}
+.options li{display:flex;gap:8px;padding:3px 8px;cursor:pointer}
+.options li[aria-selected=true],.options li:hover{background:var(--rule)}
+.options .name{flex:1;min-width:0;overflow:hidden;text-overflow:ellipsis;white-space:nowrap}
+.options .count{color:var(--quiet)}
+.chips,.conditions{list-style:none;display:flex;flex-wrap:wrap;gap:4px 8px}
+.chips:empty,.conditions:empty{display:none}
+.asked{display:grid;grid-template-columns:1fr 1fr;gap:4px 8px;align-items:baseline}
+.act{border:1px solid var(--ink);background:none;color:inherit;font:inherit;padding:4px 12px;cursor:pointer}
+.act:disabled{color:var(--quiet);border-color:var(--rule);cursor:default}
 .ends{display:flex;justify-content:space-between;gap:8px;font-size:12px}
 .sr{position:absolute;width:1px;height:1px;overflow:hidden;clip-path:inset(50%);white-space:nowrap}
 .alone .piece:not(.shown),.alone .page:not(.holds),.alone .side,.alone .top{display:none}

@@ -25,11 +25,11 @@ export function chance(seed: number, stream: number, row: number): number {
 export const DRAWS: ReadonlySet<string> = new Set(["uniform", "normal", "exponential"]);
 
 /** The formula with seed and number of its call written behind the arguments of every draw. */
-export function seedDraws(formula: Formula, seed: number, nextStream: () => number): Formula {
+export function seedDraws(formula: Formula, seed: Formula, nextStream: () => number): Formula {
   return mapFormula(formula, (node) => {
     if (node.type !== "call" || !DRAWS.has(node.name)) return undefined;
     const inner = node.arguments.map((argument) => seedDraws(argument, seed, nextStream));
-    return { ...node, arguments: [...inner, { type: "number", value: seed }, { type: "number", value: nextStream() }] };
+    return { ...node, arguments: [...inner, seed, { type: "number", value: nextStream() }] };
   });
 }
 

@@ -3,12 +3,13 @@ import { evaluate, frameOf } from "../formula/evaluate";
 import { groupRows } from "../formula/groups";
 import type { Formula } from "../formula/tree";
 import { columnOf } from "../formula/vector";
+import { nameAt } from "../query/categories";
 import type { SettingValues } from "../steps/step";
 import { DAY } from "../table/calendar";
 import { type Column, type Kind, type Scalar, type TextColumn, valuesIn } from "../table/column";
 import type { Table } from "../table/table";
 import { readIsoDate, readIsoDatetime } from "../table/time-text";
-import type { Key, SelectionPlan, SelectionState } from "./selection";
+import type { Condition, Key, SelectionPlan, SelectionState } from "./selection";
 
 /** Columns of formulas over a table, evaluated once each. */
 export class FormulaColumns {
@@ -46,6 +47,7 @@ export function codeOfValue(column: Column, value: Scalar): number | undefined {
   return number === number ? number : undefined;
 }
 
+/** Leaves rows whose value lies in `[low, high)`. */
 function andRange(pass: Uint8Array, values: Float64Array, low: number, high: number) {
   for (let row = 0; row < pass.length; row++) {
     const value = values[row] as number;
@@ -100,6 +102,57 @@ function keyPass(key: Key, plan: SelectionPlan, columns: FormulaColumns): Uint8A
   return pass;
 }
 
+/** Leaves rows that hold a text, in whatever case, in one of the columns that are searched. */
+function andSearch(
+  pass: Uint8Array,
+  wanted: string,
+  { columns: searched = {} }: SelectionPlan,
+  columns: FormulaColumns,
+) {
+  const found = new Uint8Array(pass.length);
+  for (const formula of Object.values(searched)) orHolds(found, columns.get(formula), wanted);
+  for (let row = 0; row < pass.length; row++) pass[row] = (pass[row] as number) & (found[row] as number);
+}
+
+/** Adds rows whose text, as it is known by name, holds another text, in whatever case. */
+function orHolds(found: Uint8Array, column: Column, wanted: string) {
+  const part = wanted.toLowerCase();
+  if (column.kind === "text") {
+    const holds = Uint8Array.from(column.dictionary, (text) => (text.toLowerCase().includes(part) ? 1 : 0));
+    for (let row = 0; row < found.length; row++) {
+      const code = column.codes[row] as number;
+      if (code >= 0 && holds[code]) found[row] = 1;
+    }
+    return;
+  }
+  for (let row = 0; row < found.length; row++) if (nameAt(column, row)?.toLowerCase().includes(part)) found[row] = 1;
+}
+
+/** Leaves rows for which a reader's condition holds; what is missing fulfils none but that it is missing. */
+function andCondition(
+  pass: Uint8Array,
+  { column: name, test, value }: Condition,
+  plan: SelectionPlan,
+  columns: FormulaColumns,
+) {
+  const column = columns.get(ownOf(plan.columns ?? {}, name) ?? { type: "column", name });
+  if (test === "is") andKey(pass, column, value);
+  else if (test === "is_not") {
+    const is = new Uint8Array(pass.length).fill(1);
+    andKey(is, column, value);
+    for (let row = 0; row < pass.length; row++) if (is[row]) pass[row] = 0;
+  } else if (test === "contains") {
+    const holds = new Uint8Array(pass.length);
+    orHolds(holds, column, String(value ?? ""));
+    for (let row = 0; row < pass.length; row++) if (!holds[row]) pass[row] = 0;
+  } else {
+    const bound = codeOfValue(column, value);
+    if (column.kind === "text" || bound === undefined) pass.fill(0);
+    else if (test === "at_least") andRange(pass, column.values, bound, Number.POSITIVE_INFINITY);
+    else andRange(pass, column.values, Number.NEGATIVE_INFINITY, inclusiveEnd(column.kind, bound));
+  }
+}
+
 const stable = new WeakMap<FormulaColumns, Map<string, Formula>>();
 
 /** The same tree for the same text, so that its column is found again. */
@@ -125,8 +178,13 @@ export function selectionPass(plan: SelectionPlan, state: SelectionState, column
     if (!range || !formula) continue;
     const column = columns.get(formula);
     if (column.kind === "text") pass.fill(0);
-    else andRange(pass, column.values, range[0], plan.inclusive ? inclusiveEnd(column.kind, range[1]) : range[1]);
+    else {
+      const low = plan.openBelow ? inclusiveEnd(column.kind, range[0]) : range[0];
+      andRange(pass, column.values, low, plan.inclusive ? inclusiveEnd(column.kind, range[1]) : range[1]);
+    }
   }
+  if (state.search) andSearch(pass, state.search, plan, columns);
+  for (const condition of state.conditions ?? []) andCondition(pass, condition, plan, columns);
   if (state.keys) {
     const any = new Uint8Array(rowCount);
     for (const key of state.keys) {

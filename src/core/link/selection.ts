@@ -22,6 +22,10 @@ export interface SelectionPlan {
   by: string[];
   /** A range from a control holds both its ends. */
   inclusive?: boolean;
+  /** The lower end of the range itself does not pass. */
+  openBelow?: true;
+  /** Columns in which a search looks, or of which readers make conditions. */
+  columns?: Record<string, Formula>;
   effects: SelectionEffect[];
   start?: SelectionState;
   /** Words for `x`, `y` and each key, for the sentence of what is selected. */
@@ -46,15 +50,34 @@ export interface SelectionEffect {
 /** One key: a value, or a stretch `[lo, hi)`, for each of its columns. */
 export type Key = Record<string, Scalar | [number, number]>;
 
-/** What is selected: intervals `[lo, hi)` on axes, keys of groups, or numbers of rows. */
+/** A condition that a reader has made: a column, a test, and a value. */
+export interface Condition {
+  column: string;
+  test: ConditionTest;
+  value: Scalar;
+}
+
+export const CONDITION_TESTS = ["is", "is_not", "at_least", "at_most", "contains"] as const;
+export type ConditionTest = (typeof CONDITION_TESTS)[number];
+
+/**
+ * What is selected: intervals `[lo, hi)` on axes, keys of groups, numbers of rows, a text that is
+ * looked for, or conditions that must all hold.
+ */
 export interface SelectionState {
   x?: [number, number];
   y?: [number, number];
   keys?: Key[];
   rows?: number[];
+  search?: string;
+  conditions?: Condition[];
 }
+
+/** Ends of a range that is open on one side; as numbers they survive being written as JSON. */
+export const OPEN_LOW = -Number.MAX_VALUE;
+export const OPEN_HIGH = Number.MAX_VALUE;
 
 /** Alternatives within a selection; different selections must all hold. */
 export function isEmptyState(state: SelectionState | undefined): boolean {
-  return !state || (!state.x && !state.y && !state.keys && !state.rows);
+  return !state || Object.values(state).every((part) => part === undefined || part === "");
 }

@@ -1,10 +1,8 @@
-import { barsDraw } from "./bars";
-import { lineDraw } from "./line";
+import { Kit } from "../finding/kit";
 import type { MarkDraw } from "./mark";
-import { pointsDraw } from "./points";
 import type { MarkName } from "./specs";
 
-const DRAWS: Readonly<Record<MarkName, MarkDraw>> = { points: pointsDraw, bars: barsDraw, line: lineDraw };
+export const MARKS = new Kit<MarkDraw>("mark");
 
 /** How a mark is drawn. */
-export const markDraw = (name: MarkName): MarkDraw => DRAWS[name];
+export const markDraw = (name: MarkName): MarkDraw => MARKS.get(name);

@@ -86,7 +86,11 @@ export function drawLayer(drawing: LayerDrawing): DrawnLayer {
   const drawn = within(answer, leftByLegend(input, answer, drawnIds(answer, input.plan.along)));
   const ids = inOrder(input, values, placed(values, drawn, stage), stage);
   const own = typeof layer.looks.opacity === "number" ? layer.looks.opacity : 1;
-  const base = { layer: place, ...paintsOf(input, layer, values, ids), opacity: opacity * own, ids };
+  const paints =
+    marksOwnPick && layer.accent
+      ? { paints: ["brass"], color: new Uint16Array(ids.length) }
+      : paintsOf(input, layer, values, ids);
+  const base = { layer: place, ...paints, opacity: opacity * own, ids };
   const marks = markDraw(layer.plan.draw).shapes({ input, layer, values, ids, stage, base });
   for (const shape of marks.shapes) {
     if (marksOwnPick) pickOwn(layer, shape);

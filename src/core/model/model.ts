@@ -5,6 +5,8 @@ import type { LayerPlan } from "../chart/plan";
 import { ownOf } from "../finding/own";
 import { constantValue } from "../formula/constant";
 import { selectionsOf } from "../formula/tree";
+import { sharesAxis } from "../link/effects/effect";
+import type { EffectName } from "../link/effects/index";
 import { type Asked, Engine } from "../link/engine";
 import { selectionPass } from "../link/predicate";
 import { familiesOf, pathUp, routeBetween } from "../link/route";
@@ -30,6 +32,7 @@ interface PieceQuestions {
   /** Its table is cut below a selection, see {@link ChartInput}. */
   cut: boolean;
   fades: { selection: string; amount: number }[];
+  highlights: string[];
   /** Answers as they stood when the last gesture ended. */
   settled: Map<Asked, Answer>;
 }
@@ -42,6 +45,7 @@ export class Model {
   readonly engine: Engine;
   private readonly questions = new Map<string, PieceQuestions>();
   private readonly controlQuestions = new Map<string, Asked>();
+  private readonly heldQuestions = new Map<string, Asked>();
   private readonly tableQuestions = new Map<string, Asked>();
   private readonly speaking = new Map<string, readonly string[]>();
   readonly selections: Map<string, SelectionPlan>;
@@ -84,7 +88,7 @@ export class Model {
     return table !== undefined && (table.from === undefined || table.from.includes("/"));
   }
 
-  private effectsOn(piece: string, effect: "filter" | "fade") {
+  private effectsOn(piece: string, effect: EffectName) {
     return this.plan.selections.flatMap((selection) =>
       selection.effects
         .filter((own) => own.effect === effect && own.target === piece)
@@ -95,7 +99,8 @@ export class Model {
   private questionsOf(piece: PlanPiece): PieceQuestions {
     const filters = this.effectsOn(piece.name, "filter").map(({ selection }) => selection);
     const fades = this.effectsOn(piece.name, "fade");
-    const every = [...filters, ...fades.map(({ selection }) => selection)];
+    const highlights = this.effectsOn(piece.name, "highlight").map(({ selection }) => selection);
+    const every = [...filters, ...fades.map(({ selection }) => selection), ...highlights];
     const { plan } = piece;
     if (plan.type !== "chart")
       return {
@@ -105,6 +110,7 @@ export class Model {
         filters,
         cut: false,
         fades,
+        highlights,
         settled: new Map(),
       };
     const categoryAxes = new Set((["x", "y"] as const).filter((axis) => plan.axes[axis]?.scale === "category"));
@@ -129,7 +135,19 @@ export class Model {
         filters: every,
       };
     }
-    return { piece, layers, sorts, filters, cut: this.isCut(plan.from), fades, settled: new Map() };
+    return { piece, layers, sorts, filters, cut: this.isCut(plan.from), fades, highlights, settled: new Map() };
+  }
+
+  /** How many rows a selection holds by itself. */
+  rowsHeld(name: string): number {
+    const plan = this.selections.get(name);
+    if (!plan) return 0;
+    let asked = this.heldQuestions.get(name);
+    if (!asked) {
+      asked = { query: countQuery(plan.table), options: {}, filters: [name] };
+      this.heldQuestions.set(name, asked);
+    }
+    return this.engine.answer(asked).counts[0] ?? 0;
   }
 
   private controlQuestion(control: PickControlPlan): Asked {
@@ -219,6 +237,7 @@ export class Model {
     if (own?.piece.plan.type !== "chart") return undefined;
     const plan = own.piece.plan;
     const fading = own.fades.filter(({ selection }) => this.engine.isActive(selection));
+    const isLit = own.highlights.some((selection) => this.engine.isActive(selection));
     const needsLeft = plan.axes.x?.range === "left" || plan.axes.y?.range === "left";
     const frame = (asked: Asked) => {
       const all = this.engine.all(asked);
@@ -233,11 +252,12 @@ export class Model {
         Object.entries(layer.looks).map(([look, formula]) => [look, constantValue(formula, this.engine.setting)]),
       );
       const input: LayerInput = { plan: layer, looks, ...frame(asked), current: this.engine.answer(asked) };
-      if (fading.length)
+      if (fading.length || isLit)
         input.base = {
           answer: this.engine.answer(asked, own.filters),
-          opacity: Math.min(...fading.map(({ amount }) => amount)),
+          opacity: Math.min(1, ...fading.map(({ amount }) => amount)),
         };
+      if (isLit) input.accent = true;
       if (picked) input.picked = (ids) => picked(layer, input.current, ids);
       return input;
     });
@@ -252,8 +272,24 @@ export class Model {
       height,
       ...(color ? { color } : {}),
       ...(own.cut ? { cut: true } : {}),
+      zoom: this.zoomOf(name),
       ...(own.piece.words.empty === undefined ? {} : { empty: own.piece.words.empty }),
     };
+  }
+
+  /** Ranges that selections on charts with the same axes have a chart's axes follow. */
+  private zoomOf(name: string): NonNullable<ChartInput["zoom"]> {
+    const zoom: NonNullable<ChartInput["zoom"]> = {};
+    const target = this.piece(name);
+    for (const { selection } of this.effectsOn(name, "zoom")) {
+      const state = this.engine.state(selection);
+      const source = this.piece(this.selections.get(selection)?.source ?? "");
+      for (const axis of ["x", "y"] as const) {
+        const range = state?.[axis];
+        if (range && target && (!source || sharesAxis(source, target, axis))) zoom[axis] = range;
+      }
+    }
+    return zoom;
   }
 
   private isCut(from: string): boolean {

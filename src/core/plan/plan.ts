@@ -1,5 +1,8 @@
 import type { ColorScale } from "../chart/inputs";
 import type { PiecePlan, PieceWords } from "../chart/plan";
+import type { ButtonDeed } from "../control/deeds";
+import type { PickLookName, SetLookName } from "../control/index";
+import type { PickLook } from "../control/look";
 import type { SelectionPlan } from "../link/selection";
 import type { PagePlan } from "../page/page";
 import type { Channel } from "../query/query";
@@ -45,31 +48,75 @@ export interface SettingPlan {
   start: Scalar;
   /** All that it may be, where the sheet says so. */
   of?: readonly string[];
+  /** Its text is a day. */
+  day?: true;
 }
 
-export type ControlPlan = PickControlPlan | SetControlPlan;
-
-export interface PickControlPlan {
-  type: "pick";
+/** What all controls have. */
+interface ControlBase {
   name: string;
   label: string;
-  as: "checkboxes" | "menu" | "range";
+  /** The button that must be pressed before a change counts. */
+  waitsFor?: string;
+}
+
+export type ControlPlan = PickControlPlan | SearchControlPlan | AnyControlPlan | SetControlPlan | ButtonPlan;
+
+export interface PickControlPlan extends ControlBase {
+  type: "pick";
+  as: PickLookName;
+  holds: PickLook["holds"];
+  /** The end that a bound holds. */
+  end?: "low" | "high";
   from: string;
   channel: Channel;
   /** What parts several values in one cell. */
   split?: string;
+  /** What it means when nothing is ticked. */
   none: "all" | "nothing";
+  /** Readers can go back to all values. */
+  all: boolean;
+  /** Most values that can be ticked at once. */
+  most?: number;
+  /** Begins with everything ticked, so that a press takes one away. */
+  full?: true;
   start?: string[];
-}
-
-export interface SetControlPlan {
-  type: "set";
-  name: string;
-  label: string;
-  as: "slider" | "menu";
+  /** Ends of its rail, in place of those of the column. */
   range?: [number, number];
   step?: number;
-  of?: string[];
+  log?: true;
+  /** Acts when it is let go. */
+  onRelease?: true;
+}
+
+/** Rows that hold a text in some of these columns. */
+export interface SearchControlPlan extends ControlBase {
+  type: "search";
+  from: string;
+  columns: Channel[];
+}
+
+/** Conditions that readers add themselves. */
+export interface AnyControlPlan extends ControlBase {
+  type: "any";
+  from: string;
+  columns: Channel[];
+}
+
+export interface SetControlPlan extends ControlBase {
+  type: "set";
+  as: SetLookName;
+  range?: [number, number];
+  step?: number;
+  log?: true;
+  of?: { value: string; label: string }[];
+  onRelease?: true;
+}
+
+export interface ButtonPlan extends ControlBase {
+  type: "button";
+  does: ButtonDeed;
+  to: string[];
 }
 
 export interface PlanPiece {

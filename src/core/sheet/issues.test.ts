@@ -35,7 +35,7 @@ describe("the keys that may stand at a path", () => {
       schemasAt(controlSchema, ["start"])
         .map((schema) => schema._zod.def.type)
         .sort(),
-    ).toEqual(["array", "string"]);
+    ).toEqual(["array", "object", "string"]);
   });
 });
 

@@ -2,12 +2,11 @@ import { nearest } from "../finding/nearest";
 import { EFFECTS, type EffectName } from "../link/effects/index";
 import { GESTURES, type GestureName } from "../link/gestures/index";
 
-/** Gestures and effects of the language that this version does not carry out. */
+/** Gestures of the language that this version does not carry out. */
 const LATER_GESTURES = ["lasso"];
-const LATER_EFFECTS = ["highlight", "zoom"];
 
 /** Words that cannot name a piece, because they begin something in a link. */
-export const RESERVED_PIECES: ReadonlySet<string> = new Set([...EFFECTS, ...LATER_EFFECTS, "all"]);
+export const RESERVED_PIECES: ReadonlySet<string> = new Set([...EFFECTS, "all"]);
 
 /** A word of the sentence and where it stands in it. */
 export interface PlacedName {
@@ -119,12 +118,6 @@ export function parseLink(text: string): { sentence?: LinkSentence; problem?: Se
     const word = next();
     const effect = EFFECTS.find((known) => known === word.name);
     if (!effect) {
-      if (LATER_EFFECTS.includes(word.name))
-        return fail(
-          "not-in-this-version",
-          `the effect ${word.name} belongs to the language but this version does not carry it out`,
-          word,
-        );
       return fail(
         "unknown-effect",
         `"${word.name}" is no effect; effects are ${EFFECTS.join(", ")}`,
@@ -146,7 +139,7 @@ export function parseLink(text: string): { sentence?: LinkSentence; problem?: Se
       at += 1;
       if (next().name !== ",") break;
       at += 1;
-      if ([...EFFECTS, ...LATER_EFFECTS].includes(next().name as EffectName)) break;
+      if (EFFECTS.includes(next().name as EffectName)) break;
     }
     effects.push(clause);
     if (at < words.length && words[at - 1]?.name !== ",")

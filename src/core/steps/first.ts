@@ -1,3 +1,4 @@
+import { constantValue } from "../formula/constant";
 import { chance } from "../formula/draws";
 import { evaluate, frameOf } from "../formula/evaluate";
 import type { Formula } from "../formula/tree";
@@ -48,13 +49,14 @@ export const last = ends("last");
 export const sample: StepKind<"sample"> = {
   run(step, table, context) {
     const limit = Math.min(limitOf(step.rows, table, context), table.rowCount);
-    const lots = Float64Array.from({ length: table.rowCount }, (_, row) => chance(step.seed, 0, row));
+    const seed = Number(constantValue(step.seed, context.setting) ?? 0);
+    const lots = Float64Array.from({ length: table.rowCount }, (_, row) => chance(seed, 0, row));
     const order = Int32Array.from({ length: table.rowCount }, (_, row) => row).sort(
       (a, b) => (lots[a] as number) - (lots[b] as number),
     );
     return kept(table, order.slice(0, limit).sort(), `not in the sample of ${limit}`);
   },
-  formulas: ({ rows }) => [rows],
+  formulas: ({ rows, seed }) => [rows, seed],
   needs: (_, wanted) => wanted,
   gives: (_, columns) => columns,
   cuts: true,

@@ -1,46 +1,12 @@
+import { Kit } from "../finding/kit";
 import { keepRoom } from "../finding/limits";
 import type { Formula } from "../formula/tree";
 import type { Table } from "../table/table";
-import { add } from "./add";
-import { only, rename } from "./columns";
-import { density, smooth } from "./curves";
-import { fill, fillForward } from "./fill";
-import { first, last, sample } from "./first";
-import { group } from "./group";
-import { join } from "./join";
-import { keep } from "./keep";
-import { pivot, unpivot } from "./pivot";
-import { sort } from "./sort";
-import { stack } from "./stack";
 import type { Step, StepContext, StepKind, StepName, StepResult } from "./step";
-import { unique } from "./unique";
-import { words } from "./words";
 
-/** Every kind of step by its name. */
-const KINDS: { [Name in StepName]: StepKind<Name> } = {
-  keep,
-  add,
-  only,
-  rename,
-  unique,
-  group,
-  sort,
-  first,
-  last,
-  sample,
-  unpivot,
-  pivot,
-  join,
-  stack,
-  fill,
-  fill_forward: fillForward,
-  smooth,
-  density,
-  words,
-};
+export const STEPS = new Kit<StepKind<StepName>>("step");
 
-// The kind belongs to the step by its name; the types cannot say so of a union.
-const kindOf = (step: Step) => KINDS[step.do] as unknown as StepKind<StepName>;
+const kindOf = (step: Step) => STEPS.get(step.do);
 
 /** Runs one step. Throws {@link TooLarge} where its result would be more than a table may hold. */
 export function runStep(step: Step, table: Table, context: StepContext): StepResult {

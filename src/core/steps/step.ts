@@ -26,7 +26,7 @@ export type Step =
   | { do: "group"; by: NamedResult[]; get: NamedResult[] }
   | { do: "sort"; keys: SortKey[] }
   | { do: "first" | "last"; rows: Formula; within: string[] }
-  | { do: "sample"; rows: Formula; seed: number }
+  | { do: "sample"; rows: Formula; seed: Formula }
   | { do: "unpivot"; columns: string[]; name: string; nameKind: HeadKind; value: string }
   /** `heads` are the columns that come of the values of `name`, as they stood with no selection on. */
   | { do: "pivot"; by: string[]; name: string; value: Formula; heads: string[] }

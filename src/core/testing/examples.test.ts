@@ -19,7 +19,7 @@ async function hashOf(folder: string, sheet: string): Promise<string> {
     listFiles: () => names,
   };
   await prepareFiles(input);
-  const { html } = buildDashboard(input, { viewer: "0" });
+  const { html } = buildDashboard(input, { viewer: () => "0" });
   if (html === undefined) throw new Error(`${sheet} gives no file.`);
   return bytesToHex(sha256(new TextEncoder().encode(html)));
 }

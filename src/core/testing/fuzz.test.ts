@@ -59,7 +59,7 @@ describe("nothing that comes in from outside throws, hangs or goes without a wor
         const bytes = new TextEncoder().encode(CALLS);
         const built = buildDashboard(
           { text: damaged(SHEET, hit), fileName: "x", readFile: () => bytes },
-          { viewer: "0", draft: true },
+          { viewer: () => "0", draft: true },
         );
         expect(built.html?.startsWith("<!doctype html>")).toBe(true);
         expect(/\sstyle=/.test((built.html ?? "").replace(/<script[^>]*>.*?<\/script>/gs, ""))).toBe(false);

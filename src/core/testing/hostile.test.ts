@@ -30,7 +30,7 @@ async function build(sheet: string, files: Record<string, Uint8Array | string>) 
     listFiles: () => [...bytes.keys()],
   };
   await prepareFiles(input);
-  return buildDashboard(input, { viewer: "0" });
+  return buildDashboard(input, { viewer: () => "0" });
 }
 
 const column = (table: Table, name: string) =>

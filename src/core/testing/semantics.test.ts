@@ -239,7 +239,7 @@ describe("values", () => {
           fileName: "x",
           readFile: () => undefined,
         },
-        { viewer: "0" },
+        { viewer: () => "0" },
       ).html;
     expect(build()).toBe(build());
   });

@@ -36,7 +36,7 @@ async function modelsOf(folder: string): Promise<{ build: Model; viewer: Model }
     listFiles: () => names,
   };
   await prepareFiles(input);
-  const { html, plan, tables } = buildDashboard(input, { viewer: "0" });
+  const { html, plan, tables } = buildDashboard(input, { viewer: () => "0" });
   if (html === undefined) throw new Error(`${sheet} gives no file`);
   return { build: new Model(plan, tables), viewer: modelOfFile(html) };
 }

@@ -1,32 +1,19 @@
-import type { GestureName } from "../../core/link/gestures";
+import { Kit } from "../../core/finding/kit";
+import type { GestureName } from "../../core/link/gestures/index";
 import type { SelectionPlan } from "../../core/link/selection";
 import type { Hand } from "../plot/hand";
 import type { PlotView } from "../plot/plot-view";
-import { BrushHand } from "./brush";
-import { ClickHand } from "./click";
-import { HoverHand } from "./hover";
-import { HoverXHand } from "./hover-x";
 
-type Make = (view: PlotView, selections: readonly SelectionPlan[]) => Hand;
+/** What the pointer and keyboard do on a plot for each gesture. */
+export const HANDS = new Kit<(view: PlotView, selections: readonly SelectionPlan[]) => Hand>("gesture");
 
-const brush: Make = (view, selections) => new BrushHand(view, selections);
+/** Gestures on plots: those that drag before those that press. Others are made in legends and data tables. */
+const ON_PLOTS: readonly GestureName[] = ["brush x", "brush y", "brush xy", "hover x", "hover", "click"];
 
-/** What the pointer and keyboard do on a plot for each gesture; those made elsewhere have none. */
-const HANDS: Readonly<Partial<Record<GestureName, Make>>> = {
-  "brush x": brush,
-  "brush y": brush,
-  "brush xy": brush,
-  "hover x": (view, selections) => new HoverXHand(view, selections),
-  hover: (view, selections) => new HoverHand(view, selections),
-  click: (view, selections) => new ClickHand(view, selections),
-};
-
-/** The hands of a plot, those that drag before those that press. */
+/** The hands of a plot. */
 export function handsOf(view: PlotView, selections: readonly SelectionPlan[]): Hand[] {
-  const hands: Hand[] = [];
-  for (const [gesture, make] of Object.entries(HANDS)) {
+  return ON_PLOTS.flatMap((gesture) => {
     const own = selections.filter((selection) => selection.gesture === gesture);
-    if (own.length) hands.push(make(view, own));
-  }
-  return hands;
+    return own.length ? [HANDS.get(gesture)(view, own)] : [];
+  });
 }

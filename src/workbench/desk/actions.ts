@@ -31,7 +31,9 @@ export async function writeDashboard(desk: Desk): Promise<void> {
   const { reply, replyText, text, sheetName } = desk.state.get();
   if (!reply || replyText !== text) return say(desk, "still compiling; write the file when it is done");
   if (!reply.ok || reply.html === undefined) return say(desk, "nothing is written while there is something to mend");
-  download(reply.html, "text/html", `${baseName(sheetName)}.html`);
+  const html = await desk.builder.call?.file();
+  if (html === undefined) return say(desk, "the compiler is starting again; write the file in a moment");
+  download(html, "text/html", `${baseName(sheetName)}.html`);
   await desk.addVersion("written as a file");
 }
 

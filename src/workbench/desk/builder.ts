@@ -1,4 +1,5 @@
 import type { Remote } from "comlink";
+import type { ViewerKit } from "../../core/dashboard/parts";
 import { faultWords } from "../../core/finding/fault-words";
 import { type Compiler, type Progress, startCompiler } from "../worker/client";
 import type { CompileWorker } from "../worker/compile-worker";
@@ -35,7 +36,7 @@ export class Builder {
   private deaths = 0;
 
   constructor(
-    private readonly viewer: () => Promise<string>,
+    private readonly viewer: () => Promise<ViewerKit>,
     private readonly bytesOf: (hash: string) => Promise<Uint8Array | undefined>,
     private readonly told: Told,
   ) {}

@@ -1,3 +1,5 @@
+import type { ViewerKit } from "../../core/dashboard/parts";
+
 /** The demo report, as it stands beside the workbench. */
 export const DEMO_SHEET = "quay-calls.still.yaml";
 const FILES = ["calls.csv"];
@@ -8,15 +10,15 @@ async function fetched(path: string): Promise<Response> {
   return response;
 }
 
-let script: Promise<string> | undefined;
+let kit: Promise<ViewerKit> | undefined;
 
-/** The viewer's script, which goes into every dashboard; fetched once. */
-export function viewerScript(): Promise<string> {
-  script ??= fetched("/demo/viewer.js").then((response) => response.text());
-  script.catch(() => {
-    script = undefined;
+/** The viewer, of which every dashboard gets its parts; fetched once. */
+export function viewerKit(): Promise<ViewerKit> {
+  kit ??= fetched("/demo/viewer.json").then((response) => response.json() as Promise<ViewerKit>);
+  kit.catch(() => {
+    kit = undefined;
   });
-  return script;
+  return kit;
 }
 
 export async function openDemo(): Promise<{ text: string; files: [string, Uint8Array][] }> {

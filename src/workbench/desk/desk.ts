@@ -16,7 +16,7 @@ import { Database, type ProjectRow, type VersionRow } from "../store/database";
 import { hashOf, Projects } from "../store/projects";
 import type { PlacedFinding } from "../worker/reply";
 import { Builder } from "./builder";
-import { DEMO_SHEET, openDemo, viewerScript } from "./demo";
+import { DEMO_SHEET, openDemo, viewerKit } from "./demo";
 import { type FileChange, filesField, newDocument, setFile } from "./document";
 import { Keeper } from "./keeper";
 import { forget, recall, remember } from "./memo";
@@ -55,7 +55,7 @@ export class Desk {
   private lastVersion = 0;
 
   constructor() {
-    this.builder = new Builder(viewerScript, (hash) => this.bytes(hash), {
+    this.builder = new Builder(viewerKit, (hash) => this.bytes(hash), {
       working: (work) => this.state.set({ work }),
       problem: (problem) => {
         this.ended();

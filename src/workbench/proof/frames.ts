@@ -1,5 +1,3 @@
-import { PROOF_NAME } from "../../viewer/proof-name";
-
 /** What a dashboard in the proof says to the page around it. */
 export interface ProofMessage {
   stillHarbor?: string;
@@ -49,7 +47,6 @@ export class ProofFrames {
 
   private make(): HTMLIFrameElement {
     const frame = document.createElement("iframe");
-    frame.name = PROOF_NAME;
     frame.setAttribute("sandbox", "allow-scripts allow-downloads allow-modals");
     // A frame that is not in sight is nobody's business.
     frame.setAttribute("aria-hidden", "true");

@@ -159,7 +159,7 @@ function inUse(proofState: string): Set<string> {
   return new Set(
     proofState
       .split("&")
-      .map((part) => decodeURIComponent((part.split("=")[0] ?? "").replace(/\.off$/, ".legend")))
+      .map((part) => decodeURIComponent(part.split("=")[0] ?? ""))
       .filter(Boolean),
   );
 }

@@ -6,6 +6,7 @@ import { CompileCache } from "../../core/compile/cache";
 import type { CompileInput } from "../../core/compile/compile";
 import { prepareFiles } from "../../core/compile/prepare";
 import { type Built, buildDashboard } from "../../core/dashboard/build";
+import { proofScript, scriptFor, type ViewerKit } from "../../core/dashboard/parts";
 import { hasErrors } from "../../core/finding/finding";
 import { ownOf } from "../../core/finding/own";
 import { placeOf } from "../../core/finding/place";
@@ -28,7 +29,7 @@ const files = new Map<string, Uint8Array>();
 const cache = new CompileCache();
 const summaries = new WeakMap<Column, ColumnSummary>();
 const samples = new WeakMap<Column, string[]>();
-let viewer = "";
+let kit: ViewerKit = { core: "", parts: {} };
 let built: Built | undefined;
 let model: Model | undefined;
 /** What was said of the last text that could be read as a sheet. */
@@ -124,9 +125,9 @@ function tableViews({ stages, sheet }: Built): TableView[] {
 }
 
 const api = {
-  /** Hands over the viewer's script, which goes into every dashboard. */
-  open(script: string) {
-    viewer = script;
+  /** Hands over the viewer, of which every dashboard gets its parts. */
+  open(viewer: ViewerKit) {
+    kit = viewer;
   },
   /** Another report is opened: nothing of the one before is shown any more. */
   forget() {
@@ -155,7 +156,7 @@ const api = {
       progress,
     };
     await prepareFiles(input);
-    const next = buildDashboard(input, { viewer, draft: true });
+    const next = buildDashboard(input, { viewer: scriptFor(kit), draft: true });
     const findings = next.findings.map((finding) => ({ ...finding, ...placeOf(text, finding.span?.start ?? 0) }));
     findings.sort(
       (a, b) =>
@@ -170,7 +171,7 @@ const api = {
     const drawn = plan.pieces.length > 0 || hasErrors(built.findings) === false;
     const size = built.html === undefined ? 0 : new Blob([built.html]).size;
     last = {
-      html: drawn ? built.html : undefined,
+      html: drawn ? built.withScript?.(proofScript(kit)) : undefined,
       findings,
       ok: !hasErrors(built.findings),
       report: sheet.report,
@@ -193,6 +194,10 @@ const api = {
       milliseconds: performance.now() - started,
     };
     return last;
+  },
+  /** The file as it is written now. */
+  file(): string | undefined {
+    return built?.html;
   },
   /** The hash of the whole file as it would be written now. */
   seal(): string {

@@ -1,34 +1,69 @@
+import type { Formula } from "../../formula/tree";
+import type { EffectName } from "../../link/effects/index";
 import { channelWords } from "../../link/gestures/gesture";
 import type { SelectionEffect, SelectionPlan } from "../../link/selection";
-import type { PickControlPlan } from "../../plan/plan";
+import type { AnyControlPlan, PickControlPlan, SearchControlPlan } from "../../plan/plan";
+import type { Channel } from "../../query/query";
 import { dependants, isKnownPiece, type Linking } from "./linking";
 
-/** The selection that a pick control makes: it filters all that descends from its table, unless it says otherwise. */
-export function controlSelection(linking: Linking, control: PickControlPlan): SelectionPlan {
-  const spec = linking.compiling.sheet.controls.get(control.name);
-  const path = ["controls", control.name];
-  const named = (key: "only" | "fade") =>
-    (spec?.[key] ?? []).filter((target, at) => isKnownPiece(linking, target, [...path, key, at]));
-  const fades = named("fade");
-  const targets = spec?.only ? named("only") : dependants(linking, control.from).map(({ name }) => name);
-  const effects: SelectionEffect[] = targets
-    .filter((target) => !fades.includes(target))
-    .map((target) => ({ effect: "filter", target }));
-  for (const target of fades) effects.push({ effect: "fade", target });
-  const isRange = control.as === "range";
-  const { channel } = control;
+type Picking = PickControlPlan | SearchControlPlan | AnyControlPlan;
+
+/** Lists under which a control names charts on which it does something else than filter. */
+const INSTEAD = ["fade", "highlight", "zoom"] as const satisfies readonly EffectName[];
+
+/** The selection that a control makes: it filters all that descends from its table, unless it says otherwise. */
+export function controlSelection(linking: Linking, control: Picking): SelectionPlan {
   return {
     name: control.name,
     source: control.name,
     gesture: "control",
     kept: true,
     table: control.from,
-    axes: isRange ? { x: channel.formula } : {},
-    keys: isRange ? {} : { [channel.text]: channel.formula },
-    ...(control.split === undefined ? {} : { split: control.split }),
     by: [],
     inclusive: true,
-    effects,
-    words: { [isRange ? "x" : channel.text]: { ...channelWords(channel), label: control.label } },
+    ...(control.type === "pick" ? pickedOn(control) : askedOf(control)),
+    effects: effectsOf(linking, control),
+  };
+}
+
+function effectsOf(linking: Linking, control: Picking): SelectionEffect[] {
+  const spec = linking.compiling.sheet.controls.get(control.name);
+  const named = (key: "only" | (typeof INSTEAD)[number]) =>
+    (spec?.[key] ?? []).filter((target, at) => isKnownPiece(linking, target, ["controls", control.name, key, at]));
+  const instead = INSTEAD.flatMap((effect) => named(effect).map((target): SelectionEffect => ({ effect, target })));
+  const targets = spec?.only ? named("only") : dependants(linking, control.from).map(({ name }) => name);
+  const filters = targets.filter((target) => !instead.some((other) => other.target === target));
+  return [...filters.map((target): SelectionEffect => ({ effect: "filter", target })), ...instead];
+}
+
+type Basis = Pick<SelectionPlan, "axes" | "keys" | "words" | "split" | "openBelow" | "inclusive" | "columns">;
+
+/** What a pick selects on: a range of its formula, or values of it. */
+function pickedOn({ channel, holds, as, label, split }: PickControlPlan): Basis {
+  const words = { ...channelWords(channel), label };
+  if (holds === "values")
+    return {
+      axes: {},
+      keys: { [channel.text]: channel.formula },
+      words: { [channel.text]: words },
+      ...(split === undefined ? {} : { split }),
+    };
+  return {
+    axes: { x: channel.formula },
+    keys: {},
+    words: { x: words },
+    ...(as === "above" ? { openBelow: true as const } : {}),
+    inclusive: as !== "below",
+  };
+}
+
+/** What a search looks in, and of which columns readers make conditions. */
+function askedOf({ columns }: SearchControlPlan | AnyControlPlan): Basis {
+  const named = (channel: Channel) => channel.column ?? channel.text;
+  return {
+    axes: {},
+    keys: {},
+    columns: Object.fromEntries(columns.map((channel): [string, Formula] => [named(channel), channel.formula])),
+    words: Object.fromEntries(columns.map((channel) => [named(channel), channelWords(channel)])),
   };
 }

@@ -14,7 +14,8 @@ export function readSelections(
 ): SelectionPlan[] {
   const linking: Linking = { compiling, pieces, controls, selections: [], namedByAuthor: new Set() };
   const { selections } = linking;
-  for (const control of controls) if (control.type === "pick") selections.push(controlSelection(linking, control));
+  for (const control of controls)
+    if (control.type !== "set" && control.type !== "button") selections.push(controlSelection(linking, control));
   const { links } = compiling.sheet;
   for (const { sentence, path } of links) {
     const selection = sentence.type === "gesture" ? gestureSelection(linking, sentence, path) : undefined;

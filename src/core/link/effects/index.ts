@@ -32,8 +32,31 @@ const crosshair = {
   },
 } as const satisfies EffectSpec;
 
+const highlight = {
+  name: "highlight",
+  says: "The selection on top in the accent colour, with its label.",
+  word: "highlights",
+  rows: "over",
+  onItself: true,
+  problem: (_, { name, plan }) =>
+    plan.type === "chart" ? undefined : `only charts highlight; ${name} is a ${plan.type}, use filter`,
+} as const satisfies EffectSpec;
+
+const zoom = {
+  name: "zoom",
+  says: "The axis follows the brushed range.",
+  word: "zooms",
+  rows: "none",
+  onItself: true,
+  problem: (source, target) => {
+    if (target.plan.type !== "chart") return `a zoom needs a chart, and ${target.name} is a ${target.plan.type}`;
+    const shared = sharesAxis(source, target, "x") || sharesAxis(source, target, "y");
+    return shared ? undefined : `${target.name} does not share an axis of ${source.name}`;
+  },
+} as const satisfies EffectSpec;
+
 /** All effects, as the language names them. */
-const SPECS = [filter, fade, crosshair] as const;
+const SPECS = [filter, fade, highlight, zoom, crosshair] as const;
 
 export type EffectName = (typeof SPECS)[number]["name"];
 

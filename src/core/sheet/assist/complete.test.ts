@@ -103,8 +103,17 @@ describe("what could be written at a place", () => {
     expect(link("brush x on ")).toEqual(["waiting", "trend"]);
     expect(link("click on waiting ")).toEqual(["->", "by", "as"]);
     expect(link("click on waiting by ")).toEqual(["berth", "tonnes", "gross weight", "rate"]);
-    expect(link("click on waiting -> ")).toEqual(["filter", "fade", "crosshair"]);
-    expect(link("click on waiting -> filter ")).toEqual(["waiting", "trend", "all", "filter", "fade", "crosshair"]);
+    expect(link("click on waiting -> ")).toEqual(["filter", "fade", "highlight", "zoom", "crosshair"]);
+    expect(link("click on waiting -> filter ")).toEqual([
+      "waiting",
+      "trend",
+      "all",
+      "filter",
+      "fade",
+      "highlight",
+      "zoom",
+      "crosshair",
+    ]);
     expect(link("cross-filter ")).toEqual(["calls", "berths"]);
     const start = complete("links:\n  - brush x", 18, knowledge);
     // The two words of a gesture are replaced together.

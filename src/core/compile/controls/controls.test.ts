@@ -1,0 +1,166 @@
+import { describe, expect, test } from "vitest";
+import { Model } from "../../model/model";
+import type { ControlPlan } from "../../plan/plan";
+import { compileText, sheetOver } from "../../testing/compile-text";
+
+const CSV = `k,v,d,note
+a,1,2024-01-01,salt in hold two
+b,2,2024-01-02,
+c,3,2024-01-03,SALT again
+a,,2024-01-04,fuel`;
+
+const CHARTS = "charts:\n  one: {from: calls, draw: figure, value: count()}\n";
+
+function compiled(controls: string, charts = CHARTS) {
+  return compileText(sheetOver(CSV, `controls:\n${controls}\n${charts}`));
+}
+
+function control(line: string): ControlPlan | undefined {
+  return compiled(`  c: ${line}`).plan.controls[0];
+}
+
+const problems = (controls: string) =>
+  compiled(controls)
+    .findings.filter(({ severity }) => severity === "error")
+    .map(({ code, message }) => `${code}: ${message}`);
+
+/** How many rows a state of the control leaves. */
+function left(line: string, state: Parameters<Model["engine"]["select"]>[1]): number {
+  const { plan, tables, findings } = compiled(`  c: ${line}`);
+  expect(findings.filter(({ severity }) => severity === "error")).toEqual([]);
+  const model = new Model(plan, tables);
+  model.engine.select("c", state);
+  return model.plainAnswer("one")?.answer.counts[0] ?? Number.NaN;
+}
+
+describe("controls that pick rows", () => {
+  test("look as their column asks, unless the sheet says how", () => {
+    expect(control("{pick: k, from: calls}")).toMatchObject({ as: "checkboxes", holds: "values", none: "all" });
+    expect(control("{pick: v, from: calls}")).toMatchObject({ as: "range", holds: "range" });
+    expect(control("{pick: v, from: calls, as: above}")).toMatchObject({ holds: "bound", end: "low" });
+    expect(control("{pick: d, from: calls, as: dates}")).toMatchObject({ as: "dates", holds: "range" });
+    expect(control("{pick: k, from: calls, as: menus, most: 2}")).toMatchObject({ as: "menus", most: 2 });
+  });
+  test("begin full where they start with all, and then nothing ticked means nothing", () => {
+    expect(control("{pick: k, from: calls, start: all}")).toMatchObject({ full: true, none: "nothing" });
+    expect(compiled("  c: {pick: k, from: calls, start: all}").plan.selections[0]?.start).toBeUndefined();
+  });
+  test("with none: nothing begin with no row", () => {
+    expect(compiled("  c: {pick: k, from: calls, none: nothing}").plan.selections[0]?.start).toEqual({ keys: [] });
+  });
+  test.each([
+    ["at_least", 2, 2],
+    ["above", 2, 1],
+    ["at_most", 2, 2],
+    ["below", 2, 1],
+  ])("%s %d leaves %d rows, and missing never", (as, bound, rows) => {
+    const most = Number.MAX_VALUE;
+    const x: [number, number] = as === "at_least" || as === "above" ? [bound, most] : [-most, bound];
+    expect(left(`{pick: v, from: calls, as: ${as}}`, { x })).toBe(rows);
+  });
+  test("a bound starts where the sheet says, as numbers that survive JSON", () => {
+    const { start } = compiled("  c: {pick: v, from: calls, as: at_least, start: 2}").plan.selections[0] ?? {};
+    expect(JSON.parse(JSON.stringify(start))).toEqual({ x: [2, Number.MAX_VALUE] });
+  });
+  test("say what does not go together", () => {
+    expect(problems("  c: {pick: k, from: calls, as: range}")[0]).toContain("a range needs numbers or dates");
+    expect(problems("  c: {pick: v, from: calls, as: slider}")[0]).toContain("slider sets a value");
+    expect(problems("  c: {pick: v, from: calls, as: dates}")[0]).toContain("holds no dates");
+    expect(problems("  c: {pick: k, from: calls, step: 2}")[0]).toContain('"step" goes with ranges');
+    expect(problems("  c: {pick: k, from: calls, as: menu, most: 2}")[0]).toContain("pick several values");
+    expect(problems("  c: {pick: k, from: calls, most: 1, start: [a, b]}")[0]).toContain("at most 1");
+    expect(problems("  c: {pick: k, from: calls, set: 3}")[0]).toContain("control-kind");
+  });
+  test("do something else than filter where the sheet names charts for it", () => {
+    const charts =
+      "charts:\n  one: {from: calls, draw: bars, x: k, y: count()}\n  two: {from: calls, draw: points, x: v, y: v}\n";
+    const { plan } = compiled("  c: {pick: v, from: calls, highlight: [one], zoom: [two]}", charts);
+    expect(plan.selections[0]?.effects).toEqual([
+      { effect: "highlight", target: "one" },
+      { effect: "zoom", target: "two" },
+    ]);
+  });
+});
+
+describe("controls that ask", () => {
+  test("search in every column named, in whatever case", () => {
+    expect(left("{search: [note, k], from: calls}", { search: "salt" })).toBe(2);
+    expect(left("{search: [note, k], from: calls}", { search: "A" })).toBe(3);
+    expect(problems("  c: {search: [not], from: calls}")).toEqual([
+      'unknown-column: calls has no column "not"; did you mean note?',
+    ]);
+  });
+  test("hold conditions that must all be met", () => {
+    const any = "{pick: any, from: calls, of: [k, v]}";
+    const one = (column: string, test: "is" | "is_not" | "at_least" | "at_most" | "contains", value: string | number) =>
+      ({ column, test, value }) as const;
+    expect(left(any, { conditions: [one("k", "is", "a")] })).toBe(2);
+    expect(left(any, { conditions: [one("k", "is_not", "a")] })).toBe(2);
+    expect(left(any, { conditions: [one("v", "at_least", 2), one("k", "contains", "B")] })).toBe(1);
+    expect(left(any, { conditions: [one("v", "at_most", 2)] })).toBe(2);
+  });
+});
+
+describe("settings", () => {
+  test("look as their start asks", () => {
+    expect(control("{set: 3}")).toMatchObject({ as: "stepper" });
+    expect(control("{set: 3, range: [1, 9]}")).toMatchObject({ as: "slider", range: [1, 9], step: 0.01 });
+    expect(control("{set: true}")).toMatchObject({ as: "switch" });
+    expect(control("{set: words}")).toMatchObject({ as: "text" });
+    expect(control('{set: "#a07f1a", as: color}')).toMatchObject({ as: "color" });
+    expect(problems("  c: {set: red, as: color}")[0]).toContain("is no colour");
+    expect(problems("  c: {set: tomorrow, as: date}")[0]).toContain("is no day");
+  });
+  test("take their list from the sheet with words of its own, or from a table", () => {
+    expect(control("{set: x, of: {x: Ex, y: Why}}")).toMatchObject({
+      of: [
+        { value: "x", label: "Ex" },
+        { value: "y", label: "Why" },
+      ],
+    });
+    expect(control("{set: v, of: 'columns(calls, number)'}")).toMatchObject({ of: [{ value: "v" }] });
+    expect(control("{set: b, of: 'values(calls, k)'}")).toMatchObject({
+      of: [{ value: "a" }, { value: "b" }, { value: "c" }],
+    });
+    expect(problems("  c: {set: b, of: 'rows(calls)'}")[0]).toContain("a list is written as");
+  });
+});
+
+describe("buttons", () => {
+  test("make controls wait that they apply", () => {
+    const { plan } = compiled("  c: {pick: k, from: calls}\n  go: {button: Show, does: apply, to: [c]}");
+    expect(plan.controls.map(({ name, waitsFor }) => [name, waitsFor])).toEqual([
+      ["c", "go"],
+      ["go", undefined],
+    ]);
+  });
+  test("name what is there", () => {
+    expect(problems("  go: {button: Show, does: apply, to: [d]}")).toEqual(['unknown-name: there is no control "d"']);
+    expect(problems("  go: {button: Show}")[0]).toContain("does: apply, reset, redraw or export");
+  });
+  test("that redraw give the draws of their table another seed each time, the same each time", () => {
+    const sheet = `still: 1
+report: R
+tables:
+  made:
+    make: {rows: 4, seed: 3}
+    steps: [{add: {x: "uniform(0, 1)"}}]
+controls:
+  again: {button: Draw again, does: redraw, to: [made]}
+charts:
+  one: {from: made, draw: figure, value: sum(x)}
+`;
+    const { plan, tables, findings } = compileText(sheet);
+    expect(findings).toEqual([]);
+    const model = new Model(plan, tables);
+    const shown = () => model.plainAnswer("one")?.answer.values[0]?.[0];
+    const first = shown();
+    model.engine.setSetting("again", 1);
+    const second = shown();
+    expect(second).not.toBe(first);
+    model.engine.setSetting("again", 0);
+    expect(shown()).toBe(first);
+    model.engine.setSetting("again", 1);
+    expect(shown()).toBe(second);
+  });
+});

@@ -1,0 +1,89 @@
+import type { Plan } from "../plan/plan";
+
+/** The file in which each kind of step comes, where it is not named after it. */
+const STEP_FILES: Readonly<Record<string, string>> = {
+  only: "columns",
+  rename: "columns",
+  last: "first",
+  sample: "first",
+  unpivot: "pivot",
+  fill_forward: "fill",
+  smooth: "curves",
+  density: "curves",
+};
+
+/** The file in which each look of a control comes, where it is not named after it. */
+const LOOK_FILES: Readonly<Record<string, string>> = {
+  menus: "menu",
+  dates: "range",
+  at_least: "range",
+  at_most: "range",
+  above: "range",
+  below: "range",
+  stepper: "field",
+  switch: "field",
+  color: "field",
+  text: "field",
+  date: "field",
+};
+
+/** The file in which each gesture on a plot comes; others need none. */
+const GESTURE_FILES: Readonly<Record<string, string>> = {
+  "brush x": "brush",
+  "brush y": "brush",
+  "brush xy": "brush",
+  click: "click",
+  hover: "hover",
+  "hover x": "hover-x",
+};
+
+/** The parts of the viewer that a plan can reach under any setting, sorted by name. A function of the plan alone. */
+export function partsOf(plan: Plan): string[] {
+  const parts = new Set<string>();
+  for (const { plan: piece } of plan.pieces) {
+    parts.add(`piece-${piece.type}`);
+    if (piece.type === "chart") for (const { draw } of piece.layers) parts.add(`mark-${draw}`);
+  }
+  for (const control of plan.controls) {
+    const look = "as" in control ? control.as : control.type;
+    parts.add(`control-${LOOK_FILES[look] ?? look}`);
+  }
+  for (const { gesture } of plan.selections) {
+    const file = GESTURE_FILES[gesture];
+    if (file !== undefined) parts.add(`gesture-${file}`);
+  }
+  for (const { steps = [] } of plan.tables)
+    for (const step of steps) parts.add(`step-${STEP_FILES[step.do] ?? step.do}`);
+  return [...parts].sort();
+}
+
+/** The viewer as it is bundled: a core and parts, each the same bytes in every dashboard of a release. */
+export interface ViewerKit {
+  core: string;
+  parts: Readonly<Record<string, string>>;
+}
+
+/** The part that listens to the workbench; no written file has it. */
+export const PROOF_PART = "proof";
+
+/**
+ * The one script of a dashboard: the core, parts in a fixed order, and the start. Throws where a part
+ * is not in the kit, which is a fault of ours.
+ */
+export function scriptOf({ core, parts }: ViewerKit, wanted: readonly string[]): string {
+  const own = wanted.map((name) => {
+    const part = parts[name];
+    if (part === undefined) throw new Error(`there is no part "${name}" of the viewer`);
+    return part;
+  });
+  return `(S=>{${[core, ...own, "S.wake()"].join("\n")}})({})`;
+}
+
+/** The script of a plan's dashboard. */
+export const scriptFor =
+  (kit: ViewerKit) =>
+  (plan: Plan): string =>
+    scriptOf(kit, partsOf(plan));
+
+/** The script of a proof: everything there is, so that it can take over any other plan. */
+export const proofScript = (kit: ViewerKit): string => scriptOf(kit, Object.keys(kit.parts).sort());

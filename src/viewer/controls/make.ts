@@ -1,0 +1,18 @@
+import { Kit } from "../../core/finding/kit";
+import type { ControlPlan } from "../../core/plan/plan";
+import type { App } from "../app";
+import type { ControlView } from "./control-view";
+
+type Make = (app: App, control: never, host: HTMLElement) => ControlView;
+
+/** Views of controls by what they are for and how they look: "pick menu", "set slider", "search". */
+export const CONTROLS = new Kit<Make>("control");
+
+/** The name of a control's view. */
+export const lookOf = (control: ControlPlan): string =>
+  "as" in control ? `${control.type} ${control.as}` : control.type;
+
+/** The control in its place on the page. */
+export function makeControl(app: App, control: ControlPlan, host: HTMLElement): ControlView {
+  return CONTROLS.get(lookOf(control))(app, control as never, host);
+}

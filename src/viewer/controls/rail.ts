@@ -1,0 +1,117 @@
+import { element } from "../dom";
+
+/** Width of a slider's end in pixels, as in the style sheet. */
+const THUMB = 9;
+
+/** A rail with one or two ends that are dragged, pressed to, or moved by keys. Places are whole numbers. */
+export class Rail {
+  readonly track = element("div", { class: "track" });
+  readonly ends: HTMLInputElement[];
+  private readonly held = element("span", { class: "held" });
+
+  constructor(
+    labels: readonly string[],
+    private readonly least: number,
+    private readonly most: number,
+    /** Which end has moved. */
+    private readonly moved: (end: number) => void,
+    private readonly released: () => void,
+  ) {
+    this.ends = labels.map((label, end) => {
+      const input = element("input", {
+        type: "range",
+        min: String(least),
+        max: String(most),
+        step: "1",
+        "aria-label": label,
+      });
+      input.addEventListener("input", () => moved(end));
+      input.addEventListener("change", () => released());
+      return input;
+    });
+    this.track.append(element("span", { class: "rail" }), this.held, ...this.ends);
+    this.track.addEventListener("pointerdown", (event) => this.pressed(event));
+  }
+
+  placeOf(end: number): number {
+    return Number(this.ends[end]?.value);
+  }
+
+  show(end: number, place: number, words: string) {
+    const input = this.ends[end];
+    if (!input) return;
+    const clamped = String(Math.max(this.least, Math.min(this.most, Math.round(place))));
+    if (input.value !== clamped) input.value = clamped;
+    input.setAttribute("aria-valuetext", words);
+  }
+
+  /** Marks a stretch of the rail, in places. */
+  hold(from: number, to: number) {
+    const span = this.most - this.least || 1;
+    const part = (place: number) => Math.max(0, Math.min(1, (place - this.least) / span)) * 100;
+    this.held.style.left = `${part(from)}%`;
+    this.held.style.right = `${100 - part(to)}%`;
+  }
+
+  /** A press on the rail brings the nearest end there and holds it; the ends themselves take their own presses. */
+  private pressed(event: PointerEvent) {
+    if (event.button !== 0 || this.ends.includes(event.target as HTMLInputElement)) return;
+    event.preventDefault();
+    const { track } = this;
+    const box = track.getBoundingClientRect();
+    const placeAt = ({ clientX }: PointerEvent) =>
+      this.least + ((clientX - box.left - THUMB / 2) / (box.width - THUMB)) * (this.most - this.least);
+    const begun = placeAt(event);
+    const away = this.ends.map((end) => Math.abs(begun - Number(end.value)));
+    // Of two ends at one place the later is meant, which has the rest of the rail before it.
+    const nearest = away.length > 1 && (away[1] as number) <= (away[0] as number) ? 1 : 0;
+    const end = this.ends[nearest] as HTMLInputElement;
+    const bring = (moved: PointerEvent) => {
+      end.value = String(Math.round(placeAt(moved)));
+      this.moved(nearest);
+    };
+    end.focus();
+    track.setPointerCapture(event.pointerId);
+    track.addEventListener("pointermove", bring);
+    const release = () => {
+      track.removeEventListener("pointermove", bring);
+      this.released();
+    };
+    track.addEventListener("lostpointercapture", release, { once: true });
+    bring(event);
+  }
+}
+
+/** A round step, of which about 200 lie in a span. */
+export function roundStep(rough: number): number {
+  if (!(rough > 0)) return 1;
+  const power = 10 ** Math.floor(Math.log10(rough));
+  const step = rough / power >= 5 ? 5 * power : rough / power >= 2 ? 2 * power : power;
+  return step >= 1 ? Math.round(step) : step;
+}
+
+/** Values as whole places on a rail, in equal steps or equal factors. */
+export interface Places {
+  least: number;
+  most: number;
+  at(place: number): number;
+  of(value: number): number;
+}
+
+/** Equal steps; decimals come out as people write them. */
+export function evenPlaces(low: number, high: number, step: number): Places {
+  const at = (place: number) => (step >= 1 ? place * step : place / Math.round(1 / step));
+  const least = Math.floor(low / step + 1e-9);
+  const most = Math.ceil(high / step - 1e-9);
+  return { least, most: most > least ? most : least + 1, at, of: (value) => value / step };
+}
+
+/** Equal factors, two hundred from end to end. */
+export function logPlaces(low: number, high: number): Places {
+  const steps = 200;
+  const from = low > 0 ? low : high / 1000;
+  const factor = Math.log(high / from) / steps;
+  const at = (place: number) =>
+    place <= 0 ? low : place >= steps ? high : Number((from * Math.exp(place * factor)).toPrecision(3));
+  return { least: 0, most: steps, at, of: (value) => Math.log(value / from) / factor };
+}

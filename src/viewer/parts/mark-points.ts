@@ -1,0 +1,4 @@
+import { MARKS } from "../../core/mark/draws";
+import { pointsDraw } from "../../core/mark/points";
+
+MARKS.add("points", pointsDraw);

@@ -1,0 +1,4 @@
+import { PIECES } from "../pieces";
+import { TableView } from "../table-view";
+
+PIECES.add("table", (app, piece, section) => new TableView(app, piece, section));

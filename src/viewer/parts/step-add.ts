@@ -1,0 +1,4 @@
+import { add } from "../../core/steps/add";
+import { STEPS } from "../../core/steps/run";
+
+STEPS.add("add", add as never);

@@ -1,0 +1,21 @@
+import type { PlanPiece } from "../core/plan/plan";
+import { element } from "./dom";
+
+/** Where pieces live that stand on no page: they answer rows() and can be shown alone. */
+export function spareBox(): HTMLElement {
+  const grid = element("div", { class: "grid" });
+  document.body.append(element("main", { class: "page spare" }, grid));
+  return grid;
+}
+
+export function spareSection(box: HTMLElement, { name, words, plan }: PlanPiece): HTMLElement {
+  const section = element(
+    "section",
+    { class: `piece ${plan.type}`, "data-piece": name, "aria-label": words.title },
+    element("header", {}, element("h2", {}, words.title)),
+  );
+  if (plan.type === "figure") section.append(element("p", { class: "number" }), element("p", { class: "compare" }));
+  else section.append(element("div", { class: plan.type === "table" ? "rows" : "plot" }));
+  box.append(section);
+  return section;
+}
