@@ -30,8 +30,8 @@ const MISTAKES: [string, string, RegExp][] = [
   ],
   [
     "type",
-    `${HEAD}${TABLE}charts: {a: {from: t, draw: bars, x: berth, y: count(), opacity: tall}}\n`,
-    /:4:66 error wrong-value: a number is expected, not "tall"/,
+    `${HEAD}${TABLE}charts: {a: {from: t, draw: bars, x: berth, y: count(), axes: {x: {ticks: tall}}}}\n`,
+    /:4:75 error wrong-value: a number is expected, not "tall"/,
   ],
   [
     "mark",

@@ -39,11 +39,9 @@ function known<T>(map: ReadonlyMap<string, T>, name: string, what: string): T {
 }
 
 /** The functions behind `window.stillHarbor`, once the dashboard runs. */
-export function makeApi(
-  app: App,
-  controls: ReadonlyMap<string, ControlView>,
-  keeper: StateKeeper,
-): Omit<StillHarbor, "ready"> {
+export type Api = Omit<StillHarbor, "ready">;
+
+export function makeApi(app: App, controls: ReadonlyMap<string, ControlView>, keeper: StateKeeper): Api {
   const selecting = (name: string, what: Selecting): SelectionState => {
     const plan = known(app.model.selections, name, "selection");
     const state: SelectionState = {};

@@ -2,6 +2,7 @@ import type { PlainRow } from "../core/chart/plain-row";
 import type { SelectionPlan, SelectionState } from "../core/link/selection";
 import { Model } from "../core/model/model";
 import type { Plan } from "../core/plan/plan";
+import type { AnswerWhole } from "../core/query/cache";
 import { MISSING_NAME } from "../core/query/categories";
 import type { Ground } from "../core/scene/theme";
 import type { Scalar } from "../core/table/column";
@@ -52,11 +53,31 @@ export class App {
   /** Names of selections, the one that changed last at the end. */
   private recent: string[] = [];
 
+  private readonly ending = new AbortController();
+
   constructor(
     readonly plan: Plan,
     tables: ReadonlyMap<string, Table>,
+    whole?: AnswerWhole,
   ) {
-    this.model = new Model(plan, tables);
+    this.model = new Model(plan, tables, whole);
+  }
+
+  /** Listens to something outside of the dashboard's own pieces, for as long as it runs. */
+  listen<K extends keyof WindowEventMap & keyof DocumentEventMap>(
+    target: Window | Document,
+    type: K | "hashchange" | "popstate" | "beforeprint" | "afterprint",
+    take: (event: WindowEventMap[K]) => void,
+  ) {
+    target.addEventListener(type, take as (event: Event) => void, { signal: this.ending.signal });
+  }
+
+  /** Ends everything that goes on, and takes away what stands beside the page. */
+  end() {
+    this.ending.abort();
+    if (this.frame) cancelAnimationFrame(this.frame);
+    this.tooltip.remove();
+    this.say.region.remove();
   }
 
   get ground(): Ground {

@@ -49,10 +49,11 @@ export function download(fileName: string, text: string, type: string) {
 }
 
 /** Says something to those who listen instead of look. */
-export function announcer(): (text: string) => void {
+export function announcer(): ((text: string) => void) & { region: HTMLElement } {
   const region = element("div", { class: "sr", "aria-live": "polite" });
   document.body.append(region);
-  return (text) => {
+  const say = (text: string) => {
     region.textContent = text;
   };
+  return Object.assign(say, { region });
 }

@@ -1,17 +1,8 @@
 import { MissingKind } from "../core/finding/kit";
-import { makeApi, type StillHarbor } from "./api";
-import { App } from "./app";
-
-import type { ControlView } from "./controls/control-view";
-import { makeControl } from "./controls/make";
-import { button, element } from "./dom";
+import type { StillHarbor } from "./api";
+import { type Dashboard, openDashboard } from "./dashboard";
 import { load } from "./load";
-import { PIECES } from "./pieces";
-import { listenToPrinting } from "./print";
-import { isProof, PROOF } from "./proof-kit";
-import { Sentence } from "./sentence";
-import { spareBox, spareSection } from "./spare";
-import { StateKeeper } from "./state";
+import { isProof, PROOF } from "./proof/kit";
 
 declare global {
   interface Window {
@@ -19,75 +10,32 @@ declare global {
   }
 }
 
-/** Wakes the page: takes over the first picture, piece by piece. */
-async function start(): Promise<Omit<StillHarbor, "ready">> {
-  const { plan, tables, seal } = await load();
-  const app = new App(plan, tables);
-  const controls = new Map<string, ControlView>();
-  const spare = spareBox();
-  for (const control of plan.controls) {
-    const host = document.querySelector<HTMLElement>(`[data-control="${CSS.escape(control.name)}"]`);
-    const view = makeControl(app, control, host ?? element("div"));
-    controls.set(control.name, view);
-    app.add(view);
-  }
-  for (const piece of plan.pieces) {
-    const section =
-      document.querySelector<HTMLElement>(`[data-piece="${CSS.escape(piece.name)}"]`) ?? spareSection(spare, piece);
-    app.add(PIECES.get(piece.plan.type)(app, piece, section));
-  }
-  const sentence = document.querySelector<HTMLElement>(".sentence");
-  if (sentence) app.add(new Sentence(app, sentence));
-  const keeper = new StateKeeper(app, controls, seal);
-  for (const tab of document.querySelectorAll<HTMLButtonElement>("[data-page]")) {
-    tab.addEventListener("click", () => {
-      app.showPage(Number(tab.dataset.page));
-      app.settle();
-    });
-  }
-  for (const side of document.querySelectorAll(".side")) foldable(side);
-  listenToPrinting(app);
-  document.addEventListener("keydown", (event) => {
-    if (event.key === "Escape") app.dropLast();
-  });
-  if (isProof()) PROOF.get("proof")(app, keeper);
-  keeper.read();
-  app.flush();
-  return makeApi(app, controls, keeper);
-}
-
-function foldable(side: Element) {
-  const page = side.parentElement as HTMLElement;
-  const fold = button(
-    "fold away",
-    () => {
-      const folded = page.classList.toggle("folded");
-      fold.textContent = folded ? "controls" : "fold away";
-      fold.setAttribute("aria-expanded", String(!folded));
-    },
-    { class: "plain fold", "aria-expanded": "true" },
-  );
-  side.append(fold);
-}
-
-/** Begins as soon as core and parts are there: the last thing that a dashboard's script does. */
-export function wake() {
-  const started = start();
-  const late = async () => started;
-  window.stillHarbor = {
+/** The page's functions for scripts; before the dashboard runs they wait for it. */
+function functionsOf(started: Promise<Dashboard>, current: () => Dashboard | undefined): StillHarbor {
+  const late = async () => current()?.api ?? (await started).api;
+  return {
     ready: started.then(() => undefined),
-    rows: () => [],
-    counts: () => ({}),
-    state: () => ({}),
+    rows: (piece) => current()?.api.rows(piece) ?? [],
+    counts: () => current()?.api.counts() ?? {},
+    state: () => current()?.api.state() ?? {},
     set: async (control, value) => (await late()).set(control, value),
     select: async (selection, what) => (await late()).select(selection, what),
     clear: async (name) => (await late()).clear(name),
     press: async (name) => (await late()).press(name),
   };
+}
+
+/** Begins as soon as core and parts are there: the last thing that a dashboard's script does. */
+export function wake() {
+  let current: Dashboard | undefined;
+  const started = load().then((loaded) => {
+    current = openDashboard(loaded);
+    return current;
+  });
+  window.stillHarbor = functionsOf(started, () => current);
   started.then(
-    (api) => {
-      Object.assign(window.stillHarbor, api);
-      if (isProof()) window.parent.postMessage({ stillHarbor: "ready" }, "*");
+    (dashboard) => {
+      if (isProof()) PROOF.get("proof")(dashboard, (next) => (current = next));
     },
     (problem: unknown) => {
       // The first picture still stands; the reader is told why it does not answer.

@@ -15,6 +15,6 @@ export function listenToPrinting(app: App) {
     for (const view of app.views.values()) view.fit?.();
     app.flush();
   };
-  window.addEventListener("beforeprint", () => print(true));
-  window.addEventListener("afterprint", () => print(false));
+  app.listen(window, "beforeprint", () => print(true));
+  app.listen(window, "afterprint", () => print(false));
 }

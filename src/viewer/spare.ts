@@ -3,9 +3,9 @@ import { element } from "./dom";
 
 /** Where pieces live that stand on no page: they answer rows() and can be shown alone. */
 export function spareBox(): HTMLElement {
-  const grid = element("div", { class: "grid" });
-  document.body.append(element("main", { class: "page spare" }, grid));
-  return grid;
+  const box = element("main", { class: "page spare" }, element("div", { class: "grid" }));
+  document.body.append(box);
+  return box;
 }
 
 export function spareSection(box: HTMLElement, { name, words, plan }: PlanPiece): HTMLElement {
@@ -16,6 +16,6 @@ export function spareSection(box: HTMLElement, { name, words, plan }: PlanPiece)
   );
   if (plan.type === "figure") section.append(element("p", { class: "number" }), element("p", { class: "compare" }));
   else section.append(element("div", { class: plan.type === "table" ? "rows" : "plot" }));
-  box.append(section);
+  box.firstElementChild?.append(section);
   return section;
 }

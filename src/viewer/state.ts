@@ -13,7 +13,7 @@ import {
 import type { App } from "./app";
 import type { ControlView } from "./controls/control-view";
 import { plainEnd } from "./controls/plain-end";
-import { isProof } from "./proof-kit";
+import { isProof } from "./proof/kit";
 
 /** Keeps the reader's state in the address and reads it back. */
 export class StateKeeper {
@@ -25,12 +25,11 @@ export class StateKeeper {
     private readonly seal: string,
   ) {
     app.onSettled(() => this.write());
-    window.addEventListener("hashchange", () => {
+    const follow = () => {
       if (location.hash.slice(1) !== this.written) this.read();
-    });
-    window.addEventListener("popstate", () => {
-      if (location.hash.slice(1) !== this.written) this.read();
-    });
+    };
+    app.listen(window, "hashchange", follow);
+    app.listen(window, "popstate", follow);
   }
 
   /** The state as the address holds it: text by key. */

@@ -35,4 +35,8 @@ export class Tooltip {
   hide() {
     this.box.hidden = true;
   }
+
+  remove() {
+    this.box.remove();
+  }
 }

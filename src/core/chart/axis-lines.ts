@@ -84,6 +84,12 @@ export function wordsLeft(ink: AxisInk, scale: Scale, plot: Box, room: number) {
     });
 }
 
+/** Words of an upright axis at the right of a plot. */
+export function wordsRight(ink: AxisInk, scale: Scale, plot: Box) {
+  for (const tick of scale.ticks)
+    ink.texts.push({ x: plot.x + plot.width + 8, y: tick.place + 4, text: tick.text, size: TEXT, paint: "quiet" });
+}
+
 /** Words of a level axis under a plot, within the chart's width. */
 export function wordsBelow(ink: AxisInk, scale: Scale, plot: Box, width: number) {
   for (const tick of scale.type === "category" ? bandTicks(scale) : spacedTicks(scale)) {

@@ -38,7 +38,7 @@ function answerFor(axis: AxisPlan, layer: LayerInput): Answer {
 /** Both ends of the values on a continuous axis, of all groups or those that `within` leaves. */
 export function axisDomain(
   input: ChartInput,
-  name: AxisName,
+  on: AxisName | "y2",
   axis: AxisPlan,
   within?: (answer: Answer, ids: Int32Array) => Int32Array,
 ): [number, number] {
@@ -49,9 +49,13 @@ export function axisDomain(
     if (value < low) low = value;
     if (value > high) high = value;
   };
+  const name: AxisName = on === "x" ? "x" : "y";
   for (const layer of input.layers) {
-    const channel = layer.all.prepared.query.channels[name];
-    if (!channel) continue;
+    if (on !== "x" && (layer.plan.side === "right") !== (on === "y2")) continue;
+    const { channels } = layer.all.prepared.query;
+    const own = [name, `${name}_to`].filter((channel) => channel in channels);
+    const { ends } = markDraw(layer.plan.draw);
+    if (own.length === 0 && !ends) continue;
     const edges = layer.all.prepared.edges.get(name);
     if (edges) {
       take(edges.starts[0] as number);
@@ -59,12 +63,13 @@ export function axisDomain(
       continue;
     }
     const answer = answerFor(axis, layer);
-    const { ends } = markDraw(layer.plan.draw);
     const refits = input.plan.legend.refit && input.off.size > 0;
     if (!ends && !within && !layer.all.prepared.query.grouped && !refits) {
-      const [from, to] = rawExtent(layer, answer, name, axis.scale === "log");
-      take(from);
-      take(to);
+      for (const channel of own) {
+        const [from, to] = rawExtent(layer, answer, channel, axis.scale === "log");
+        take(from);
+        take(to);
+      }
       continue;
     }
     let ids = drawnIds(answer, input.plan.along);
@@ -72,8 +77,11 @@ export function axisDomain(
     if (refits) ids = leftByLegend(input, answer, ids);
     if (ends) for (const value of ends(input, layer, answer, ids, name)) take(value);
     else {
-      const values = new LayerValues(answer, layer.all).numbers(name);
-      if (values) for (const id of ids) take(values[id] as number);
+      const values = new LayerValues(answer, layer.all);
+      for (const channel of own) {
+        const numbers = values.numbers(channel);
+        if (numbers) for (const id of ids) take(numbers[id] as number);
+      }
     }
   }
   if (axis.fromZero && axis.scale !== "log") take(0);

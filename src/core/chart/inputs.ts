@@ -16,6 +16,10 @@ export interface LayerInput {
   plan: LayerPlan;
   /** Looks that are the same for every mark, under the settings as they are. */
   looks: Partial<Record<ChannelName, Scalar>>;
+  /** What only its mark takes, under the settings as they are. */
+  options: Record<string, Scalar>;
+  /** The layer is switched off. */
+  isOff?: true;
   /** No selection on: categories, bins and `of all` come from here. */
   all: Answer;
   /** Only controls on: the default for the ends of axes. */
@@ -43,10 +47,16 @@ export interface ChartInput {
   layers: LayerInput[];
   sorts: Partial<Record<"x" | "y" | "color", SortInput>>;
   color?: ColorScale;
+  /** Some link can highlight its marks: labels are those of what is highlighted. */
+  canLight?: true;
   /** The table is cut below a selection: its categories are those of what is drawn. */
   cut?: boolean;
   /** Ranges that axes show in place of their own. */
   zoom?: Partial<Record<AxisName, [number, number]>>;
+  /** Where a map is looked at, and how many times closer than it fits. */
+  view?: { lon: number; lat: number; scale: number };
+  /** Answers of the tables that lie under a map. */
+  under?: Answer[];
   /** Legend entries that the reader has pressed, and what that did. */
   off: ReadonlySet<string | null>;
   width: number;

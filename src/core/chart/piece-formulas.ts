@@ -14,8 +14,13 @@ function intervalFormulas(channel: Channel): Formula[] {
   return channel.interval ? [channel.interval.of] : [];
 }
 
+/** All questions of a piece to tables. */
+export function queriesOf(plan: PiecePlan): Query[] {
+  if (plan.type !== "chart") return [plan.query];
+  return [...plan.layers.map((layer) => layer.query), ...(plan.map?.under ?? []).map(({ query }) => query)];
+}
+
 /** Formulas of a piece, wherever they stand. */
 export function pieceFormulas(plan: PiecePlan): Formula[] {
-  const queries = plan.type === "chart" ? plan.layers.map((layer) => layer.query) : [plan.query];
-  return queries.flatMap(formulasOf);
+  return queriesOf(plan).flatMap(formulasOf);
 }

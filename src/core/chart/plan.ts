@@ -11,7 +11,8 @@ import type { Kind } from "../table/column";
  * This is what stands in a dashboard's plan.
  */
 
-export type StackingName = "off" | "sum" | "percent" | "beside";
+export const STACKINGS = ["off", "sum", "percent", "stream", "beside"] as const;
+export type StackingName = (typeof STACKINGS)[number];
 
 export interface LayerPlan {
   draw: MarkName;
@@ -20,6 +21,12 @@ export interface LayerPlan {
   query: Query;
   /** Channels whose formula holds no column: looks that are the same for every mark. */
   looks: Partial<Record<ChannelName, Formula>>;
+  /** What only its mark takes, each as a formula without columns. */
+  options: Record<string, Formula>;
+  /** Drawn only while this is true. */
+  show?: Formula;
+  /** A second scale at the right, for this layer's measure. */
+  side?: "right";
   /** Channels of the tooltip in order; `null`: no tooltip; absent: the channels in use. */
   tooltip?: string[] | null;
 }
@@ -48,8 +55,21 @@ export interface AxisPlan {
 /** How categories of a channel are sorted: by a list or by formulas over their rows. */
 export type CategorySort = { list: string[] } | { by: Channel; descending: boolean };
 
+export const LEGEND_PLACES = [
+  "top",
+  "right",
+  "bottom",
+  "left",
+  "in_top_left",
+  "in_top_right",
+  "in_bottom_left",
+  "in_bottom_right",
+  "none",
+] as const;
+export type LegendPlace = (typeof LEGEND_PLACES)[number];
+
 export interface LegendPlan {
-  at: "top" | "bottom" | "none";
+  at: LegendPlace;
   press: "remove" | "fade" | "nothing";
   refit: boolean;
 }
@@ -60,13 +80,27 @@ export interface PanelsPlan {
   share: AxisName[];
 }
 
+export const PROJECTIONS = ["mercator", "equal_earth", "albers", "orthographic"] as const;
+
+/** How a map looks. */
+export interface MapPlan {
+  projection: (typeof PROJECTIONS)[number];
+  scaleBar: boolean;
+  /** Tables with places that lie under the marks. */
+  under: { from: string; query: Query }[];
+}
+
 export interface ChartPlan {
   type: "chart";
+  /** A plane with axes, a map, or a place that its mark lays out by itself. */
+  stage: "plane" | "map" | "own";
+  map?: MapPlan;
   from: string;
   layers: LayerPlan[];
   /** Written with `layers:`, so that rows name theirs. */
   layered: boolean;
-  axes: { x?: AxisPlan; y?: AxisPlan };
+  /** `y2` stands at the right, for layers with a scale of their own. */
+  axes: { x?: AxisPlan; y?: AxisPlan; y2?: AxisPlan };
   /** The place channel along which bars stand and lines run; the other is measured. */
   along: "x" | "y";
   sort: Partial<Record<"x" | "y" | "color", CategorySort>>;

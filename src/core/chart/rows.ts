@@ -1,24 +1,24 @@
 import { shownChannels } from "../mark/channels";
-import { markDraw } from "../mark/draws";
 import type { DrawnLayer } from "../mark/layer";
 import { plainValue } from "../query/categories";
-import type { LayerValues } from "../query/values";
-import type { Shape } from "../scene/shapes/shape";
 import { type Drawn, drawChart } from "./draw";
 import type { ChartInput } from "./inputs";
 import type { PlainRow } from "./plain-row";
 import type { ChartPlan } from "./plan";
 
 /** One object a mark, with its channels' names as keys. */
-function plainRows(values: LayerValues, shapes: readonly Shape[], keep: (id: number) => boolean): PlainRow[] {
+function plainRows({ values, shapes, plain }: DrawnLayer, keep: (id: number) => boolean): PlainRow[] {
   const channels = shownChannels(values.prepared.query.channels).map((name) => [name, values.get(name)] as const);
   const rows: PlainRow[] = [];
-  for (const { ids } of shapes) {
-    for (const id of ids) {
-      if (!keep(id)) continue;
-      rows.push(Object.fromEntries(channels.map(([name, column]) => [name, column ? plainValue(column, id) : null])));
-    }
-  }
+  shapes.forEach(({ ids }, shape) => {
+    ids.forEach((id, mark) => {
+      if (!keep(id)) return;
+      rows.push(
+        plain?.(shape, mark) ??
+          Object.fromEntries(channels.map(([name, column]) => [name, column ? plainValue(column, id) : null])),
+      );
+    });
+  });
   return rows;
 }
 
@@ -29,12 +29,10 @@ function layerRows(
   keep: (id: number) => boolean,
   picked: boolean | undefined,
 ): PlainRow[] {
-  const layerPlan = plan.layers[place] as ChartPlan["layers"][number];
-  const { rows } = markDraw(layerPlan.draw);
-  const found = rows ? rows(layer.values, layer) : plainRows(layer.values, layer.shapes, keep);
-  return found.map((row) => ({
+  const { name } = plan.layers[place] as ChartPlan["layers"][number];
+  return plainRows(layer, keep).map((row) => ({
     ...row,
-    ...(plan.layered ? { layer: layerPlan.name } : {}),
+    ...(plan.layered ? { layer: name } : {}),
     ...(picked === undefined ? {} : { picked }),
   }));
 }

@@ -60,7 +60,13 @@ export function tooltipLines(layer: LayerPlan, values: LayerValues, id: number):
     const column = values.get(name);
     if (!channel || !column || seen.has(channel.text)) continue;
     seen.add(channel.text);
-    const text = channel.interval ? stretchText(channel, values, name, id) : writeAt(channel, column, id);
+    const count = channel.several === undefined ? 1 : (values.numbers(channel.several)?.[id] ?? 1);
+    const text =
+      count > 1
+        ? `${count} values`
+        : channel.interval
+          ? stretchText(channel, values, name, id)
+          : writeAt(channel, column, id);
     lines.push({ label: channel.label, text, ...(channel.unit === undefined ? {} : { unit: channel.unit }) });
   }
   return lines;

@@ -13,7 +13,11 @@ const isCategory = ({ kind }: Channel) => kind === "text" || kind === "boolean";
 /** Marks stand along the axis that is not measured. */
 export function alongOf(layers: readonly LayerPlan[]): AxisName {
   for (const { query } of layers) {
-    const { x, y } = query.channels;
+    const { x, y, x_to, y_to } = query.channels;
+    // Bars with two ends and no place across are bands along the axis of their ends.
+    if (x && x_to && !y) return "x";
+    if (y && y_to && !x) return "y";
+    if (x && x_to && y) return "y";
     if (x?.aggregate && y && !y.aggregate) return "y";
     if (y?.aggregate) return "x";
     if (y && isCategory(y) && x && x.kind !== "text") return "y";
@@ -33,7 +37,14 @@ export function planAxis(
   const asked: Partial<AxisPlan> = {};
   // What the first layer that has a wish asks for counts.
   for (const { draw, query } of [...layers].reverse())
-    Object.assign(asked, markSpec(draw).axis?.({ along: name === along, channel: query.channels[name] ?? channel }));
+    Object.assign(
+      asked,
+      markSpec(draw).axis?.({
+        along: name === along,
+        channel: query.channels[name] ?? channel,
+        ranged: `${name}_to` in query.channels,
+      }),
+    );
   const natural = isCategory(channel) ? "category" : (asked.scale ?? (isMoment(channel) ? "time" : "linear"));
   const scale = spec.scale ?? natural;
   const problem = SCALES[scale].fits(channel);

@@ -1,17 +1,32 @@
-import type { ChartPlan, LayerPlan, LegendPlan, StackingName } from "../chart/plan";
+import type { AxisPlan, ChartPlan, LayerPlan, LegendPlan, MapPlan, PanelsPlan, StackingName } from "../chart/plan";
 import type { AxisName } from "../mark/mark";
-import { type MarkName, markSpec } from "../mark/specs";
+import { MARK_OPTIONS, type MarkName, markSpec } from "../mark/specs";
+import type { Channel } from "../query/query";
 import type { ChartSpec, LayerSpec } from "../sheet/schema";
 import type { Path } from "../sheet/tree";
 import { alongOf, planAxis } from "./axis";
 import { readSorts } from "./category-sort";
+import { channelOf } from "./channels";
 import { CHANNEL_KEYS, readLayer } from "./layer";
-import type { Place } from "./piece-place";
+import { type Place, wrongAt } from "./piece-place";
 import { checkSeveralRows } from "./several-rows";
 import { warnEmptyStretches } from "./stretches";
+import { unknownTable } from "./unknown-table";
+import { worldTable } from "./world";
 
 /** Keys that only charts with axes, colours and layers have. */
-export const CHART_KEYS = [...CHANNEL_KEYS, "axes", "sort", "colors", "stacking", "legend", "layers"] as const;
+export const CHART_KEYS = [
+  ...CHANNEL_KEYS,
+  ...(Object.keys(MARK_OPTIONS) as (keyof ChartSpec)[]),
+  "axes",
+  "sort",
+  "colors",
+  "stacking",
+  "legend",
+  "layers",
+  "panels",
+  "map",
+] as const;
 
 const PLACES = ["x", "y"] as const;
 
@@ -26,16 +41,21 @@ export function readChart(place: Place, spec: ChartSpec): ChartPlan | undefined 
     if (!plan) return undefined;
     layers.push(plan);
   }
+  const stage = stageOf(place, layers);
+  if (!stage) return undefined;
   const along = alongOf(layers);
   for (const { query } of layers)
     warnEmptyStretches(place.compiling, [...path, along], query, along, built.table, place.name);
-  const axes = readAxes(place, spec, layers, along);
-  if (!axes) return undefined;
+  const axes = stage === "plane" ? readAxes(place, spec, layers, along) : {};
+  const map = readMap(place, spec, stage);
+  if (!axes || map === null) return undefined;
   for (const layer of layers) if (markSpec(layer.draw).oneRowEach) checkSeveralRows(place, layer, along);
   const sort = readSorts(place, spec, layers);
   if (!sort) return undefined;
+  const panels = panelsOf(spec);
   return {
     type: "chart",
+    stage,
     from: built.name,
     layers,
     layered: spec.layers !== undefined,
@@ -44,8 +64,35 @@ export function readChart(place: Place, spec: ChartSpec): ChartPlan | undefined 
     sort,
     stacking: spec.stacking ?? naturalStacking(layers, along),
     legend: legendOf(spec),
+    ...(map ? { map } : {}),
+    ...(panels ? { panels } : {}),
     ...(spec.colors === undefined ? {} : { colors: spec.colors }),
   };
+}
+
+/** Where the marks of a chart stand; all of its layers must agree. */
+function stageOf(place: Place, layers: readonly LayerPlan[]): ChartPlan["stage"] | undefined {
+  const stages = layers.map(({ draw, query }): ChartPlan["stage"] => {
+    const { stage } = markSpec(draw);
+    return stage ?? ("lon" in query.channels ? "map" : "plane");
+  });
+  const [first] = stages;
+  const other = stages.findIndex((stage) => stage !== first);
+  if (other < 0) return first;
+  return wrongAt(
+    place,
+    [...place.path, "layers", other],
+    "stages-differ",
+    `${layers[other]?.draw} cannot stand over ${layers[0]?.draw}: one has axes, the other ${first === "map" || stages[other] === "map" ? "a map" : "a place of its own"}`,
+  );
+}
+
+/** How small charts stand; nothing for a chart without. */
+function panelsOf({ panels }: ChartSpec): PanelsPlan | undefined {
+  if (panels === undefined) return undefined;
+  if (typeof panels === "string") return { share: ["x", "y"] };
+  const across = panels.by !== undefined && panels.across !== undefined ? Number(panels.across) : undefined;
+  return { share: panels.share ?? ["x", "y"], ...(across ? { across } : {}) };
 }
 
 function readAxes(
@@ -56,19 +103,75 @@ function readAxes(
 ): ChartPlan["axes"] | undefined {
   const axes: ChartPlan["axes"] = {};
   for (const axis of PLACES) {
-    const channel = layers.map((layer) => layer.query.channels[axis]).find((found) => found !== undefined);
-    if (!channel) continue;
-    const plan = planAxis(place, axis, channel, layers, along, spec.axes?.[axis]);
-    if (!plan) return undefined;
-    // Parts of a whole have no unit any more.
-    if (spec.stacking === "percent" && axis !== along) {
-      plan.format ??= ".0%";
-      plan.whole = false;
-      delete plan.unit;
-    }
-    axes[axis] = plan;
+    const own = layers.filter(({ side }) => axis === "x" || side === undefined);
+    const plan = readAxis(place, axis, own, layers, along, spec);
+    if (plan === null) return undefined;
+    if (plan) axes[axis] = plan;
   }
+  const right = layers.filter(({ side }) => side === "right");
+  if (right.length === 0) return axes;
+  const plan = readAxis(place, "y", right, right, along, spec);
+  if (plan === null) return undefined;
+  if (plan) axes.y2 = plan;
   return axes;
+}
+
+/** One axis over those layers that stand on it; `null` where it is found wrong. */
+function readAxis(
+  place: Place,
+  axis: AxisName,
+  own: readonly LayerPlan[],
+  layers: readonly LayerPlan[],
+  along: AxisName,
+  spec: ChartSpec,
+): AxisPlan | null | undefined {
+  const channel = own.flatMap(({ query }) => [query.channels[axis], query.channels[`${axis}_to`]]).find(Boolean);
+  const measures = own.map(({ draw }) => markSpec(draw).measures).find(Boolean);
+  if (!channel && (!measures || axis === "x")) return undefined;
+  const plan = planAxis(place, axis, channel ?? measuredBy(measures), layers, along, spec.axes?.[axis]);
+  if (!plan) return null;
+  if (!channel && measures) plan.fromZero = spec.axes?.[axis]?.from_zero ?? measures.fromZero;
+  // Parts of a whole have no unit any more.
+  if (spec.stacking === "percent" && axis !== along) {
+    plan.format ??= ".0%";
+    plan.whole = false;
+    delete plan.unit;
+  }
+  return plan;
+}
+
+/** What a mark measures that no channel says. */
+const measuredBy = (measures: { label: string } | undefined): Channel => ({
+  formula: { type: "missing" },
+  text: "",
+  kind: "number",
+  aggregate: true,
+  label: measures?.label ?? "",
+});
+
+/** How a map looks; `null` where the sheet asks for what cannot be. */
+function readMap(place: Place, { map }: ChartSpec, stage: ChartPlan["stage"]): MapPlan | null | undefined {
+  const path = [...place.path, "map"];
+  if (map && stage !== "map") {
+    wrongAt(place, path, "wrong-key", "map: goes with lon: and lat:, or with regions");
+    return null;
+  }
+  if (stage !== "map") return undefined;
+  const under: MapPlan["under"] = [];
+  for (const [at, name] of (map?.under ?? []).entries()) {
+    const built = name === "world" ? worldTable(place.compiling) : place.compiling.tables.get(name);
+    const column = built && [...built.table.columns].find(([, one]) => one.kind === "text" && one.place)?.[0];
+    if (!built) unknownTable(place.compiling, [...path, "under", at], name, place.name);
+    else if (column === undefined)
+      wrongAt(place, [...path, "under", at], "wrong-kind", `${name} has no column of places to lie under the map`);
+    if (!built || column === undefined) return null;
+    place.compiling.used.add(`tables.${name}`);
+    const checked = { formula: { type: "column", name: column } as const, kind: "place" as const };
+    const channel = channelOf({ ...checked, aggregate: false, constant: false }, built.name, built.table);
+    const query = { from: built.name, channels: { place: channel }, groupBy: [], grouped: false };
+    under.push({ from: built.name, query });
+  }
+  return { projection: map?.projection ?? "mercator", scaleBar: map?.scale_bar ?? false, under };
 }
 
 function legendOf({ legend = {} }: ChartSpec): LegendPlan {

@@ -1,3 +1,4 @@
+import "../chart/all";
 import "../mark/all";
 import "../steps/all";
 import type { Finding } from "../finding/finding";

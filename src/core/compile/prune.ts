@@ -1,4 +1,4 @@
-import { formulasOf, pieceFormulas } from "../chart/piece-formulas";
+import { formulasOf, pieceFormulas, queriesOf } from "../chart/piece-formulas";
 import { columnsOf, type Formula, walk } from "../formula/tree";
 import { stackedIn } from "../link/route";
 import type { SelectionPlan } from "../link/selection";
@@ -104,8 +104,10 @@ export function prune(
   const used = new Set<string>();
   for (const { name, plan } of pieces) {
     used.add(plan.from);
-    const queries = plan.type === "chart" ? plan.layers.map((layer) => layer.query) : [plan.query];
-    for (const query of queries) for (const formula of formulasOf(query)) needFormula(plan.from, formula, name);
+    for (const query of queriesOf(plan)) {
+      used.add(query.from);
+      for (const formula of formulasOf(query)) needFormula(query.from, formula, name);
+    }
     if (plan.type === "chart")
       for (const sort of Object.values(plan.sort))
         if (sort && "by" in sort) needFormula(plan.from, sort.by.formula, name);
@@ -186,6 +188,7 @@ export function prune(
     const name = sourceName(built.name);
     planned.push({
       name,
+      part: true,
       rowCount: before.rowCount,
       columns: Object.fromEntries(kindsOf(before)),
       orders: ordersOf(before),

@@ -9,8 +9,9 @@ import { GRID_GAP, type PagePlan } from "../page/page";
 import type { PlanPiece } from "../plan/plan";
 import { LayerValues } from "../query/values";
 import { writeAt, writeNumber } from "../query/write";
+import { escapeAttribute, escapeText } from "../scene/escape";
 import { markCount } from "../scene/scene";
-import { escapeAttribute, escapeText, sceneSvg } from "../scene/svg";
+import { sceneSvg } from "../scene/svg";
 import { textWidth } from "../scene/text-width";
 import { type Ground, paintOf, rampPaint } from "../scene/theme";
 
@@ -38,8 +39,13 @@ function trackPixels(tracks: readonly string[], length: number, gap: number): nu
   );
 }
 
+interface Size {
+  width: number;
+  height: number;
+}
+
 /** Width and height of every area on the nominal screen. */
-function areaBoxes(page: PagePlan): { width: number; height: number }[] {
+function areaBoxes(page: PagePlan): Size[] {
   const width = SCREEN.width - BODY_PADDING.x - (page.side.length ? SIDE : 0);
   const height = page.height === "screen" ? SCREEN.height - BODY_PADDING.y - HEAD : 320 * page.rows.length;
   const columns = trackPixels(page.columns, width, GRID_GAP.x);
@@ -124,14 +130,7 @@ function tableHtml(model: Model, plan: DataTablePlan, name: string): string {
   return `<div class="rows"><table><thead><tr>${heads}</tr></thead><tbody>${rows.join("")}</tbody></table></div>`;
 }
 
-function pieceHtml(
-  model: Model,
-  piece: PlanPiece,
-  place: number,
-  box: { width: number; height: number },
-  drawn: boolean,
-  ground: Ground,
-): string {
+function pieceHtml(model: Model, piece: PlanPiece, place: number, box: Size, drawn: boolean, ground: Ground): string {
   const { plan, words, name } = piece;
   const id = `title-${name}`;
   const head = (extra = "") =>
@@ -177,7 +176,7 @@ function brokenHtml(name: string, message: string, place: number): string {
 }
 
 /** The body of the page as it can be read before any script runs. */
-export function pageHtml(model: Model, about: string, ground: Ground): string {
+export function pageHtml(model: Model, about: string, ground: Ground, pictures = true): string {
   const { plan } = model;
   const tabs =
     plan.pages.length > 1
@@ -187,8 +186,7 @@ export function pageHtml(model: Model, about: string, ground: Ground): string {
     const boxes = areaBoxes(page);
     const pieces = page.areas.map((area, place) => {
       const piece = model.piece(area.piece);
-      if (piece)
-        return pieceHtml(model, piece, place, boxes[place] as { width: number; height: number }, at === 0, ground);
+      if (piece) return pieceHtml(model, piece, place, boxes[place] as Size, pictures && at === 0, ground);
       const broken = ownOf(plan.broken, area.piece);
       if (broken !== undefined) return brokenHtml(area.piece, broken, place);
       return `<div class="piece area-${place}" data-control="${escapeAttribute(area.piece)}"></div>`;

@@ -42,7 +42,9 @@ export function partsOf(plan: Plan): string[] {
   const parts = new Set<string>();
   for (const { plan: piece } of plan.pieces) {
     parts.add(`piece-${piece.type}`);
-    if (piece.type === "chart") for (const { draw } of piece.layers) parts.add(`mark-${draw}`);
+    if (piece.type !== "chart") continue;
+    for (const { draw } of piece.layers) parts.add(`mark-${draw}`);
+    if (piece.stage === "map") parts.add("map");
   }
   for (const control of plan.controls) {
     const look = "as" in control ? control.as : control.type;

@@ -21,7 +21,9 @@ export function behindMark(
   const { prepared } = values;
   const base = engine.baseRows(prepared.table);
   if (selection.by.length) return widenedKeys(engine, selection.by, values, id, base);
-  if (!prepared.query.grouped) {
+  const { merged, grouped } = prepared.query;
+  if (merged) return merged.length ? { keys: [groupKey(values, id)] } : undefined;
+  if (!grouped) {
     const row = base ? (base[id] as number) : id;
     return row < 0 ? undefined : { row };
   }
@@ -53,9 +55,9 @@ function widenedKeys(
 /** The values by which a group is told apart; of a bin its stretch. */
 function groupKey(values: LayerValues, id: number): Key {
   const { prepared } = values;
-  const { channels, groupBy } = prepared.query;
+  const { channels, groupBy, merged } = prepared.query;
   const key: Key = {};
-  for (const name of groupBy) {
+  for (const name of merged ?? groupBy) {
     const channel = channels[name];
     const column = values.get(name);
     if (!channel || !column) continue;

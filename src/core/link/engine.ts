@@ -78,7 +78,7 @@ export class Engine {
 
   constructor(
     tables: readonly EngineTable[],
-    private readonly packed: ReadonlyMap<string, Table>,
+    readonly packed: ReadonlyMap<string, Table>,
     selections: readonly SelectionPlan[],
     settings: Readonly<Record<string, Scalar>>,
     private readonly whole: AnswerWhole = answerWhole,

@@ -1,12 +1,11 @@
 import { AGGREGATES } from "../formula/aggregate-names";
 import { stretchEnd } from "../query/interval";
 import type { Channel } from "../query/query";
-import { LayerValues } from "../query/values";
 import type { Scale } from "../scale/scales";
 import { Rects } from "../scene/shapes/rects";
 import type { AxisName, Drawing, MarkDraw, MarkSpec } from "./mark";
-import { axisValues, taken } from "./place-values";
-import { stackEnds } from "./stack";
+import { axisValues } from "./place-values";
+import { measuredEnds, stackEnds } from "./stack";
 
 /** Shares, sums and counts add up to a whole, so that their parts may stand on one another. */
 export function isSummed(channel: Channel | undefined): boolean {
@@ -22,12 +21,19 @@ export const barsSpec = {
   name: "bars",
   says: "A bar for each place along an axis; they lie down when the measure is on x.",
   many: "bars",
-  needs: [["x", "y"]],
-  needed: "bars need both x: and y:, one of them measured, such as count()",
-  takes: ["x", "y", "color", "opacity", "series"],
+  needs: [
+    ["x", "y"],
+    ["x", "x_to"],
+    ["y", "y_to"],
+  ],
+  needed: "bars need both x: and y:, one of them measured, such as count(); or two ends, such as x: and x_to:",
+  takes: ["x", "y", "x_to", "y_to", "color", "opacity", "series"],
+  varies: ["opacity"],
   // A bar needs a width: plain numbers and dates under bars are categories unless they are binned.
-  axis: ({ along, channel }) =>
-    along ? { grid: false, ...(channel.interval ? {} : { scale: "category" }) } : { fromZero: true },
+  axis: ({ along, channel, ranged }) => {
+    if (ranged) return along ? { grid: false } : {};
+    return along ? { grid: false, ...(channel.interval ? {} : { scale: "category" }) } : { fromZero: true };
+  },
   stacking: ({ query }, along) => {
     if (!query.channels.color || !query.grouped) return "off";
     return isSummed(query.channels[otherAxis(along)]) ? "sum" : "beside";
@@ -39,7 +45,7 @@ export const barsSpec = {
 const HALF = { part: 0.35, most: 40 };
 
 /** A log axis has no zero: bars begin at its lower end. */
-function clampTo(scale: Scale, value: number): number {
+export function clampTo(scale: Scale, value: number): number {
   return scale.type === "log" && value <= 0 ? scale.domain[0] : value;
 }
 
@@ -49,6 +55,12 @@ function spans({ input, values, ids, stage, base }: Drawing): (bar: number) => [
   const scale = stage[along];
   if (!scale) return () => [0, 1];
   const places = axisValues(values, along, along, stage, ids);
+  const others = stage.categories[along] ? undefined : values.numbers(`${along}_to`);
+  if (others)
+    return (bar) => {
+      const ends = [scale.place(places[bar] as number), scale.place(others[ids[bar] as number] as number)] as const;
+      return [Math.min(...ends), Math.max(...ends)];
+    };
   const placeOf = (bar: number) => scale.place(places[bar] as number);
   const edges = values.prepared.edges.get(along);
   const colorCount = input.color?.type === "categories" ? input.color.names.length : 1;
@@ -73,29 +85,27 @@ function spans({ input, values, ids, stage, base }: Drawing): (bar: number) => [
 }
 
 export const barsDraw: MarkDraw = {
-  ends(input, layer, answer, ids, axis) {
-    const values = new LayerValues(answer, layer.all);
-    if (axis === input.plan.along) {
-      const numbers = values.numbers(axis);
-      return numbers ? taken(numbers, ids) : [];
-    }
-    const ends = stackEnds(input, values, ids);
-    return [...ends.from, ...ends.to];
-  },
+  ends: measuredEnds,
   shapes(drawing) {
     const { input, values, ids, stage, base } = drawing;
     const { along } = input.plan;
     const measuredScale = stage[otherAxis(along)];
+    const measured = values.get(otherAxis(along)) !== undefined;
     const ends = stackEnds(input, values, ids);
     const spanOf = spans(drawing);
+    // Bars with no measure are bands across the whole plot.
+    const { plot } = stage;
+    const whole = along === "x" ? [plot.y, plot.y + plot.height] : [plot.x, plot.x + plot.width];
     const x = new Float64Array(ids.length);
     const y = new Float64Array(ids.length);
     const width = new Float64Array(ids.length);
     const height = new Float64Array(ids.length);
     for (let bar = 0; bar < ids.length; bar++) {
       const [a, b] = spanOf(bar);
-      let from = measuredScale ? measuredScale.place(clampTo(measuredScale, ends.from[bar] as number)) : 0;
-      let to = measuredScale ? measuredScale.place(clampTo(measuredScale, ends.to[bar] as number)) : 0;
+      const pixel = (value: number, otherwise: number) =>
+        measuredScale && measured ? measuredScale.place(clampTo(measuredScale, value)) : otherwise;
+      let from = pixel(ends.from[bar] as number, whole[0] as number);
+      let to = pixel(ends.to[bar] as number, whole[1] as number);
       if (from > to) [from, to] = [to, from];
       x[bar] = along === "x" ? a : from;
       width[bar] = along === "x" ? b - a : to - from;

@@ -31,6 +31,7 @@ function fitsOf(values: Float64Array, log: boolean): Uint8Array | null {
 /** Marks whose measured value is missing, or not above zero on a log axis, cannot be drawn. */
 function placed(values: LayerValues, ids: Int32Array, stage: Stage): Int32Array {
   let kept = ids;
+  if (stage.project) return onEarth(values, ids);
   for (const name of ["x", "y"] as const) {
     const scale = stage[name];
     const numbers = scale && !stage.categories[name] ? values.numbers(name) : undefined;
@@ -47,8 +48,22 @@ function placed(values: LayerValues, ids: Int32Array, stage: Stage): Int32Array 
   return kept;
 }
 
-/** In drawn order: along the axis, then by colour. */
+/** Rows whose longitude and latitude, or whose place, are known. */
+function onEarth(values: LayerValues, ids: Int32Array): Int32Array {
+  const [lon, lat] = [values.numbers("lon"), values.numbers("lat")];
+  const place = values.get("place");
+  if (place?.kind === "text") return ids.filter((id) => (place.codes[id] as number) >= 0);
+  if (!lon || !lat) return ids;
+  return ids.filter((id) => Number.isFinite(lon[id]) && Number.isFinite(lat[id]));
+}
+
+/** In drawn order: what is to lie on top last, else along the axis, then by colour. */
 function inOrder(input: ChartInput, values: LayerValues, ids: Int32Array, stage: Stage): Int32Array {
+  const above = values.numbers("above");
+  if (above) {
+    const rank = (id: number) => (Number.isNaN(above[id]) ? Number.NEGATIVE_INFINITY : (above[id] as number));
+    return Int32Array.from(ids).sort((a, b) => rank(a) - rank(b) || a - b);
+  }
   if (!values.prepared.query.grouped) return ids;
   const along = axisValues(values, input.plan.along, input.plan.along, stage, ids);
   const colors = colorPlaces(input, values, ids);
@@ -91,12 +106,29 @@ export function drawLayer(drawing: LayerDrawing): DrawnLayer {
       ? { paints: ["brass"], color: new Uint16Array(ids.length) }
       : paintsOf(input, layer, values, ids);
   const base = { layer: place, ...paints, opacity: opacity * own, ids };
-  const marks = markDraw(layer.plan.draw).shapes({ input, layer, values, ids, stage, base });
+  const alpha = alphaOf(values, ids);
+  if (alpha) Object.assign(base, { alpha });
+  const isLabelled = hasLabels(input, layer) && (marksOwnPick === true || !layer.base);
+  const marks = layer.isOff
+    ? { shapes: [] }
+    : markDraw(layer.plan.draw).shapes({ input, layer, values, ids, stage, base, isLabelled });
   for (const shape of marks.shapes) {
     if (marksOwnPick) pickOwn(layer, shape);
     fadeByLegend(input, shape, values);
   }
   return { ...marks, values };
+}
+
+/** Opacities that follow values, 0 to 1. */
+function alphaOf(values: LayerValues, ids: Int32Array): Float64Array | undefined {
+  const numbers = values.numbers("opacity");
+  return numbers && Float64Array.from(ids, (id) => numbers[id] as number);
+}
+
+/** Words at marks are written; where a highlight can be made, only of what is highlighted. */
+function hasLabels({ canLight }: ChartInput, { plan, looks, accent }: LayerInput): boolean {
+  const isThere = "label" in plan.query.channels || looks.label !== undefined;
+  return isThere && (!canLight || accent === true);
 }
 
 function pickOwn(layer: LayerInput, shape: Shape) {

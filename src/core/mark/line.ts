@@ -13,6 +13,7 @@ export const lineSpec = {
   needs: [["x", "y"]],
   needed: "line need both x: and y:, one of them measured, such as count()",
   takes: ["x", "y", "color", "opacity", "size", "series", "along"],
+  options: { steps: { takes: "switch", says: "Level from one place to the next." } },
 } as const satisfies MarkSpec;
 
 const STROKE = 1.8;
@@ -82,6 +83,7 @@ export const lineDraw: MarkDraw = {
       starts: Int32Array.from(starts),
       lineColor: Uint16Array.from(starts.slice(0, -1), (start) => color[start] as number),
       width: typeof size === "number" ? size : STROKE,
+      ...(layer.options.steps === true ? { steps: input.plan.along } : {}),
     };
     return { shapes: [new Lines({ ...base, ids: sorted, color }, parts)] };
   },

@@ -8,6 +8,7 @@ import type { Channel } from "../query/query";
 import type { LayerValues } from "../query/values";
 import type { Scale } from "../scale/scales";
 import type { Box } from "../scene/scene";
+import type { Ring } from "../scene/shapes/outlines";
 import type { Shape, ShapeBase } from "../scene/shapes/shape";
 import type { ChannelName } from "./channels";
 
@@ -31,6 +32,8 @@ export interface AxisDraft {
   /** The mark runs along this axis; the other one is measured. */
   along: boolean;
   channel: Channel;
+  /** The mark goes from one value to another on this axis. */
+  ranged: boolean;
 }
 
 export interface MarkSpec {
@@ -43,23 +46,46 @@ export interface MarkSpec {
   /** Said where none of the sets is there. */
   needed: string;
   takes: readonly ChannelName[];
+  /** Looks that may follow values; others are the same for all marks. */
+  varies?: readonly ChannelName[];
   options?: Record<string, OptionSpec>;
   /** Where its axes differ from those of points. */
   axis?(draft: AxisDraft): Partial<AxisPlan>;
   /** How its marks of several colours share a place, unless the chart says so. */
   stacking?(layer: LayerPlan, along: AxisName): StackingName;
+  /**
+   * One of its marks stands for all rows that share these channels, which it sums up by itself: its question
+   * is asked row by row, and a press picks by these channels.
+   */
+  merges?: readonly ChannelName[];
+  /** It measures something that no channel says, on the axis across. */
+  measures?: { label: string; fromZero: boolean };
+  /** The plane with axes, a map, or a place that it lays out by itself. */
+  stage?: "map" | "own";
+  /** It takes no places over from the chart that it is a layer of. */
+  inheritsPlaces?: false;
   /** Several raw rows on one of its marks would be drawn over one another. */
   oneRowEach?: boolean;
   /** Dragging a box over it is the gesture that comes to mind first. */
   brushedInBoxes?: boolean;
 }
 
-/** The plot of one panel with its axes in use. */
+/** How places on the earth become pixels. */
+export interface MapProjector {
+  point(lon: number, lat: number): [number, number];
+  invert(x: number, y: number): [number, number];
+  /** The closed and the open lines of a place, given as the text of its geometry. */
+  rings(place: string): readonly Ring[];
+  lines(place: string): readonly Ring[];
+}
+
+/** The plot of one panel with its axes in use, or with its map. */
 export interface Stage {
   plot: Box;
   x?: Scale;
   y?: Scale;
   categories: { x?: Category[]; y?: Category[] };
+  project?: MapProjector;
 }
 
 /** What a mark is drawn from: which groups or rows, where, and in which paints. */
@@ -71,6 +97,8 @@ export interface Drawing {
   ids: Int32Array;
   stage: Stage;
   base: ShapeBase;
+  /** Labels are written: always, or of what is highlighted alone. */
+  isLabelled: boolean;
 }
 
 /** The marks of a layer in one panel. */
@@ -79,14 +107,16 @@ export interface Marks {
   shapes: Shape[];
   /** What is drawn under them and cannot be pointed at. */
   beside?: Shape[];
+  /** What is drawn over them and cannot be pointed at. */
+  over?: Shape[];
+  /** What rows() says of each mark of a shape, where that is not its channels. */
+  plain?: (shape: number, mark: number) => PlainRow;
+  /** What the tooltip says of a mark, where that is not its channels. */
+  lines?: (shape: number, mark: number) => TooltipLine[];
 }
 
 export interface MarkDraw {
   /** Values that an axis must hold for these groups; absent: those of its channels. */
   ends?(input: ChartInput, layer: LayerInput, answer: Answer, ids: Int32Array, axis: AxisName): Iterable<number>;
   shapes(drawing: Drawing): Marks;
-  /** What rows() says of the marks; absent: one object a mark, with its channels' names as keys. */
-  rows?(values: LayerValues, marks: Marks): PlainRow[];
-  /** What the tooltip says of a mark; absent: its channels, line by line. */
-  lines?(layer: LayerPlan, values: LayerValues, shape: Shape, mark: number): TooltipLine[];
 }

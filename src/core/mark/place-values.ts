@@ -2,7 +2,7 @@ import { type Category, nameAt } from "../query/categories";
 import type { LayerValues } from "../query/values";
 import type { Scale } from "../scale/scales";
 import type { Column } from "../table/column";
-import type { Stage } from "./mark";
+import type { MapProjector, Stage } from "./mark";
 
 /** The number of each group's category on an axis; for text through its dictionary. */
 function categoryPlaces(column: Column, categories: readonly Category[], ids: Int32Array): Float64Array {
@@ -65,6 +65,7 @@ export function pixelPlaces(
   stage: Stage,
   ids: Int32Array,
 ): Float64Array {
+  if (stage.project) return onMap(values, name, axis, stage.project, ids);
   const scale = stage[axis];
   if (!scale) return new Float64Array(ids.length);
   const column = values.get(name);
@@ -72,4 +73,35 @@ export function pixelPlaces(
   if (column && column.kind !== "text" && !stage.categories[axis] && !values.prepared.query.grouped)
     return taken(pixelsOf(column.values, scale), ids);
   return axisValues(values, name, axis, stage, ids).map(scale.place);
+}
+
+interface Pixels {
+  x: Float64Array;
+  y: Float64Array;
+}
+
+const mapCache = new WeakMap<Int32Array, { project: MapProjector; end: string; both: Pixels }>();
+
+/** Pixels of longitudes and latitudes on a map, of `x` and `y` or their other ends. */
+function onMap(
+  values: LayerValues,
+  name: string,
+  axis: "x" | "y",
+  project: MapProjector,
+  ids: Int32Array,
+): Float64Array {
+  const end = name.endsWith("_to") ? "_to" : "";
+  const [lon, lat] = [values.numbers(`lon${end}`), values.numbers(`lat${end}`)];
+  if (!lon || !lat) return new Float64Array(ids.length).fill(Number.NaN);
+  // Both pixels of a place are found at once, and asked for one after the other.
+  const known = mapCache.get(ids);
+  if (known?.project === project && known.end === end) return known.both[axis];
+  const both: Pixels = { x: new Float64Array(ids.length), y: new Float64Array(ids.length) };
+  for (let i = 0; i < ids.length; i++) {
+    const at = project.point(lon[ids[i] as number] as number, lat[ids[i] as number] as number);
+    both.x[i] = at[0];
+    both.y[i] = at[1];
+  }
+  mapCache.set(ids, { project, end, both });
+  return both[axis];
 }

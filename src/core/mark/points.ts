@@ -1,25 +1,73 @@
+import { categoriesOf, nameAt } from "../query/categories";
 import { Discs } from "../scene/shapes/discs";
-import type { MarkDraw, MarkSpec } from "./mark";
+import { Words } from "../scene/shapes/words";
+import { LABEL_SIZE, labelTexts, MOST_LABELS } from "./labels";
+import type { Drawing, MarkDraw, MarkSpec } from "./mark";
 import { pixelPlaces } from "./place-values";
 
 export const pointsSpec = {
   name: "points",
   says: "A disc for each row or group.",
   many: "points",
-  needs: [["x"], ["y"]],
-  needed: "points need x: or y:",
-  takes: ["x", "y", "color", "opacity", "size", "series"],
+  needs: [["x"], ["y"], ["lon", "lat"]],
+  needed: "points need x: or y:, or lon: and lat:",
+  takes: ["x", "y", "lon", "lat", "color", "opacity", "size", "symbol", "label", "series", "above"],
+  varies: ["size", "opacity"],
+  options: { shade: { takes: ["density"], says: "density: each pixel as dark as rows lie there." } },
   brushedInBoxes: true,
 } as const satisfies MarkSpec;
 
 /** Areas of points in square pixels: small where there are many. */
 const AREA = { few: 24, many: 9, above: 2000 };
 
+/** The area of the point with the largest value, where sizes follow values. */
+const LARGEST = 420;
+
+/** Radii by the values of the size channel: areas are in proportion to them, over all rows. */
+function radiiByValue({ layer, values, ids }: Drawing): Float64Array | undefined {
+  const numbers = values.numbers("size");
+  if (!numbers) return undefined;
+  let most = 0;
+  for (const value of layer.all.prepared.keys.get("size")?.kind === "text" ? [] : numbers)
+    if (value > most) most = value;
+  return Float64Array.from(ids, (id) => {
+    const value = Math.max(0, numbers[id] as number);
+    return value === value ? Math.sqrt((LARGEST * value) / (most || 1) / Math.PI) : 0;
+  });
+}
+
+/** A symbol for each category, in their order over all rows. */
+function symbolsOf({ layer, values, ids }: Drawing): Uint8Array | undefined {
+  const column = values.get("symbol");
+  const all = layer.all.prepared.keys.get("symbol");
+  if (!column || !all) return undefined;
+  const channel = layer.plan.query.channels.symbol;
+  const places = new Map(categoriesOf(all, channel?.order).map(({ name }, place) => [name, place]));
+  return Uint8Array.from(ids, (id) => places.get(nameAt(column, id)) ?? 0);
+}
+
 export const pointsDraw: MarkDraw = {
-  shapes({ layer, values, ids, stage, base }) {
+  shapes(drawing) {
+    const { layer, values, ids, stage, base } = drawing;
     const { size } = layer.looks;
     const area = typeof size === "number" ? size : ids.length > AREA.above ? AREA.many : AREA.few;
     const places = { x: pixelPlaces(values, "x", "x", stage, ids), y: pixelPlaces(values, "y", "y", stage, ids) };
-    return { shapes: [new Discs(base, { ...places, radius: Math.sqrt(area / Math.PI) })] };
+    const radius = radiiByValue(drawing) ?? Math.sqrt(area / Math.PI);
+    const symbol = symbolsOf(drawing);
+    const discs = new Discs(base, { ...places, radius, ...(symbol ? { symbol } : {}) });
+    if (!drawing.isLabelled) return { shapes: [discs] };
+    const named = ids.subarray(0, MOST_LABELS);
+    const words = new Words(
+      { ...base, ids: named, paints: ["ink"], color: new Uint16Array(named.length) },
+      {
+        x: places.x.map((x, mark) => x + discs.radiusAt(mark) + 4),
+        y: places.y,
+        texts: labelTexts({ layer, values, ids: named }),
+        size: LABEL_SIZE,
+        anchor: "start",
+        rim: true,
+      },
+    );
+    return { shapes: [discs], over: [words] };
   },
 };

@@ -4,6 +4,7 @@ import { pieceFormulas } from "../chart/piece-formulas";
 import type { LayerPlan } from "../chart/plan";
 import { ownOf } from "../finding/own";
 import { constantValue } from "../formula/constant";
+import type { Formula } from "../formula/tree";
 import { selectionsOf } from "../formula/tree";
 import { sharesAxis } from "../link/effects/effect";
 import type { EffectName } from "../link/effects/index";
@@ -28,6 +29,8 @@ interface PieceQuestions {
   /** One a layer; a figure or data table has one. */
   layers: Asked[];
   sorts: Partial<Record<"x" | "y" | "color", Asked>>;
+  /** Tables that lie under its map. */
+  under: Asked[];
   filters: string[];
   /** Its table is cut below a selection, see {@link ChartInput}. */
   cut: boolean;
@@ -83,9 +86,19 @@ export class Model {
 
   /** Tables that were read, not derived, are the ones whose rows are counted. */
   private isCounted(name: string): boolean {
-    if (name.includes("/")) return false;
-    const table = this.plan.tables.find((planned) => planned.name === name);
-    return table !== undefined && (table.from === undefined || table.from.includes("/"));
+    const planned = (wanted: string) => this.plan.tables.find((table) => table.name === wanted);
+    const table = planned(name);
+    if (!table || table.part || !this.isDrawn(name)) return false;
+    return table.from === undefined || planned(table.from)?.part === true;
+  }
+
+  /** True for tables from which some piece draws its marks, by itself or by a table made of it. */
+  private isDrawn(name: string): boolean {
+    const familyOf = familiesOf(this.plan.tables);
+    return this.plan.pieces.some(({ plan }) => {
+      const queries = plan.type === "chart" ? plan.layers.map(({ query }) => query) : [plan.query];
+      return queries.some(({ from }) => pathUp(from, familyOf).includes(name));
+    });
   }
 
   private effectsOn(piece: string, effect: EffectName) {
@@ -107,6 +120,7 @@ export class Model {
         piece,
         layers: [{ query: plan.query, options: {}, filters: every }],
         sorts: {},
+        under: [],
         filters,
         cut: false,
         fades,
@@ -135,7 +149,8 @@ export class Model {
         filters: every,
       };
     }
-    return { piece, layers, sorts, filters, cut: this.isCut(plan.from), fades, highlights, settled: new Map() };
+    const under = (plan.map?.under ?? []).map(({ query }): Asked => ({ query, options: {}, filters: [] }));
+    return { piece, layers, sorts, under, filters, cut: this.isCut(plan.from), fades, highlights, settled: new Map() };
   }
 
   /** How many rows a selection holds by itself. */
@@ -248,10 +263,13 @@ export class Model {
     const picked = this.pickedOf(name);
     const layers = plan.layers.map((layer, place): LayerInput => {
       const asked = own.layers[place] as Asked;
-      const looks = Object.fromEntries(
-        Object.entries(layer.looks).map(([look, formula]) => [look, constantValue(formula, this.engine.setting)]),
-      );
-      const input: LayerInput = { plan: layer, looks, ...frame(asked), current: this.engine.answer(asked) };
+      const told = (formulas: Readonly<Record<string, Formula>>) =>
+        Object.fromEntries(
+          Object.entries(formulas).map(([key, formula]) => [key, constantValue(formula, this.engine.setting)]),
+        );
+      const [looks, options] = [told(layer.looks), told(layer.options)];
+      const input: LayerInput = { plan: layer, looks, options, ...frame(asked), current: this.engine.answer(asked) };
+      if (layer.show && constantValue(layer.show, this.engine.setting) !== true) input.isOff = true;
       if (fading.length || isLit)
         input.base = {
           answer: this.engine.answer(asked, own.filters),
@@ -273,6 +291,8 @@ export class Model {
       ...(color ? { color } : {}),
       ...(own.cut ? { cut: true } : {}),
       zoom: this.zoomOf(name),
+      ...(own.highlights.length ? { canLight: true as const } : {}),
+      ...(own.under.length ? { under: own.under.map((asked) => this.engine.all(asked)) } : {}),
       ...(own.piece.words.empty === undefined ? {} : { empty: own.piece.words.empty }),
     };
   }

@@ -32,6 +32,8 @@ export interface Plan {
 /** A table of the dashboard: packed in the file, or made from another one by live steps. */
 export interface PlanTable {
   name: string;
+  /** The finished part of another table, packed under a name of its own; no author knows it. */
+  part?: true;
   from?: string;
   steps?: Step[];
   /** Look-up tables whose rows its rows have found, with the packed column that says which; none where its own steps find them. */

@@ -23,6 +23,8 @@ export interface Channel {
   /** The column whose order, colours and words it takes, when it is just a column. */
   column?: string;
   interval?: Interval;
+  /** Shown is its one value; where a group has several, the channel of this name says how many. */
+  several?: string;
 }
 
 /** Keys that stand for a stretch of values. */
@@ -40,4 +42,6 @@ export interface Query {
   groupBy: string[];
   /** False: each row is a mark. */
   grouped: boolean;
+  /** Channels that rows share which one mark sums up by itself; absent: no mark does. */
+  merged?: string[];
 }

@@ -1,5 +1,5 @@
 import { describe, expect, test } from "vitest";
-import { escapeAttribute, escapeText } from "./svg";
+import { escapeAttribute, escapeText } from "./escape";
 import { cutText, textWidth } from "./text-width";
 import { PALETTES, paintOf, palettePaint, RAMPS, rampColor, TOKENS } from "./theme";
 

@@ -30,11 +30,20 @@ export interface SceneLine {
   paint: Paint;
 }
 
+/** Outlines under everything else, as on a map: SVG path data. */
+export interface SceneUnder {
+  path: string;
+  fill?: Paint;
+  stroke: Paint;
+  clip: Box;
+}
+
 export interface Scene {
   width: number;
   height: number;
   /** Plots with what is drawn in each: faint marks below, then those in full ink. */
   panels: { plot: Box; shapes: Shape[] }[];
+  under: SceneUnder[];
   /** Under the marks. */
   grid: SceneLine[];
   /** Over the marks. */

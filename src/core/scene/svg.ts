@@ -1,19 +1,8 @@
+import { escapeAttribute, escapeText } from "./escape";
 import type { Box, Scene } from "./scene";
 import { colorAttribute as color, px, type Shape } from "./shapes/shape";
+import { Words } from "./shapes/words";
 import type { Ground } from "./theme";
-
-/** Text as the content of an element. */
-export function escapeText(text: string): string {
-  return text.replace(/[&<>]/g, (character) => (character === "&" ? "&amp;" : character === "<" ? "&lt;" : "&gt;"));
-}
-
-/** Text as the value of an attribute in double quotes. */
-export function escapeAttribute(text: string): string {
-  return text.replace(
-    /[&<>"']/g,
-    (character) => ({ "&": "&amp;", "<": "&lt;", ">": "&gt;", '"': "&quot;", "'": "&#39;" })[character] as string,
-  );
-}
 
 /** The shapes of a plot, in the order in which they are drawn. */
 function shapeSvg(shape: Shape, ground: Ground): string {
@@ -25,7 +14,13 @@ const lineSvg = (part: Scene["grid"][number], ground: Ground) =>
 
 /** What lies under the marks. */
 export function backSvg(scene: Scene, ground: Ground): string {
-  return scene.grid.map((part) => lineSvg(part, ground)).join("");
+  const under = scene.under
+    .map(
+      ({ path, fill, stroke }) =>
+        `<path d="${path}" fill="${fill ? color(fill, ground) : "none"}" stroke="${color(stroke, ground)}" stroke-width="0.8"/>`,
+    )
+    .join("");
+  return under + scene.grid.map((part) => lineSvg(part, ground)).join("");
 }
 
 /** The box around all plots. */
@@ -62,4 +57,11 @@ export function frontSvg(scene: Scene, ground: Ground): string {
 export function sceneSvg(scene: Scene, label: string, ground: Ground): string {
   const marks = scene.panels.flatMap(({ shapes }) => shapes.map((shape) => shapeSvg(shape, ground))).join("");
   return `<svg viewBox="0 0 ${px(scene.width)} ${px(scene.height)}" preserveAspectRatio="xMinYMin meet" role="img" aria-label="${escapeAttribute(label)}">${backSvg(scene, ground)}${marks}${frontSvg(scene, ground)}</svg>`;
+}
+
+/** Words among the marks, which are text wherever they are drawn. */
+export function wordsSvg({ panels }: Scene, ground: Ground): string {
+  return panels
+    .flatMap(({ shapes }) => shapes.filter((shape) => shape instanceof Words).map((shape) => shapeSvg(shape, ground)))
+    .join("");
 }

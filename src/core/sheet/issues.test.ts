@@ -1,4 +1,5 @@
 import { describe, expect, test } from "vitest";
+import { MARK_NAMES } from "../mark/specs";
 import { keysAt, schemasAt } from "./issues";
 import { readSheet } from "./read-sheet";
 import { chartSchema, controlSchema, tableSchema, topSchema } from "./schema";
@@ -97,7 +98,7 @@ describe("what is wrong is said in plain words at its place", () => {
   });
   test("a wrong word lists the right ones", () => {
     expect(first("charts: {a: {from: t, draw: xyzzy}}\n").message).toBe(
-      '"xyzzy" is not one of points, bars, line, figure, table',
+      `"xyzzy" is not one of ${[...MARK_NAMES, "figure", "table"].join(", ")}`,
     );
   });
   test("several mistakes are all told, each at its own place", () => {

@@ -1,8 +1,9 @@
 import { z } from "zod";
+import { LEGEND_PLACES, PROJECTIONS, STACKINGS } from "../chart/plan";
 import { BUTTON_DEEDS } from "../control/deeds";
 import { LOOKS } from "../control/index";
 import { CHANNEL_NAMES, CHANNELS, type ChannelName } from "../mark/channels";
-import { MARK_NAMES } from "../mark/specs";
+import { MARK_NAMES, MARK_OPTIONS } from "../mark/specs";
 import { SCALE_NAMES } from "../scale/scale-kinds";
 import {
   choice,
@@ -303,27 +304,46 @@ const axis = z.strictObject({
   hidden: onOff("Not drawn.").optional(),
 });
 
-type ChannelKey = Exclude<ChannelName, "panel" | "across" | "down">;
+type ChannelKey = Exclude<ChannelName, "panel" | "across" | "down" | "label" | "value">;
 
 /** The channels of a chart, made from the table of them. */
 const channels = {
   ...(Object.fromEntries(
-    CHANNEL_NAMES.filter((name) => !("made" in CHANNELS[name])).map((name) => [
+    CHANNEL_NAMES.filter((name) => !("made" in CHANNELS[name]) && name !== "label").map((name) => [
       name,
       formula(CHANNELS[name].says).optional(),
     ]),
   ) as Record<ChannelKey, ReturnType<ReturnType<typeof formula>["optional"]>>),
+  value: formula(CHANNELS.value.says).optional(),
+  label: z
+    .union([formula(CHANNELS.label.says), z.strictObject({ says: words("Fixed words.") })])
+    .meta({ says: CHANNELS.label.says })
+    .optional(),
   tooltip: z
     .union([choice(["none"], "No tooltip."), z.array(formula("A formula."))])
     .meta({ says: "What a tooltip shows; left out, the channels in use." })
     .optional(),
 };
 
+type OptionKey = "steps" | "gradient" | "shade" | "ring" | "span" | "kernel" | "adjust";
+
+/** What only some marks take: numbers, switches and words, each of which a setting may say. */
+const options = Object.fromEntries(
+  Object.entries(MARK_OPTIONS).map(([key, { says }]) => [key, z.string().meta({ role: "value", says }).optional()]),
+) as Record<OptionKey, z.ZodOptional<z.ZodString>>;
+
 export const layerSchema = z.strictObject({
   draw: choice(MARK_NAMES, "What is drawn."),
   name: words("The layer's name.").meta({ role: "name" }).optional(),
+  from: tableName("The table that it is drawn from, if not the chart's.").optional(),
   keep: formula("Only rows where this is true.").optional(),
+  show: value("true, false, or the setting that switches it on and off.").optional(),
+  axes: z
+    .strictObject({ y: z.strictObject({ side: choice(["left", "right"], "right: a second scale.") }) })
+    .meta({ says: "{y: {side: right}}: a second scale for what it measures." })
+    .optional(),
   ...channels,
+  ...options,
 });
 
 export const chartSchema = z.strictObject({
@@ -336,7 +356,33 @@ export const chartSchema = z.strictObject({
   from: tableName("The table that is drawn."),
   keep: formula("Only rows where this is true.").optional(),
   ...channels,
-  value: formula("The number of a figure.").optional(),
+  ...options,
+  panels: z
+    .union([
+      formula("Small charts, one a value."),
+      z.strictObject({
+        by: formula("Small charts, one a value.").optional(),
+        across: formula("Side by side, one a value; beside by: how many in a row.").optional(),
+        down: formula("One under the other, one a value.").optional(),
+        share: z
+          .array(choice(["x", "y"], "An axis that all of them share."))
+          .meta({ says: "Axes that are the same in all of them." })
+          .optional(),
+      }),
+    ])
+    .meta({ says: "Small charts of one sort, one for each value." })
+    .optional(),
+  map: z
+    .strictObject({
+      projection: choice(PROJECTIONS, "How the earth is laid flat.").optional(),
+      under: z
+        .array(tableName("A table with places, or world."))
+        .meta({ says: "What lies under the marks." })
+        .optional(),
+      scale_bar: onOff("A bar of a round length.").optional(),
+    })
+    .meta({ says: "How a map looks." })
+    .optional(),
   against: formula("What a figure is compared with.").optional(),
   columns: z.array(formula("A column or FORMULA as name.")).meta({ says: "The columns of a data table." }).optional(),
   page: oneOrMore(z.string().refine((text) => /^[1-9]\d*$|^all$/.test(text), { error: "a number of rows, or all" }))
@@ -365,10 +411,10 @@ export const chartSchema = z.strictObject({
     ])
     .meta({ says: "A palette, colours in order, or colours of values." })
     .optional(),
-  stacking: choice(["off", "sum", "percent", "beside"], "How bars of several colours share a place.").optional(),
+  stacking: choice(STACKINGS, "How marks of several colours share a place.").optional(),
   legend: z
     .strictObject({
-      at: choice(["top", "bottom", "none"], "Where it stands.").optional(),
+      at: choice(LEGEND_PLACES, "Where it stands.").optional(),
       press: choice(["remove", "fade", "nothing"], "What pressing an entry does.").optional(),
       refit: onOff("Whether the axes close on what is left.").optional(),
     })
@@ -422,61 +468,30 @@ export const LATER_WORDS: ReadonlySet<string> = new Set([
   "editions",
   "views",
   "zoom",
-  "panels",
-  "symbol",
-  "x_to",
-  "y_to",
-  "lon",
-  "lat",
-  "lon_to",
-  "lat_to",
-  "place",
-  "above",
   "identity",
-  "area",
-  "rules",
-  "labels",
-  "track",
-  "heatmap",
-  "boxes",
-  "slices",
-  "bubbles",
-  "trend",
-  "regions",
   "summary",
   "spark",
-  "by",
   "cells",
   "totals",
-  "map",
   "top",
   "wait_for",
   "margin",
-  "steps",
-  "show",
   "areas",
   "accent",
   "palette",
   "numbers",
   "logo",
   "pictures",
-  "label",
   "sqrt",
   "symlog",
-  "side",
   "carry",
   "height",
-  "right",
-  "left",
-  "stream",
   "lasso",
   "xlsx",
   "copy",
   "print",
   "tabs",
   "beside",
-  "gradient",
-  "shade",
 ]);
 
 export type ColumnSpec = z.output<typeof columnMap>;

@@ -60,7 +60,7 @@ describe("mistakes are named with their place and the nearest right name", () =>
   });
   test("what belongs to the language but not to this version is said as such", () => {
     expect(found(`${HEAD}notes: {}\n`)).toMatchObject({ codes: ["3:1 not-in-this-version"] });
-    expect(found(`${HEAD}charts: {a: {from: t, draw: heatmap}}\n`)).toMatchObject({
+    expect(found(`${HEAD}charts: {a: {from: t, draw: summary}}\n`)).toMatchObject({
       codes: ["3:29 not-in-this-version"],
     });
   });

@@ -14,11 +14,11 @@ interface Weighted extends Curve {
 }
 
 /** Rows in the order of x, alike ones in bins put together. */
-function prepared(x: Float64Array, y: Float64Array): Weighted {
+function prepared(x: Float64Array, y: Float64Array, isBinned?: boolean): Weighted {
   const rows = [...x.keys()]
     .filter((row) => Number.isFinite(x[row]) && Number.isFinite(y[row]))
     .sort((a, b) => (x[a] as number) - (x[b] as number));
-  if (rows.length <= MOST_ROWS)
+  if (!(isBinned ?? rows.length > MOST_ROWS) || rows.length === 0)
     return {
       x: Float64Array.from(rows, (row) => x[row] as number),
       y: Float64Array.from(rows, (row) => y[row] as number),
@@ -46,10 +46,11 @@ function prepared(x: Float64Array, y: Float64Array): Weighted {
 /**
  * Local linear regression with tricube weights over the nearest share `span` of the rows
  * (Cleveland, Robust locally weighted regression and smoothing scatterplots, 1979, without the robust passes).
+ * `isBinned` says whether bins stand for the rows; left out, that depends on how many there are.
  * Rows where x or y is missing do not count; fewer than two different x give no curve.
  */
-export function smoothCurve(x: Float64Array, y: Float64Array, span: number): Curve {
-  const all = prepared(x, y);
+export function smoothCurve(x: Float64Array, y: Float64Array, span: number, isBinned?: boolean): Curve {
+  const all = prepared(x, y, isBinned);
   const { x: xs, y: ys, weight } = all;
   const n = xs.length;
   if (n < 2 || xs[0] === xs[n - 1]) return { x: new Float64Array(0), y: new Float64Array(0) };

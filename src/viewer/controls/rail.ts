@@ -3,7 +3,7 @@ import { element } from "../dom";
 /** Width of a slider's end in pixels, as in the style sheet. */
 const THUMB = 9;
 
-/** A rail with one or two ends that are dragged, pressed to, or moved by keys. Places are whole numbers. */
+/** A rail with one or two ends that are dragged, pressed to, or moved by keys. */
 export class Rail {
   readonly track = element("div", { class: "track" });
   readonly ends: HTMLInputElement[];
@@ -11,8 +11,7 @@ export class Rail {
 
   constructor(
     labels: readonly string[],
-    private readonly least: number,
-    private readonly most: number,
+    private readonly on: Places,
     /** Which end has moved. */
     private readonly moved: (end: number) => void,
     private readonly released: () => void,
@@ -20,9 +19,9 @@ export class Rail {
     this.ends = labels.map((label, end) => {
       const input = element("input", {
         type: "range",
-        min: String(least),
-        max: String(most),
-        step: "1",
+        min: String(on.least),
+        max: String(on.most),
+        step: String(on.step),
         "aria-label": label,
       });
       input.addEventListener("input", () => moved(end));
@@ -40,15 +39,17 @@ export class Rail {
   show(end: number, place: number, words: string) {
     const input = this.ends[end];
     if (!input) return;
-    const clamped = String(Math.max(this.least, Math.min(this.most, Math.round(place))));
+    const { least, most, step } = this.on;
+    const whole = Number((least + Math.round((place - least) / step) * step).toPrecision(12));
+    const clamped = String(Math.max(least, Math.min(most, whole)));
     if (input.value !== clamped) input.value = clamped;
     input.setAttribute("aria-valuetext", words);
   }
 
   /** Marks a stretch of the rail, in places. */
   hold(from: number, to: number) {
-    const span = this.most - this.least || 1;
-    const part = (place: number) => Math.max(0, Math.min(1, (place - this.least) / span)) * 100;
+    const span = this.on.most - this.on.least || 1;
+    const part = (place: number) => Math.max(0, Math.min(1, (place - this.on.least) / span)) * 100;
     this.held.style.left = `${part(from)}%`;
     this.held.style.right = `${100 - part(to)}%`;
   }
@@ -60,14 +61,14 @@ export class Rail {
     const { track } = this;
     const box = track.getBoundingClientRect();
     const placeAt = ({ clientX }: PointerEvent) =>
-      this.least + ((clientX - box.left - THUMB / 2) / (box.width - THUMB)) * (this.most - this.least);
+      this.on.least + ((clientX - box.left - THUMB / 2) / (box.width - THUMB)) * (this.on.most - this.on.least);
     const begun = placeAt(event);
     const away = this.ends.map((end) => Math.abs(begun - Number(end.value)));
     // Of two ends at one place the later is meant, which has the rest of the rail before it.
     const nearest = away.length > 1 && (away[1] as number) <= (away[0] as number) ? 1 : 0;
     const end = this.ends[nearest] as HTMLInputElement;
     const bring = (moved: PointerEvent) => {
-      end.value = String(Math.round(placeAt(moved)));
+      end.value = String(placeAt(moved));
       this.moved(nearest);
     };
     end.focus();
@@ -90,20 +91,21 @@ export function roundStep(rough: number): number {
   return step >= 1 ? Math.round(step) : step;
 }
 
-/** Values as whole places on a rail, in equal steps or equal factors. */
+/** What stands on a rail: its ends and step as its inputs count them, and values to and from that. */
 export interface Places {
   least: number;
   most: number;
+  step: number;
   at(place: number): number;
   of(value: number): number;
 }
 
-/** Equal steps; decimals come out as people write them. */
+/** Equal steps: the inputs count values themselves; decimals come out as people write them. */
 export function evenPlaces(low: number, high: number, step: number): Places {
-  const at = (place: number) => (step >= 1 ? place * step : place / Math.round(1 / step));
-  const least = Math.floor(low / step + 1e-9);
-  const most = Math.ceil(high / step - 1e-9);
-  return { least, most: most > least ? most : least + 1, at, of: (value) => value / step };
+  const at = (place: number) => Number(place.toPrecision(12));
+  const least = at(Math.floor(low / step + 1e-9) * step);
+  const most = at(Math.ceil(high / step - 1e-9) * step);
+  return { least, most: most > least ? most : at(least + step), step, at, of: (value) => value };
 }
 
 /** Equal factors, two hundred from end to end. */
@@ -113,5 +115,5 @@ export function logPlaces(low: number, high: number): Places {
   const factor = Math.log(high / from) / steps;
   const at = (place: number) =>
     place <= 0 ? low : place >= steps ? high : Number((from * Math.exp(place * factor)).toPrecision(3));
-  return { least: 0, most: steps, at, of: (value) => Math.log(value / from) / factor };
+  return { least: 0, most: steps, step: 1, at, of: (value) => Math.log(value / from) / factor };
 }

@@ -41,7 +41,9 @@ export abstract class SpanControl extends SelectionControl<PickControlPlan> {
     const isMoment = kind === "date" || kind === "datetime";
     const step = this.control.step ?? (isMoment ? DAY : roundStep((high - low) / 200));
     const places = evenPlaces(low, high, step);
-    return kind === "datetime" ? { ...places, most: Math.max(places.least + 1, Math.floor(high / step)) } : places;
+    return kind === "datetime"
+      ? { ...places, most: Math.max(places.least + step, Math.floor(high / step) * step) }
+      : places;
   }
 
   protected words(value: number): string {
@@ -132,8 +134,7 @@ export class PickRange extends TwoEnds {
     const labels = [`${control.label}, from`, `${control.label}, to`];
     this.rail = new Rail(
       labels,
-      this.on.least,
-      this.on.most,
+      this.on,
       (end) => this.moved(end),
       () => {
         if (control.onRelease) this.take(true);
@@ -219,8 +220,7 @@ export class PickBound extends SpanControl {
     this.on = this.places();
     this.rail = new Rail(
       [control.label],
-      this.on.least,
-      this.on.most,
+      this.on,
       () => this.take(this.on.at(this.rail.placeOf(0)), false),
       () => {
         if (control.onRelease) this.take(this.on.at(this.rail.placeOf(0)), true);
@@ -229,7 +229,7 @@ export class PickBound extends SpanControl {
     );
     const { kind } = control.channel;
     const isMoment = kind === "date" || kind === "datetime";
-    const step = isMoment || control.log ? "any" : String(this.on.at(this.on.least + 1) - this.on.at(this.on.least));
+    const step = isMoment || control.log ? "any" : String(this.on.step);
     this.field = element("input", {
       type: isMoment ? "date" : "number",
       step: isMoment ? "1" : step,

@@ -14,19 +14,12 @@ export class SetSlider extends ValueControl {
     super(app, control);
     const [low, high] = control.range ?? [0, 1];
     const step = control.step ?? 1;
-    // Places count from the lower end, so that steps begin there.
-    const even = evenPlaces(0, high - low, step);
-    const shifted: Places = {
-      ...even,
-      most: Math.floor((high - low) / step + 1e-9),
-      at: (place) => Number((low + even.at(place)).toPrecision(12)),
-      of: (value) => (value - low) / step,
-    };
-    this.on = control.log ? logPlaces(low, high) : shifted;
+    // Steps begin at the lower end.
+    const most = low + Math.floor((high - low) / step + 1e-9) * step;
+    this.on = control.log ? logPlaces(low, high) : { ...evenPlaces(low, high, step), least: low, most };
     this.rail = new Rail(
       [control.label],
-      this.on.least,
-      this.on.most,
+      this.on,
       () => this.moved(false),
       () => {
         this.moved(true);

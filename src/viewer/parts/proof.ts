@@ -1,4 +1,4 @@
-import { listenToFrame } from "../frame";
-import { PROOF } from "../proof-kit";
+import { PROOF } from "../proof/kit";
+import { listenToWorkbench } from "../proof/listen";
 
-PROOF.add("proof", listenToFrame);
+PROOF.add("proof", listenToWorkbench);

@@ -7,7 +7,7 @@ import { tooltipLines } from "../../core/chart/tooltip";
 import type { PlanPiece } from "../../core/plan/plan";
 import type { LayerValues } from "../../core/query/values";
 import type { Point } from "../../core/scene/shapes/shape";
-import { backSvg, frontSvg } from "../../core/scene/svg";
+import { backSvg, frontSvg, wordsSvg } from "../../core/scene/svg";
 import { paintOf } from "../../core/scene/theme";
 import type { App, View } from "../app";
 import { element, svg, svgPart } from "../dom";
@@ -106,7 +106,7 @@ export class PlotView implements View {
     drawMarks(this.canvas, drawn.scene, ground);
     // Written by our own functions from escaped words; presentation attributes only.
     this.back.innerHTML = backSvg(drawn.scene, ground);
-    this.front.innerHTML = frontSvg(drawn.scene, ground);
+    this.front.innerHTML = wordsSvg(drawn.scene, ground) + frontSvg(drawn.scene, ground);
     this.legend?.draw();
     this.drawOverlay();
   }

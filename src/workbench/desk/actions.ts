@@ -30,10 +30,10 @@ const baseName = (sheetName: string) => sheetName.replace(/\.still\.(?:yaml|json
 export async function writeDashboard(desk: Desk): Promise<void> {
   const { reply, replyText, text, sheetName } = desk.state.get();
   if (!reply || replyText !== text) return say(desk, "still compiling; write the file when it is done");
-  if (!reply.ok || reply.html === undefined) return say(desk, "nothing is written while there is something to mend");
-  const html = await desk.builder.call?.file();
-  if (html === undefined) return say(desk, "the compiler is starting again; write the file in a moment");
-  download(html, "text/html", `${baseName(sheetName)}.html`);
+  if (!reply.ok || reply.update === undefined) return say(desk, "nothing is written while there is something to mend");
+  const written = await desk.builder.call?.file();
+  if (!written) return say(desk, "the compiler is starting again; write the file in a moment");
+  download(written.file, "text/html", `${baseName(sheetName)}.html`);
   await desk.addVersion("written as a file");
 }
 

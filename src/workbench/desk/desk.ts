@@ -12,6 +12,7 @@ import { EditorView } from "@codemirror/view";
 import type { TextEdit } from "../../core/finding/finding";
 import type { ProjectFiles } from "../../core/project/archive";
 import type { Ground } from "../../core/scene/theme";
+import type { ProofUpdate } from "../../viewer/proof/exchange";
 import { Database, type ProjectRow, type VersionRow } from "../store/database";
 import { hashOf, Projects } from "../store/projects";
 import type { PlacedFinding } from "../worker/reply";
@@ -46,7 +47,7 @@ export class Desk {
   /** Bytes that the browser refused to keep, by hash; they live as long as this page. */
   readonly memory = new Map<string, Uint8Array>();
   /** Takes a new dashboard at once; answers whether the proof is in sight and shows it. */
-  onProof: ((html: string) => boolean) | undefined;
+  onProof: ((update: ProofUpdate) => boolean) | undefined;
   private keeper: Keeper | undefined;
   private view: EditorView | undefined;
   private extensions: Extension = [];
@@ -63,8 +64,8 @@ export class Desk {
       },
       done: (reply, job) => {
         // The proof is told first: everything else on the screen can wait for it.
-        if (reply.html === undefined || !this.onProof?.(reply.html)) this.ended();
-        this.state.set({ reply, replyText: job.text, ...(reply.html === undefined ? {} : { html: reply.html }) });
+        if (reply.update === undefined || !this.onProof?.(reply.update)) this.ended();
+        this.state.set({ reply, replyText: job.text, ...(reply.update ? { update: reply.update } : {}) });
         if (reply.ok) this.state.set({ problem: undefined });
       },
     });

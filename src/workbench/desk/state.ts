@@ -1,5 +1,6 @@
 import type { Ground } from "../../core/scene/theme";
 import type { Path } from "../../core/sheet/tree";
+import type { ProofUpdate } from "../../viewer/proof/exchange";
 import type { Progress } from "../worker/client";
 import type { BuildReply } from "../worker/reply";
 import type { Files } from "./document";
@@ -26,7 +27,9 @@ export interface DeskState {
   /** The text that the reply speaks of. */
   replyText: string;
   /** The dashboard of the proof: the last that could be drawn. */
-  html: string | undefined;
+  update: ProofUpdate | undefined;
+  /** Bytes of the file as it was opened last. */
+  weight: number | undefined;
   work: Progress | undefined;
   problem: string | undefined;
   keeping: Keeping;
@@ -72,7 +75,8 @@ export const AT_FIRST: DeskState = {
   files: new Map(),
   reply: undefined,
   replyText: "",
-  html: undefined,
+  update: undefined,
+  weight: undefined,
   work: { what: "opening", part: 0 },
   problem: undefined,
   keeping: { type: "saved" },

@@ -61,6 +61,7 @@ function useSecondsLeft(work: Progress | undefined): number | undefined {
 export function Tally() {
   const desk = useDesk();
   const reply = useDeskState((state) => state.reply);
+  const bytes = useDeskState((state) => state.weight);
   const work = useDeskState((state) => state.work);
   const problem = useDeskState((state) => state.problem);
   const notice = useDeskState((state) => state.notice);
@@ -80,7 +81,7 @@ export function Tally() {
             <Fact onPress={() => desk.state.set({ station: "tables" })}>{count(kept)} kept</Fact>
             <Fact onPress={() => desk.state.set({ station: "charts" })}>{many(reply.pieces.length, "chart")}</Fact>
             <Fact onPress={() => desk.state.set({ station: "links" })}>{many(reply.links, "link")}</Fact>
-            <Fact onPress={() => desk.state.set({ station: "publish" })}>{weight(reply.size)}</Fact>
+            {bytes !== undefined && <Fact onPress={() => desk.state.set({ station: "publish" })}>{weight(bytes)}</Fact>}
             {first ? (
               <Fact onPress={() => nextFinding(desk)}>
                 <Coral>{errors.length} to mend</Coral>

@@ -1,3 +1,5 @@
+import type { ProofColumns, ProofUpdate } from "../../viewer/proof/exchange";
+
 /** What a dashboard in the proof says to the page around it. */
 export interface ProofMessage {
   stillHarbor?: string;
@@ -8,10 +10,16 @@ export interface ProofMessage {
   ctrlKey?: boolean;
   altKey?: boolean;
   shiftKey?: boolean;
+  stamps?: number[];
+  problem?: string;
+  digest?: string;
 }
 
 const TITLE = "The dashboard as it stands";
 const STYLE = "position:absolute;inset:0;width:100%;height:100%;border:0;";
+
+/** Milliseconds without a change after which the file itself takes the place of the proof. */
+const REST = 2000;
 
 interface Told {
   /** A message from the proof in sight. */
@@ -19,12 +27,18 @@ interface Told {
   /** A new proof answers: it is asked to look like the one before, then comes into sight. */
   answers: (send: (message: object) => void) => void;
   state: () => string;
+  /** The whole file of what was compiled last, as a proof has it. */
+  file: () => Promise<string | undefined>;
+  columns: (stamps: number[]) => Promise<ProofColumns | undefined>;
+  /** Something is not as it must be. */
+  problem: (words: string) => void;
 }
 
 /**
- * The frames of the proof: one in sight, one that waits empty, since starting a frame takes longer
- * than filling it, and while a new dashboard wakes one that is being filled. Only when that one
- * answers does it take the place of the one in sight, so that nothing flickers.
+ * The frames of the proof. The one in sight takes over every change without loading a document. When
+ * the author rests, the file itself is opened in a frame that waits, and takes the place of the one in
+ * sight as soon as it answers: at rest, what is seen is the file. Should the two not show the same, it
+ * is said, for that is a fault of ours.
  */
 export class ProofFrames {
   private shown: HTMLIFrameElement | undefined;
@@ -34,6 +48,11 @@ export class ProofFrames {
   private readonly ready = new WeakSet<HTMLIFrameElement>();
   private html: string | undefined;
   private sent = "";
+  /** The state of the report that was asked for last. */
+  private latest: ProofUpdate | undefined;
+  private resting: ReturnType<typeof setTimeout> | undefined;
+  /** What both frames show, as each has said it, while they are compared. */
+  private digests: { shown?: string; filling?: string } = {};
   /** How far the proof in sight is scrolled, to be taken over by the next. */
   private places: Record<string, number> = {};
 
@@ -57,9 +76,28 @@ export class ProofFrames {
     return frame;
   }
 
-  /** Shows a dashboard as soon as it answers; one that is asked for later takes its place. */
-  show(html: string) {
+  /** Shows a state of the report; one that is asked for later takes its place. */
+  show(update: ProofUpdate) {
+    this.latest = update;
+    this.drop();
+    if (this.shown) {
+      this.send({ stillHarbor: "update", update });
+      this.resting = setTimeout(() => void this.open(update), REST);
+    } else void this.open(update);
+  }
+
+  /** Lets go of a file that is being opened, and of one that was about to be. */
+  private drop() {
+    clearTimeout(this.resting);
     this.filling?.remove();
+    this.filling = undefined;
+    this.digests = {};
+  }
+
+  /** Opens the file in a frame that waits. */
+  private async open(update: ProofUpdate) {
+    const html = await this.told.file();
+    if (html === undefined || this.latest !== update) return;
     const frame = this.waiting ?? this.make();
     this.waiting = undefined;
     this.filling = frame;
@@ -73,9 +111,13 @@ export class ProofFrames {
     this.html = undefined;
   }
 
-  /** Another report is opened: it begins at its top. */
+  /** Another report is opened: it begins at its top, in a document of its own. */
   forget() {
     this.places = {};
+    this.drop();
+    this.latest = undefined;
+    this.shown?.remove();
+    this.shown = undefined;
   }
 
   /** Says something to the proof in sight. */
@@ -92,20 +134,61 @@ export class ProofFrames {
       if (frame === this.filling) this.fill(frame);
       return;
     }
-    if (this.filling && source === this.filling.contentWindow) {
-      if (data.stillHarbor === "ready") this.takeOver(this.filling);
-      return;
-    }
-    if (!this.shown || source !== this.shown.contentWindow) return;
-    if (data.stillHarbor === "scroll" && data.places) this.places = data.places;
-    else this.told.said(data);
+    if (this.filling && source === this.filling.contentWindow) this.fromFilling(this.filling, data);
+    else if (this.shown && source === this.shown.contentWindow) this.fromShown(data);
   };
+
+  private fromFilling(frame: HTMLIFrameElement, { stillHarbor, digest }: ProofMessage) {
+    const send = (message: object) => frame.contentWindow?.postMessage(message, "*");
+    if (stillHarbor === "ready") {
+      // What was selected while this one was waking is taken over too.
+      const state = this.told.state();
+      if (state !== this.sent) send({ stillHarbor: "restore", hash: state });
+      send({ stillHarbor: "known", update: this.latest });
+      if (!this.shown) {
+        this.takeOver(frame);
+        return;
+      }
+      send({ stillHarbor: "digest" });
+      this.send({ stillHarbor: "digest" });
+    } else if (stillHarbor === "digest" && digest !== undefined) this.compare({ filling: digest });
+  }
+
+  private fromShown(data: ProofMessage) {
+    if (data.stillHarbor === "scroll" && data.places) this.places = data.places;
+    else if (data.stillHarbor === "digest" && data.digest !== undefined) this.compare({ shown: data.digest });
+    else if (data.stillHarbor === "needs" && data.stamps) void this.bring(data.stamps);
+    else if (data.stillHarbor === "failed") {
+      // What cannot be taken over is opened as a file.
+      this.told.problem(`The proof could not follow (${data.problem}); the file is opened instead.`);
+      clearTimeout(this.resting);
+      if (this.latest) void this.open(this.latest);
+    } else if (data.stillHarbor === "taken") {
+      this.told.answers((message) => this.send(message));
+      performance.mark("still-harbor proof");
+    } else this.told.said(data);
+  }
+
+  /** Brings columns that the proof in sight does not have yet. */
+  private async bring(stamps: number[]) {
+    const update = this.latest;
+    const columns = await this.told.columns(stamps);
+    if (columns && update && update === this.latest) this.send({ stillHarbor: "update", update, columns });
+  }
+
+  private compare(digest: { shown?: string; filling?: string }) {
+    Object.assign(this.digests, digest);
+    const { shown, filling } = this.digests;
+    if (shown === undefined || filling === undefined || !this.filling) return;
+    if (shown !== filling)
+      this.told.problem(
+        "The proof showed something else than the file does, which is a fault of Still Harbor; the file counts.",
+      );
+    this.takeOver(this.filling);
+  }
 
   private takeOver(frame: HTMLIFrameElement) {
     const send = (message: object) => frame.contentWindow?.postMessage(message, "*");
-    // What was selected while this one was waking is taken over too.
-    const state = this.told.state();
-    if (state !== this.sent) send({ stillHarbor: "restore", hash: state });
     this.told.answers(send);
     send({ stillHarbor: "scroll", places: this.places });
     frame.style.visibility = "visible";
@@ -116,12 +199,14 @@ export class ProofFrames {
     this.shown?.remove();
     this.shown = frame;
     this.filling = undefined;
+    this.digests = {};
     if (hadFocus) frame.focus();
     this.waiting ??= this.make();
     performance.mark("still-harbor proof");
   }
 
   close() {
+    clearTimeout(this.resting);
     window.removeEventListener("message", this.listen);
     for (const frame of [this.shown, this.waiting, this.filling]) frame?.remove();
   }

@@ -2,6 +2,7 @@
 
 import { useEffect, useRef } from "react";
 import styled from "styled-components";
+import type { ProofUpdate } from "../../viewer/proof/exchange";
 import { useDesk, useDeskState } from "../desk/desk-context";
 import { useStore } from "../desk/store";
 import { setDragging } from "../frame/drop-anywhere";
@@ -25,7 +26,7 @@ const Stack = styled.div`
  */
 export function ProofFrame() {
   const desk = useDesk();
-  const html = useDeskState((state) => state.html);
+  const update = useDeskState((state) => state.update);
   const station = useDeskState((state) => state.station);
   const id = useDeskState((state) => state.id);
   const marked = useDeskState((state) => state.marked);
@@ -33,8 +34,8 @@ export function ProofFrame() {
   const stack = useRef<HTMLDivElement>(null);
   const frames = useRef<ProofFrames>(undefined);
   // A proof that nobody sees need not be made; the newest one is, as soon as it is looked at.
-  const wanted = box === undefined ? undefined : html;
-  const made = useRef<string>(undefined);
+  const wanted = box === undefined ? undefined : update;
+  const made = useRef<ProofUpdate>(undefined);
 
   useEffect(() => {
     if (!stack.current) return;
@@ -62,6 +63,13 @@ export function ProofFrame() {
         send({ stillHarbor: "alone", piece: proofPlace.get().alone });
       },
       state: () => desk.state.get().proofState,
+      file: async () => {
+        const written = await desk.builder.call?.file();
+        if (written) desk.state.set({ weight: new Blob([written.file]).size });
+        return written?.proof;
+      },
+      columns: async (stamps) => desk.builder.call?.columns(stamps),
+      problem: (problem) => desk.state.set({ problem }),
     });
     frames.current = own;
     made.current = undefined;

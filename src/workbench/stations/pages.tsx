@@ -63,7 +63,7 @@ export function PagesStation() {
   const desk = useDesk();
   const width = useDeskState((state) => state.width);
   const stale = useDeskState(
-    (state) => state.html !== undefined && state.reply !== undefined && state.reply.html === undefined,
+    (state) => state.update !== undefined && state.reply !== undefined && state.reply.update === undefined,
   );
   const box = useStore(proofPlace, (place) => place.box);
   const pixels = WIDTHS[width];

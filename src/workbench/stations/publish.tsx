@@ -102,7 +102,7 @@ export function PublishStation() {
   const reply = useDeskState((state) => state.reply);
   const sheetName = useDeskState((state) => state.sheetName);
   const current = useDeskState((state) => state.replyText === state.text);
-  const seal = useAsked((call) => call.seal(), []);
+  const whole = useAsked((call) => call.weight(), []);
   const lines = [...(reply?.packing ?? [])].sort((a, b) => b.bytes - a.bytes);
   const heaviest = lines[0]?.bytes ?? 1;
   const data = lines.reduce((sum, { bytes }) => sum + bytes, 0);
@@ -155,7 +155,7 @@ export function PublishStation() {
               </td>
               <td />
               <td />
-              <td className="number">{weight(Math.max(0, (reply?.size ?? 0) - data))}</td>
+              <td className="number">{whole ? weight(Math.max(0, whole.bytes - data)) : ""}</td>
               <td />
               <td>
                 <Quiet>every dashboard</Quiet>
@@ -203,8 +203,8 @@ export function PublishStation() {
           Write the file
         </Write>
         <span>
-          {sheetName.replace(/\.still\.(?:yaml|json)$/, "")}.html, {weight(reply?.size ?? 0)}{" "}
-          <Quiet>{seal ? `seal ${seal.slice(0, 12)}` : ""}</Quiet>
+          {sheetName.replace(/\.still\.(?:yaml|json)$/, "")}.html, {whole ? weight(whole.bytes) : ""}{" "}
+          <Quiet>{whole?.seal ? `seal ${whole.seal.slice(0, 12)}` : ""}</Quiet>
         </span>
         <Press onPress={() => void saveZip(desk)}>save sheet and tables as a zip</Press>
         <Quiet>the same from a terminal</Quiet>

@@ -3,9 +3,10 @@ import { bytesToHex } from "@noble/hashes/utils.js";
 import { expose } from "comlink";
 import { type Suggestion, suggestCharts } from "../../core/advice/suggest";
 import { CompileCache } from "../../core/compile/cache";
-import type { CompileInput } from "../../core/compile/compile";
+import { type Compiled, type CompileInput, compile } from "../../core/compile/compile";
 import { prepareFiles } from "../../core/compile/prepare";
-import { type Built, buildDashboard } from "../../core/dashboard/build";
+import { contentsOrFinding, fileOf } from "../../core/dashboard/build";
+import type { Contents } from "../../core/dashboard/contents";
 import { proofScript, scriptFor, type ViewerKit } from "../../core/dashboard/parts";
 import { hasErrors } from "../../core/finding/finding";
 import { ownOf } from "../../core/finding/own";
@@ -19,8 +20,9 @@ import type { KnownColumn } from "../../core/sheet/assist/knowledge";
 import { type Column, kindOf } from "../../core/table/column";
 import { type ColumnSummary, summarize } from "../../core/table/summary";
 import type { Table } from "../../core/table/table";
+import type { ProofColumns, ProofUpdate } from "../../viewer/proof/exchange";
 import { cellWriter, checkIntake, soughtRows, tryTable, valuesOf, writtenRows } from "./looking";
-import type { BuildReply, IntakeReply, PieceView, RowsReply, Sought, TableView, Tried } from "./reply";
+import type { BuildReply, FileReply, IntakeReply, PieceView, RowsReply, Sought, TableView, Tried } from "./reply";
 
 /** What keeps the file from being written comes first. */
 const SEVERITIES = ["error", "warning", "advice"];
@@ -30,7 +32,9 @@ const cache = new CompileCache();
 const summaries = new WeakMap<Column, ColumnSummary>();
 const samples = new WeakMap<Column, string[]>();
 let kit: ViewerKit = { core: "", parts: {} };
-let built: Built | undefined;
+let built: Compiled | undefined;
+/** The text that was compiled last, and what a dashboard of it holds. */
+let draft: { text: string; contents: Contents } | undefined;
 let model: Model | undefined;
 /** What was said of the last text that could be read as a sheet. */
 let last: BuildReply | undefined;
@@ -76,7 +80,7 @@ function stageOf(table: string, stage: number): Table | undefined {
   return tables?.[Math.min(stage, tables.length - 1)];
 }
 
-function pieceViews({ plan, sheet }: Built): PieceView[] {
+function pieceViews({ plan, sheet }: Compiled): PieceView[] {
   const sound = new Map(plan.pieces.map((piece) => [piece.name, piece]));
   const names = [
     ...new Set([...Object.keys(plan.broken).filter((name) => !sheet.controls.has(name)), ...sound.keys()]),
@@ -103,7 +107,7 @@ function stampOf({ columns }: Table): number {
   return lastStamp;
 }
 
-function tableViews({ stages, sheet }: Built): TableView[] {
+function tableViews({ stages, sheet }: Compiled): TableView[] {
   return [...stages.values()].map((stage) => {
     const spec = sheet.tables.get(stage.name);
     return {
@@ -124,6 +128,33 @@ function tableViews({ stages, sheet }: Built): TableView[] {
   });
 }
 
+const columnStamps = new WeakMap<Column, number>();
+
+/** The number of this very column; columns are immutable, and those that were not made again keep theirs. */
+function columnStamp(column: Column): number {
+  const known = columnStamps.get(column);
+  if (known !== undefined) return known;
+  lastStamp += 1;
+  columnStamps.set(column, lastStamp);
+  return lastStamp;
+}
+
+/** What a proof takes over of a state of the report. */
+function updateOf({ plan, tables }: Compiled, { seal, body, css, onScreen }: Contents): ProofUpdate {
+  return {
+    plan,
+    seal,
+    body,
+    css,
+    onScreen,
+    tables: [...tables].map(([name, table]) => ({
+      name,
+      rowCount: table.rowCount,
+      columns: [...table.columns].map(([column, values]) => ({ name: column, stamp: columnStamp(values) })),
+    })),
+  };
+}
+
 const api = {
   /** Hands over the viewer, of which every dashboard gets its parts. */
   open(viewer: ViewerKit) {
@@ -132,6 +163,7 @@ const api = {
   /** Another report is opened: nothing of the one before is shown any more. */
   forget() {
     built = undefined;
+    draft = undefined;
     model = undefined;
     last = undefined;
   },
@@ -156,7 +188,8 @@ const api = {
       progress,
     };
     await prepareFiles(input);
-    const next = buildDashboard(input, { viewer: scriptFor(kit), draft: true });
+    const next = compile(input);
+    const { contents } = contentsOrFinding(next, cache, false);
     const findings = next.findings.map((finding) => ({ ...finding, ...placeOf(text, finding.span?.start ?? 0) }));
     findings.sort(
       (a, b) =>
@@ -164,14 +197,14 @@ const api = {
     );
     // A text that is no sheet at the moment (a key is being typed) says nothing of the rest, which stays as it was.
     if (last && next.findings.some(({ code }) => code === "yaml" || code === "not-a-sheet"))
-      return { ...last, html: undefined, findings, ok: false, milliseconds: performance.now() - started };
+      return { ...last, update: undefined, findings, ok: false, milliseconds: performance.now() - started };
     built = next;
+    draft = contents && { text, contents };
     model = undefined;
     const { plan, sheet } = built;
     const drawn = plan.pieces.length > 0 || hasErrors(built.findings) === false;
-    const size = built.html === undefined ? 0 : new Blob([built.html]).size;
     last = {
-      html: drawn ? built.withScript?.(proofScript(kit)) : undefined,
+      update: drawn && contents ? updateOf(built, contents) : undefined,
       findings,
       ok: !hasErrors(built.findings),
       report: sheet.report,
@@ -181,9 +214,8 @@ const api = {
       matrix: linkMatrix(built),
       links: sheet.links.length,
       pages: plan.pages,
-      packing: built.packing,
+      packing: contents?.packing ?? [],
       sheetLeaves: sheet.style.sheet !== "leave_out",
-      size,
       knowledge: {
         tables: new Map([...built.stages].map(([name, stage]) => [name, stage.tables.map(knownColumns)])),
         files: [...byPath.keys()],
@@ -195,13 +227,27 @@ const api = {
     };
     return last;
   },
-  /** The file as it is written now. */
-  file(): string | undefined {
-    return built?.html;
+  /** The file as it is written now, and as a proof has it; nothing where it cannot be drawn. */
+  file(): FileReply | undefined {
+    const contents = built && contentsOrFinding(built, cache, true).contents;
+    if (!built || !draft || !contents) return undefined;
+    const write = (script: string) => fileOf(contents, built as Compiled, (draft as { text: string }).text, script);
+    return { file: write(scriptFor(kit)(built.plan)), proof: write(proofScript(kit)) };
   },
-  /** The hash of the whole file as it would be written now. */
-  seal(): string {
-    return built?.html === undefined ? "" : bytesToHex(sha256(new TextEncoder().encode(built.html)));
+  /** Bytes of the whole file as it would be written now, and its hash. */
+  weight(): { bytes: number; seal: string } {
+    const bytes = new TextEncoder().encode(this.file()?.file ?? "");
+    return { bytes: bytes.length, seal: bytes.length ? bytesToHex(sha256(bytes)) : "" };
+  },
+  /** Columns of the dashboard by their numbers. */
+  columns(stamps: readonly number[]): ProofColumns {
+    const wanted = new Set(stamps);
+    return [...(built?.tables.values() ?? [])].flatMap((table) =>
+      [...table.columns.values()].flatMap((column): ProofColumns => {
+        const stamp = columnStamp(column);
+        return wanted.has(stamp) ? [[stamp, column]] : [];
+      }),
+    );
   },
   /** Rows of a table as they stand at a stage, written out; only those that are sought, if some are. */
   rows(table: string, stage: number, from: number, to: number, sought?: Sought): RowsReply {

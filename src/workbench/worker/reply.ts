@@ -1,4 +1,4 @@
-import type { PackingLine } from "../../core/dashboard/build";
+import type { PackingLine } from "../../core/dashboard/contents";
 import type { Finding } from "../../core/finding/finding";
 import type { LinkMatrix } from "../../core/look/matrix";
 import type { PagePlan } from "../../core/page/page";
@@ -6,6 +6,7 @@ import type { IntakeChange } from "../../core/read/intake-check";
 import type { IntakeReport } from "../../core/read/report";
 import type { Knowledge, KnownColumn } from "../../core/sheet/assist/knowledge";
 import type { LedgerLine } from "../../core/steps/step";
+import type { ProofUpdate } from "../../viewer/proof/exchange";
 
 /** A finding with its place, ready to be shown. */
 export interface PlacedFinding extends Finding {
@@ -36,7 +37,8 @@ export interface PieceView {
 
 /** What a compile gave, as far as the workbench shows it. */
 export interface BuildReply {
-  html: string | undefined;
+  /** What a proof takes over; nothing while the text is no sheet, or nothing of it can be drawn. */
+  update: ProofUpdate | undefined;
   findings: PlacedFinding[];
   /** False while errors stand: the proof shows what is sound, nothing is written. */
   ok: boolean;
@@ -50,10 +52,14 @@ export interface BuildReply {
   packing: PackingLine[];
   /** The sheet's own text goes along in the file. */
   sheetLeaves: boolean;
-  /** Bytes of the file. */
-  size: number;
   knowledge: Knowledge;
   milliseconds: number;
+}
+
+/** The file as it would be written, and the same with a script that also listens to the workbench. */
+export interface FileReply {
+  file: string;
+  proof: string;
 }
 
 /** Rows that are looked for: those that hold a text, and those where a formula is true. */

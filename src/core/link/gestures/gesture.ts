@@ -53,7 +53,7 @@ export function keyBasis(channels: readonly Channel[]): Basis {
 
 /** The channels by which a layer's rows are grouped. */
 export const groupingOf = (layer: LayerPlan | undefined): Channel[] =>
-  (layer?.query.groupBy ?? []).map((name) => layer?.query.channels[name] as Channel);
+  (layer?.query.merged ?? layer?.query.groupBy ?? []).map((name) => layer?.query.channels[name] as Channel);
 
 /** Why a gesture that needs a chart cannot be made on anything else. */
 export function needsChart({ name, plan }: GesturePiece): string | undefined {

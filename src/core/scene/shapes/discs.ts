@@ -1,14 +1,25 @@
 import type { Ground } from "../theme";
 import { colorAttribute, type Outline, type Pen, type Point, px, Shape, type ShapeBase } from "./shape";
+import { SYMBOLS } from "./symbols";
+
+interface DiscParts {
+  x: Float64Array;
+  y: Float64Array;
+  radius: number | Float64Array;
+  symbol?: Uint8Array;
+}
 
 /** Filled circles, of one radius or each of its own, in pixels. */
 export class Discs extends Shape {
   readonly x: Float64Array;
   readonly y: Float64Array;
   readonly radius: number | Float64Array;
+  /** Of each mark, into the list of symbols; absent: discs. */
+  readonly symbol?: Uint8Array;
 
-  constructor(base: ShapeBase, discs: { x: Float64Array; y: Float64Array; radius: number | Float64Array }) {
+  constructor(base: ShapeBase, discs: DiscParts) {
     super(base);
+    if (discs.symbol) this.symbol = discs.symbol;
     this.x = discs.x;
     this.y = discs.y;
     this.radius = discs.radius;
@@ -18,10 +29,22 @@ export class Discs extends Shape {
     return typeof this.radius === "number" ? this.radius : (this.radius[mark] as number);
   }
 
+  private cornersOf(mark: number) {
+    return this.symbol ? (SYMBOLS[(this.symbol[mark] as number) % SYMBOLS.length] ?? null) : null;
+  }
+
   svg(ground: Ground): string {
     let out = "";
-    for (let mark = 0; mark < this.ids.length; mark++)
-      out += `<circle cx="${px(this.x[mark] as number)}" cy="${px(this.y[mark] as number)}" r="${px(this.radiusAt(mark))}" fill="${colorAttribute(this.paintAt(mark), ground)}"${this.faintAttribute(mark)}/>`;
+    for (let mark = 0; mark < this.ids.length; mark++) {
+      const corners = this.cornersOf(mark);
+      const look = `fill="${colorAttribute(this.paintAt(mark), ground)}"${this.faintAttribute(mark)}/>`;
+      const { x, y } = this.middle(mark);
+      const radius = this.radiusAt(mark);
+      if (corners) {
+        const path = corners.map(([right, down]) => `${px(x + right * radius)} ${px(y + down * radius)}`).join("L");
+        out += `<path d="M${path}z" ${look}`;
+      } else out += `<circle cx="${px(x)}" cy="${px(y)}" r="${px(radius)}" ${look}`;
+    }
     return out;
   }
 
@@ -32,6 +55,15 @@ export class Discs extends Shape {
       pen.beginPath();
       for (const mark of marks) {
         const [x, y, radius] = [this.x[mark] as number, this.y[mark] as number, this.radiusAt(mark)];
+        const corners = this.cornersOf(mark);
+        if (corners) {
+          corners.forEach(([right, down], at) => {
+            if (at) pen.lineTo(x + right * radius, y + down * radius);
+            else pen.moveTo(x + right * radius, y + down * radius);
+          });
+          pen.closePath();
+          continue;
+        }
         pen.moveTo(x + radius, y);
         pen.arc(x, y, radius, 0, 2 * Math.PI);
       }

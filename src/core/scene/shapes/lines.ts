@@ -11,8 +11,8 @@ export interface LineParts {
   lineColor: Uint16Array;
   /** Of the stroke, for all lines or each, in pixels. */
   width: number | Float64Array;
-  /** Lengths of strokes and gaps; absent: drawn through. */
-  dash?: readonly number[];
+  /** Lines go on level from one vertex to the next along this axis. */
+  steps?: "x" | "y";
 }
 
 /** Several lines, each over its own vertices; a mark is a vertex. */
@@ -22,6 +22,7 @@ export class Lines extends Shape {
   readonly starts: Int32Array;
   readonly lineColor: Uint16Array;
   readonly width: number | Float64Array;
+  private readonly steps: LineParts["steps"];
 
   constructor(base: ShapeBase, parts: LineParts) {
     super(base);
@@ -30,6 +31,7 @@ export class Lines extends Shape {
     this.starts = parts.starts;
     this.lineColor = parts.lineColor;
     this.width = parts.width;
+    this.steps = parts.steps;
   }
 
   private widthOf(line: number): number {
@@ -46,6 +48,7 @@ export class Lines extends Shape {
         const [x, y] = [this.x[i] as number, this.y[i] as number];
         if (x !== x || y !== y) drawing = false;
         else {
+          if (drawing && this.steps) path += `L${this.corner(i).map(px).join(" ")}`;
           path += `${drawing ? "L" : "M"}${px(x)} ${px(y)}`;
           drawing = true;
         }
@@ -55,6 +58,14 @@ export class Lines extends Shape {
         out += `<path d="${path}" fill="none" stroke="${stroke}" stroke-width="${px(this.widthOf(line))}" stroke-linejoin="round" stroke-linecap="round"/>`;
     }
     return out;
+  }
+
+  /** Where a line that goes in steps turns before a vertex. */
+  private corner(vertex: number): [number, number] {
+    const [here, before] = [vertex, vertex - 1];
+    return this.steps === "x"
+      ? [this.x[here] as number, this.y[before] as number]
+      : [this.x[before] as number, this.y[here] as number];
   }
 
   private spanOf(line: number): [number, number] {
@@ -82,8 +93,10 @@ export class Lines extends Shape {
     for (let i = from; i < to; i++) {
       const [x, y] = [this.x[i] as number, this.y[i] as number];
       if (x !== x || y !== y || !holds(i)) drawing = false;
-      else if (drawing) pen.lineTo(x, y);
-      else {
+      else if (drawing) {
+        if (this.steps) pen.lineTo(...this.corner(i));
+        pen.lineTo(x, y);
+      } else {
         pen.moveTo(x, y);
         drawing = true;
       }

@@ -52,9 +52,14 @@ export interface ShapeBase {
   opacity: number;
   /** What each mark stands for: a group or a row of the layer's data. */
   ids: Int32Array;
+  /** Of each mark, 0 to 1, beside that of all of them. */
+  alpha?: Float64Array;
   /** 1 where the mark is picked on its own chart; absent: nothing is picked there. */
   picked?: Uint8Array;
 }
+
+/** Opacities of single marks are told apart in so many steps. */
+const ALPHA_STEPS = 20;
 
 /** The outline of one mark, as an SVG part without a look. */
 export interface Outline {
@@ -72,6 +77,7 @@ export abstract class Shape implements ShapeBase {
   readonly color: Uint16Array;
   readonly opacity: number;
   readonly ids: Int32Array;
+  readonly alpha?: Float64Array;
   picked?: Uint8Array;
 
   constructor(base: ShapeBase) {
@@ -80,6 +86,7 @@ export abstract class Shape implements ShapeBase {
     this.color = base.color;
     this.opacity = base.opacity;
     this.ids = base.ids;
+    if (base.alpha) this.alpha = base.alpha;
     if (base.picked) this.picked = base.picked;
   }
 
@@ -104,21 +111,34 @@ export abstract class Shape implements ShapeBase {
     return this.picked !== undefined && this.picked[mark] === 0;
   }
 
+  /** The opacity of a mark beside that of all, in steps. */
+  private alphaStep(mark: number): number {
+    const alpha = this.alpha?.[mark];
+    return alpha === undefined || alpha !== alpha
+      ? ALPHA_STEPS
+      : Math.round(Math.max(0, Math.min(1, alpha)) * ALPHA_STEPS);
+  }
+
   /** Marks of one look together: colour by colour, full ink and faint apart. */
   protected byLook(draw: (marks: number[], color: string, alpha: number) => void, ground: Ground) {
     const buckets = new Map<number, number[]>();
     for (let mark = 0; mark < this.ids.length; mark++) {
-      const key = (this.color[mark] as number) * 2 + (this.isFaint(mark) ? 1 : 0);
+      const look = (this.color[mark] as number) * 2 + (this.isFaint(mark) ? 1 : 0);
+      const key = look * (ALPHA_STEPS + 1) + this.alphaStep(mark);
       const bucket = buckets.get(key);
       if (bucket) bucket.push(mark);
       else buckets.set(key, [mark]);
     }
-    for (const [key, marks] of buckets)
-      draw(marks, paintOf(this.paints[key >> 1] as string, ground), (key & 1 ? FAINT : 1) * this.opacity);
+    for (const [key, marks] of buckets) {
+      const look = Math.floor(key / (ALPHA_STEPS + 1));
+      const alpha = (key % (ALPHA_STEPS + 1)) / ALPHA_STEPS;
+      draw(marks, paintOf(this.paints[look >> 1] as string, ground), (look & 1 ? FAINT : 1) * alpha * this.opacity);
+    }
   }
 
   protected faintAttribute(mark: number): string {
-    return this.isFaint(mark) ? ` opacity="${FAINT}"` : "";
+    const opacity = (this.isFaint(mark) ? FAINT : 1) * (this.alphaStep(mark) / ALPHA_STEPS);
+    return opacity < 1 ? ` opacity="${Math.round(opacity * 1000) / 1000}"` : "";
   }
 }
 

@@ -1,51 +1,68 @@
-import type { App } from "./app";
-import type { StateKeeper } from "./state";
+import type { App } from "../app";
+import type { Dashboard } from "../dashboard";
+import { Exchange, type ProofColumns, type ProofUpdate } from "./exchange";
 
 /**
- * What the proof in which the dashboard stands as a frame may ask of it, by messages: to take over a
- * state, to show one piece alone, to mark one. It is told which piece the reader is at. Nothing of
- * a table goes out.
+ * What the workbench may ask of a proof, by messages: to take over a state or another plan, to show one
+ * piece alone, to mark one, to say what it shows. It is told which piece the reader is at. Nothing of a
+ * table goes out.
  */
 interface Ask {
   stillHarbor?: string;
   hash?: unknown;
   piece?: unknown;
   places?: unknown;
+  update?: ProofUpdate;
+  columns?: ProofColumns;
 }
+
+const tellWorkbench = (message: object) => window.parent.postMessage(message, "*");
 
 const sectionOf = (piece: string) => document.querySelector<HTMLElement>(`section[data-piece="${CSS.escape(piece)}"]`);
 
-export function listenToFrame(app: App, keeper: StateKeeper) {
-  window.addEventListener("message", (event) => {
-    const data = event.data as Ask | null;
-    if (event.source !== window.parent) return;
-    if (data?.stillHarbor === "restore" && typeof data.hash === "string") keeper.read(`#${data.hash}`);
-    if (data?.stillHarbor === "alone") showAlone(app, typeof data.piece === "string" ? data.piece : undefined);
-    if (data?.stillHarbor === "scroll" && typeof data.places === "object" && data.places !== null)
-      scrollTo(data.places as Record<string, number>);
-    if (data?.stillHarbor === "mark") mark(app, typeof data.piece === "string" ? data.piece : undefined);
+export function listenToWorkbench(first: Dashboard, exchanged: (next: Dashboard) => void) {
+  const exchange = new Exchange(first, (next) => {
+    exchanged(next);
+    if (alone !== undefined) showAlone(next.app, alone);
   });
+  let alone: string | undefined;
+  const take = (data: Ask) => {
+    const { app, keeper } = exchange.current;
+    if (data.stillHarbor === "restore" && typeof data.hash === "string") keeper.read(`#${data.hash}`);
+    else if (data.stillHarbor === "alone") {
+      alone = typeof data.piece === "string" ? data.piece : undefined;
+      showAlone(app, alone);
+    } else if (data.stillHarbor === "scroll" && typeof data.places === "object" && data.places !== null)
+      scrollTo(data.places as Record<string, number>);
+    else if (data.stillHarbor === "mark") mark(app, typeof data.piece === "string" ? data.piece : undefined);
+    else if (data.stillHarbor === "known" && data.update) exchange.knows(data.update);
+    else if (data.stillHarbor === "update" && data.update) tellWorkbench(exchange.take(data.update, data.columns));
+    else if (data.stillHarbor === "digest") tellWorkbench({ stillHarbor: "digest", digest: exchange.digest() });
+  };
+  window.addEventListener("message", (event) => {
+    if (event.source === window.parent && event.data) take(event.data as Ask);
+  });
+  tellWorkbench({ stillHarbor: "ready" });
   const tell = (event: Event) => {
     const piece = (event.target as Element | null)?.closest?.<HTMLElement>("[data-piece],[data-control]");
     const name = piece?.dataset.piece ?? piece?.dataset.control;
-    if (name) window.parent.postMessage({ stillHarbor: "piece", piece: name }, "*");
+    if (name) tellWorkbench({ stillHarbor: "piece", piece: name });
   };
-  document.addEventListener(
-    "scroll",
-    () => window.parent.postMessage({ stillHarbor: "scroll", places: places() }, "*"),
-    { capture: true, passive: true },
-  );
+  document.addEventListener("scroll", () => tellWorkbench({ stillHarbor: "scroll", places: places() }), {
+    capture: true,
+    passive: true,
+  });
   document.addEventListener("keydown", (event) => {
     if (!isForFrame(event)) return;
     event.preventDefault();
     const { key, ctrlKey, metaKey, altKey, shiftKey } = event;
-    window.parent.postMessage({ stillHarbor: "key", key, ctrlKey: ctrlKey || metaKey, altKey, shiftKey }, "*");
+    tellWorkbench({ stillHarbor: "key", key, ctrlKey: ctrlKey || metaKey, altKey, shiftKey });
   });
   // A file that is carried over the proof is for the page around it, which is told that it comes, and no more.
   document.addEventListener("dragenter", (event) => {
     if (!event.dataTransfer?.types.includes("Files")) return;
     event.preventDefault();
-    window.parent.postMessage({ stillHarbor: "drag" }, "*");
+    tellWorkbench({ stillHarbor: "drag" });
   });
   document.addEventListener("pointerdown", tell, true);
   document.addEventListener("focusin", tell);

@@ -1,0 +1,111 @@
+import { sha256 } from "@noble/hashes/sha2.js";
+import MarkdownIt from "markdown-it";
+import type { CompileCache } from "../compile/cache";
+import type { Compiled } from "../compile/compile";
+import { Model } from "../model/model";
+import type { Plan } from "../plan/plan";
+import { toBase64 } from "./base64";
+import type { PackedTable } from "./encoding";
+import { packTable } from "./pack";
+import { pageHtml } from "./page-html";
+import { dashboardCss } from "./style";
+
+/** One column of the packing list: what leaves, how large it is and who needs it. */
+export interface PackingLine {
+  table: string;
+  column: string;
+  rows: number;
+  kind: string;
+  /** Bytes in the file. */
+  bytes: number;
+  neededBy: string[];
+}
+
+/** What stands in a dashboard beside its script: everything that follows from the sheet and the tables. */
+export interface Contents {
+  plan: Plan;
+  tables: PackedTable[];
+  /** The columns' bytes in the order of the tables, as base64. */
+  blocks: string[];
+  /** Rows without an identity are known by their numbers, which hold for these very tables only. */
+  seal: string;
+  packing: PackingLine[];
+  css: string;
+  /** The page as it can be read before any script runs. */
+  body: string;
+  /** Some page fills the screen. */
+  onScreen: boolean;
+}
+
+const base64Cache = new WeakMap<Uint8Array, string>();
+
+/** The text of a block, kept as long as the block is. */
+function blockBase64(block: Uint8Array): string {
+  let text = base64Cache.get(block);
+  if (text === undefined) {
+    text = toBase64(block);
+    base64Cache.set(block, text);
+  }
+  return text;
+}
+
+function hexOf(bytes: Uint8Array): string {
+  return [...bytes].map((byte) => byte.toString(16).padStart(2, "0")).join("");
+}
+
+const sealCache = new WeakMap<Uint8Array, string>();
+
+/** The hash of a block, kept as long as the block is. */
+function sealOf(block: Uint8Array): string {
+  let seal = sealCache.get(block);
+  if (seal === undefined) {
+    seal = hexOf(sha256(block));
+    sealCache.set(block, seal);
+  }
+  return seal;
+}
+
+const markdown = new MarkdownIt({ html: false, linkify: false, typographer: false }).disable("image");
+
+/** Packs the tables of a compiled sheet, and writes its page; without `pictures` each chart's place stays empty. */
+export function contentsOf(
+  { plan, tables, neededBy, sheet }: Compiled,
+  cache: CompileCache | undefined,
+  pictures: boolean,
+): Contents {
+  const packing: PackingLine[] = [];
+  const packed: PackedTable[] = [];
+  const blocks: string[] = [];
+  const seals: string[] = [];
+  for (const [name, table] of tables) {
+    const result = packTable(name, table);
+    packed.push(result.table);
+    result.blocks.forEach((block, at) => {
+      const column = result.table.columns[at] as PackedTable["columns"][number];
+      const text = blockBase64(block);
+      packing.push({
+        table: name,
+        column: column.name,
+        rows: table.rowCount,
+        kind: column.kind,
+        bytes: text.length,
+        neededBy: [...(neededBy.get(name)?.get(column.name) ?? [])].sort(),
+      });
+      seals.push(sealOf(block));
+      blocks.push(text);
+    });
+  }
+  const model = new Model(plan, tables, cache?.answers.answer);
+  const ground = plan.style.ground === "dark" ? "dark" : "light";
+  const about = sheet.about === undefined ? "" : `<div class="about">${markdown.render(sheet.about).trim()}</div>`;
+  return {
+    plan,
+    tables: packed,
+    blocks,
+    seal: hexOf(sha256(new TextEncoder().encode(seals.join(" ")))).slice(0, 8),
+    packing,
+    css: dashboardCss(plan.pages, plan.style),
+    body: pageHtml(model, about, ground, pictures),
+    onScreen: plan.pages.some((page) => page.height === "screen"),
+  };
+}

@@ -1,0 +1,48 @@
+import { Areas } from "../scene/shapes/areas";
+import { barsSpec, clampTo, otherAxis } from "./bars";
+import { inLines, middleOfStretch } from "./line";
+import type { MarkDraw, MarkSpec } from "./mark";
+import { axisValues, taken } from "./place-values";
+import { measuredEnds, stackEnds } from "./stack";
+
+export const areaSpec = {
+  name: "area",
+  says: "The stretch between a line and zero, or between two edges.",
+  many: "places on areas",
+  needs: [["x", "y"]],
+  needed: "area needs both x: and y:, one of them measured, such as count()",
+  takes: ["x", "y", "x_to", "y_to", "color", "opacity", "series", "along"],
+  options: {
+    gradient: { takes: "switch", says: "The mark's colour at its upper edge, the ground at its base." },
+    steps: { takes: "switch", says: "Level from one place to the next." },
+  },
+  axis: ({ along, ranged }) => (along ? {} : { fromZero: !ranged }),
+  stacking: barsSpec.stacking,
+} as const satisfies MarkSpec;
+
+export const areaDraw: MarkDraw = {
+  ends: measuredEnds,
+  shapes(drawing) {
+    const { input, layer, values, ids, stage, base } = drawing;
+    const { along } = input.plan;
+    const [scale, across] = [stage[along], stage[otherAxis(along)]];
+    const { order, starts } = inLines(drawing);
+    const sorted = order.map((i) => ids[i] as number);
+    const color = Uint16Array.from(order, (i) => base.color[i] as number);
+    const ends = stackEnds(input, values, ids);
+    const pixel = (value: number) => (across ? across.place(clampTo(across, value)) : 0);
+    const edges = values.prepared.edges.get(along);
+    const places = axisValues(values, along, along, stage, sorted);
+    const parts = {
+      along: scale ? places.map((value) => middleOfStretch(scale, value, edges)) : places,
+      from: taken(ends.from, order).map(pixel),
+      to: taken(ends.to, order).map(pixel),
+      axis: along,
+      starts: Int32Array.from(starts),
+      areaColor: Uint16Array.from(starts.slice(0, -1), (start) => color[start] as number),
+      gradient: layer.options.gradient === true,
+      steps: layer.options.steps === true,
+    };
+    return { shapes: [new Areas({ ...base, ids: sorted, color }, parts)] };
+  },
+};

@@ -1,0 +1,183 @@
+import { plainValue } from "../query/categories";
+import { writeNumber } from "../query/write";
+import { Discs } from "../scene/shapes/discs";
+import { Rects } from "../scene/shapes/rects";
+import { Segments } from "../scene/shapes/segments";
+import { type BoxNumbers, boxNumbers } from "../stat/box-numbers";
+import { otherAxis } from "./bars";
+import type { Drawing, MarkDraw, MarkSpec, Marks } from "./mark";
+import { axisValues } from "./place-values";
+import { type RowGroup, rowGroups } from "./row-groups";
+
+export const boxesSpec = {
+  name: "boxes",
+  says: "Quartiles, whiskers at 1.5 times their distance, and the rows beyond, for each category.",
+  many: "boxes",
+  needs: [["x", "y"]],
+  needed: "boxes need a category and a measure: x: and y:",
+  takes: ["x", "y", "color", "opacity"],
+  merges: ["x", "y", "color"],
+  axis: ({ along }) => (along ? { grid: false, scale: "category" } : {}),
+  stacking: () => "beside",
+} as const satisfies MarkSpec;
+
+/** Widest half of a box in pixels, and the part of its band that it takes. */
+const HALF = { part: 0.3, most: 28 };
+const OUTLIER = Math.sqrt(14 / Math.PI);
+
+interface Box extends BoxNumbers {
+  group: RowGroup;
+  /** Half of its width, and its middle along the axis, in pixels. */
+  middle: number;
+  half: number;
+}
+
+/** The boxes of a layer, each in its band or, coloured, in its part of the band. */
+function boxesOf({ input, values, ids, stage, base }: Drawing): Box[] {
+  const { along } = input.plan;
+  const numbers = values.numbers(otherAxis(along));
+  const scale = stage[along];
+  if (!numbers || !scale) return [];
+  const places = axisValues(values, along, along, stage, ids);
+  const colorCount = input.color?.type === "categories" ? input.color.names.length : 1;
+  const isBeside = input.plan.stacking === "beside" && colorCount > 1 && values.get("color") !== undefined;
+  const isOwnColor =
+    values.get("color") !== undefined &&
+    input.layers[base.layer]?.plan.query.channels.color?.text ===
+      input.layers[base.layer]?.plan.query.channels[along]?.text;
+  const whole = Math.min(scale.band * HALF.part, HALF.most);
+  return rowGroups(values, ids, [along, "color"]).flatMap((group): Box[] => {
+    const first = group.at[0] as number;
+    const found = boxNumbers(Float64Array.from(group.at, (at) => numbers[ids[at] as number] as number));
+    if (!found) return [];
+    const band = scale.place(places[first] as number);
+    if (!isBeside || isOwnColor) return [{ ...found, group, middle: band, half: whole }];
+    const step = (2 * whole) / colorCount;
+    const middle = band - whole + step * ((base.color[first] as number) + 0.5);
+    return [{ ...found, group, middle, half: Math.max(1, step / 2 - 1) }];
+  });
+}
+
+export const boxesDraw: MarkDraw = {
+  shapes(drawing) {
+    const { input, values, ids, stage, base } = drawing;
+    const { along } = input.plan;
+    const across = stage[otherAxis(along)];
+    const boxes = boxesOf(drawing);
+    if (!across) return { shapes: [] };
+    const own = {
+      ...base,
+      ids: Int32Array.from(boxes, ({ group }) => group.id),
+      color: Uint16Array.from(boxes, ({ group }) => base.color[group.at[0] as number] as number),
+    };
+    return { ...boxShapes(drawing, boxes, own, across.place), ...boxWords(drawing, boxes, ids, values) };
+  },
+};
+
+/** A box with its median and whiskers, and a disc for each row beyond. */
+function boxShapes(
+  { input, values, ids, base }: Drawing,
+  boxes: readonly Box[],
+  own: Drawing["base"],
+  pixel: (value: number) => number,
+): Pick<Marks, "shapes" | "beside" | "over"> {
+  const isUpright = input.plan.along === "x";
+  const list = (value: (box: Box) => number) => Float64Array.from(boxes, value);
+  const turned = (middle: Float64Array, across: Float64Array) => (isUpright ? [middle, across] : [across, middle]);
+  const strokes = (
+    parts: [along1: Float64Array, across1: Float64Array, along2: Float64Array, across2: Float64Array],
+    width: number,
+    paint?: string,
+  ) => {
+    const [x1, y1] = turned(parts[0], parts[1]) as [Float64Array, Float64Array];
+    const [x2, y2] = turned(parts[2], parts[3]) as [Float64Array, Float64Array];
+    const look = paint ? { ...own, paints: [paint], color: new Uint16Array(boxes.length) } : own;
+    return new Segments(look, { x1, y1, x2, y2, width });
+  };
+  const [middle, left, right] = [list((b) => b.middle), list((b) => b.middle - b.half), list((b) => b.middle + b.half)];
+  const [low, q1, median, q3, high] = (["low", "q1", "median", "q3", "high"] as const).map((name) =>
+    list((box) => pixel(box[name])),
+  ) as [Float64Array, Float64Array, Float64Array, Float64Array, Float64Array];
+  const thickness = list((box) => 2 * box.half);
+  const begin = q1.map((value, at) => Math.min(value, q3[at] as number));
+  const length = q1.map((value, at) => Math.max(1, Math.abs(value - (q3[at] as number))));
+  const rects = isUpright
+    ? { x: left, y: begin, width: thickness, height: length }
+    : { x: begin, y: left, width: length, height: thickness };
+  const numbers = values.numbers(isUpright ? "y" : "x") as Float64Array;
+  const beyond = boxes.flatMap((box) =>
+    box.group.at
+      .filter((at) => box.isBeyond(numbers[ids[at] as number] as number))
+      .map((at) => ({ at, middle: box.middle })),
+  );
+  const [x, y] = turned(
+    Float64Array.from(beyond, (one) => one.middle),
+    Float64Array.from(beyond, ({ at }) => pixel(numbers[ids[at] as number] as number)),
+  ) as [Float64Array, Float64Array];
+  const outliers = new Discs(
+    {
+      ...base,
+      ids: Int32Array.from(beyond, ({ at }) => ids[at] as number),
+      color: Uint16Array.from(beyond, ({ at }) => base.color[at] as number),
+    },
+    { x, y, radius: OUTLIER },
+  );
+  return {
+    shapes: [new Rects(own, rects), outliers],
+    beside: [strokes([middle, low, middle, q1], 1.2), strokes([middle, q3, middle, high], 1.2)],
+    over: [strokes([left, median, right, median], 1.8, "sheet")],
+  };
+}
+
+/** What rows() and tooltips say of boxes, and of the rows beyond. */
+function boxWords(
+  { input, layer }: Drawing,
+  boxes: readonly Box[],
+  ids: Int32Array,
+  values: Drawing["values"],
+): Pick<Marks, "plain" | "lines"> {
+  const { along } = input.plan;
+  const measured = otherAxis(along);
+  const numbers = values.numbers(measured) as Float64Array;
+  const beyond = boxes.flatMap(({ group, isBeyond }) =>
+    group.at.map((at) => ids[at] as number).filter((id) => isBeyond(numbers[id] as number)),
+  );
+  const keysOf = (id: number) =>
+    Object.fromEntries(
+      [along, "color"].flatMap((name) => {
+        const column = values.get(name);
+        return column ? [[name, plainValue(column, id)] as const] : [];
+      }),
+    );
+  const channel = layer.plan.query.channels[measured];
+  const unit = channel?.unit === undefined ? {} : { unit: channel.unit };
+  const line = (label: string, value: number) => ({ label, text: channel ? writeNumber(channel, value) : "", ...unit });
+  return {
+    plain(shape, mark) {
+      if (shape === 1) {
+        const id = beyond[mark] as number;
+        const column = values.get(measured);
+        return { ...keysOf(id), [measured]: column ? plainValue(column, id) : null, outlier: true };
+      }
+      const { group, low, q1, median, q3, high } = boxes[mark] as Box;
+      return { ...keysOf(group.id), low, q1, median, q3, high };
+    },
+    lines(shape, mark) {
+      const id = shape === 1 ? (beyond[mark] as number) : (boxes[mark] as Box).group.id;
+      const key = layer.plan.query.channels[along];
+      const column = values.get(along);
+      const head = key && column ? [{ label: key.label, text: String(plainValue(column, id) ?? "missing") }] : [];
+      if (shape === 1) return [...head, line(channel?.label ?? measured, numbers[id] as number)];
+      const { low, q1, median, q3, high, count } = boxes[mark] as Box;
+      return [
+        ...head,
+        line("highest within reach", high),
+        line("upper quartile", q3),
+        line("median", median),
+        line("lower quartile", q1),
+        line("lowest within reach", low),
+        { label: "rows", text: String(count) },
+      ];
+    },
+  };
+}

@@ -1,0 +1,60 @@
+import { tooltipLines } from "../chart/tooltip";
+import { Outlines, type Ring } from "../scene/shapes/outlines";
+import type { MarkDraw, MarkSpec } from "./mark";
+
+export const slicesSpec = {
+  name: "slices",
+  says: "Parts of a whole, each in its colour.",
+  many: "slices",
+  needs: [["color", "value"]],
+  needed: "slices need color: and value:, such as sum(tonnes)",
+  takes: ["color", "value", "opacity", "label"],
+  options: { ring: { takes: "number", says: "The part of the radius that is left open in the middle, 0 to 0.9." } },
+  stage: "own",
+} as const satisfies MarkSpec;
+
+/** Radians between two corners of an arc: no more than a hundredth of a pixel from the circle. */
+const FINE = 0.02;
+
+/** A slice between two angles from the top, clockwise, and two radii. */
+function slice(x: number, y: number, inner: number, outer: number, from: number, to: number): Ring {
+  const steps = Math.max(2, Math.ceil((to - from) / FINE));
+  const points: number[] = [];
+  const arc = (radius: number, begin: number, end: number) => {
+    for (let at = 0; at <= steps; at++) {
+      const angle = begin + ((end - begin) * at) / steps;
+      points.push(x + radius * Math.sin(angle), y - radius * Math.cos(angle));
+    }
+  };
+  arc(outer, from, to);
+  if (inner > 0) arc(inner, to, from);
+  else points.push(x, y);
+  return Float64Array.from(points);
+}
+
+export const slicesDraw: MarkDraw = {
+  shapes({ layer, values, ids, stage, base }) {
+    const numbers = values.numbers("value");
+    const sizes = Float64Array.from(ids, (id) => Math.max(0, numbers?.[id] ?? 0) || 0);
+    const whole = sizes.reduce((sum, size) => sum + size, 0);
+    const { plot } = stage;
+    const outer = Math.max(1, Math.min(plot.width, plot.height) / 2 - 2);
+    const { ring } = layer.options;
+    const inner = outer * (typeof ring === "number" ? Math.max(0, Math.min(0.9, ring)) : 0);
+    const [x, y] = [plot.x + plot.width / 2, plot.y + plot.height / 2];
+    let angle = 0;
+    const rings = Array.from(sizes, (size): Ring[] => {
+      const turn = whole ? (size / whole) * 2 * Math.PI : 0;
+      angle += turn;
+      return turn > 0 ? [slice(x, y, inner, outer, angle - turn, angle)] : [];
+    });
+    const percent = (mark: number) => `${((100 * (sizes[mark] as number)) / (whole || 1)).toFixed(1)} %`;
+    return {
+      shapes: [new Outlines(base, rings, 1)],
+      lines: (_, mark) => [
+        ...tooltipLines(layer.plan, values, ids[mark] as number),
+        { label: "of all", text: percent(mark) },
+      ],
+    };
+  },
+};

@@ -1,0 +1,36 @@
+import { Lines } from "../scene/shapes/lines";
+import { inLines } from "./line";
+import type { MarkDraw, MarkSpec } from "./mark";
+import { pixelPlaces } from "./place-values";
+
+export const trackSpec = {
+  name: "track",
+  says: "A line that connects its rows in the order of along.",
+  many: "places on tracks",
+  needs: [
+    ["x", "y", "along"],
+    ["lon", "lat", "along"],
+  ],
+  needed: "track needs x: and y:, or lon: and lat:, and along: for the order in which it connects them",
+  takes: ["x", "y", "lon", "lat", "color", "opacity", "size", "series", "along"],
+} as const satisfies MarkSpec;
+
+const STROKE = 2;
+
+export const trackDraw: MarkDraw = {
+  shapes(drawing) {
+    const { layer, values, ids, stage, base } = drawing;
+    const { order, starts } = inLines(drawing);
+    const sorted = order.map((i) => ids[i] as number);
+    const color = Uint16Array.from(order, (i) => base.color[i] as number);
+    const { size } = layer.looks;
+    const parts = {
+      x: pixelPlaces(values, "x", "x", stage, sorted),
+      y: pixelPlaces(values, "y", "y", stage, sorted),
+      starts: Int32Array.from(starts),
+      lineColor: Uint16Array.from(starts.slice(0, -1), (start) => color[start] as number),
+      width: typeof size === "number" ? size : STROKE,
+    };
+    return { shapes: [new Lines({ ...base, ids: sorted, color }, parts)] };
+  },
+};

@@ -1,0 +1,69 @@
+import type { Ground } from "../theme";
+import { colorAttribute, type Outline, type Pen, type Point, px, Shape, type ShapeBase } from "./shape";
+
+interface SegmentParts {
+  x1: Float64Array;
+  y1: Float64Array;
+  x2: Float64Array;
+  y2: Float64Array;
+  /** Of the stroke, in pixels. */
+  width: number;
+}
+
+/** Straight strokes between two places each. */
+export class Segments extends Shape {
+  constructor(
+    base: ShapeBase,
+    readonly parts: SegmentParts,
+  ) {
+    super(base);
+  }
+
+  private ends(mark: number): [number, number, number, number] {
+    const { x1, y1, x2, y2 } = this.parts;
+    return [x1[mark] as number, y1[mark] as number, x2[mark] as number, y2[mark] as number];
+  }
+
+  svg(ground: Ground): string {
+    let out = "";
+    for (let mark = 0; mark < this.ids.length; mark++) {
+      const [x1, y1, x2, y2] = this.ends(mark);
+      const stroke = colorAttribute(this.paintAt(mark), ground);
+      out += `<path d="M${px(x1)} ${px(y1)}L${px(x2)} ${px(y2)}" stroke="${stroke}" stroke-width="${px(this.parts.width)}" fill="none"${this.faintAttribute(mark)}/>`;
+    }
+    return out;
+  }
+
+  draw(pen: Pen, ground: Ground) {
+    pen.lineCap = "butt";
+    pen.lineWidth = this.parts.width;
+    this.byLook((marks, color, alpha) => {
+      pen.globalAlpha = alpha;
+      pen.strokeStyle = color;
+      pen.beginPath();
+      for (const mark of marks) {
+        const [x1, y1, x2, y2] = this.ends(mark);
+        pen.moveTo(x1, y1);
+        pen.lineTo(x2, y2);
+      }
+      pen.stroke();
+    }, ground);
+  }
+
+  middle(mark: number): Point {
+    const [x1, y1, x2, y2] = this.ends(mark);
+    return { x: (x1 + x2) / 2, y: (y1 + y2) / 2 };
+  }
+
+  distance(mark: number, x: number, y: number): number {
+    const [x1, y1, x2, y2] = this.ends(mark);
+    const length = (x2 - x1) ** 2 + (y2 - y1) ** 2;
+    const part = length ? Math.max(0, Math.min(1, ((x - x1) * (x2 - x1) + (y - y1) * (y2 - y1)) / length)) : 0;
+    return Math.hypot(x - x1 - part * (x2 - x1), y - y1 - part * (y2 - y1));
+  }
+
+  override outline(mark: number): Outline {
+    const [x1, y1, x2, y2] = this.ends(mark);
+    return { tag: "path", attributes: { d: `M${px(x1)} ${px(y1)}L${px(x2)} ${px(y2)}` } };
+  }
+}

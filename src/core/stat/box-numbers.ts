@@ -1,0 +1,36 @@
+import { quantileSorted } from "../formula/measures";
+
+/** What a box says of some values. */
+export interface BoxNumbers {
+  count: number;
+  /** The least and the largest value within 1.5 times the distance of the quartiles from them. */
+  low: number;
+  q1: number;
+  median: number;
+  q3: number;
+  high: number;
+  /** True for values beyond the whiskers. */
+  isBeyond(value: number): boolean;
+}
+
+/** How far whiskers reach, in distances of the quartiles (Tukey, Exploratory data analysis, 1977). */
+const REACH = 1.5;
+
+/** Quartiles and whiskers of the known ones among some values; nothing where none is known. */
+export function boxNumbers(values: Float64Array): BoxNumbers | undefined {
+  const sorted = values.filter(Number.isFinite).sort();
+  const count = sorted.length;
+  if (count === 0) return undefined;
+  const [q1, median, q3] = [0.25, 0.5, 0.75].map((part) => quantileSorted(sorted, count, part)) as [
+    number,
+    number,
+    number,
+  ];
+  const [least, most] = [q1 - REACH * (q3 - q1), q3 + REACH * (q3 - q1)];
+  const isBeyond = (value: number) => value < least || value > most;
+  const within = sorted.filter((value) => !isBeyond(value));
+  // Whiskers never begin inside of the box, as they would where quartiles lie between far values.
+  const low = Math.min(q1, within[0] ?? q1);
+  const high = Math.max(q3, within.at(-1) ?? q3);
+  return { count, low, q1, median, q3, high, isBeyond };
+}

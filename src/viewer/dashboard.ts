@@ -1,0 +1,87 @@
+import type { Plan } from "../core/plan/plan";
+import type { AnswerWhole } from "../core/query/cache";
+import type { Table } from "../core/table/table";
+import { type Api, makeApi } from "./api";
+import { App } from "./app";
+import type { ControlView } from "./controls/control-view";
+import { makeControl } from "./controls/make";
+import { button, element } from "./dom";
+import { PIECES } from "./pieces";
+import { listenToPrinting } from "./print";
+import { Sentence } from "./sentence";
+import { spareBox, spareSection } from "./spare";
+import { StateKeeper } from "./state";
+
+/** What a dashboard is made of, beside its page. */
+export interface Loaded {
+  plan: Plan;
+  tables: ReadonlyMap<string, Table>;
+  /** Tells these tables from those of other builds. */
+  seal: string;
+}
+
+/** A dashboard that runs on the page as it stands, and can be taken off it whole. */
+export interface Dashboard {
+  app: App;
+  keeper: StateKeeper;
+  api: Api;
+  /** Ends all that it listens to and takes away what it has put beside the page. */
+  dispose(): void;
+}
+
+/** Wakes the page: takes over the first picture, piece by piece. */
+export function openDashboard({ plan, tables, seal }: Loaded, whole?: AnswerWhole): Dashboard {
+  const app = new App(plan, tables, whole);
+  const controls = new Map<string, ControlView>();
+  const spare = spareBox();
+  for (const control of plan.controls) {
+    const host = document.querySelector<HTMLElement>(`[data-control="${CSS.escape(control.name)}"]`);
+    const view = makeControl(app, control, host ?? element("div"));
+    controls.set(control.name, view);
+    app.add(view);
+  }
+  for (const piece of plan.pieces) {
+    const section =
+      document.querySelector<HTMLElement>(`[data-piece="${CSS.escape(piece.name)}"]`) ?? spareSection(spare, piece);
+    app.add(PIECES.get(piece.plan.type)(app, piece, section));
+  }
+  const sentence = document.querySelector<HTMLElement>(".sentence");
+  if (sentence) app.add(new Sentence(app, sentence));
+  const keeper = new StateKeeper(app, controls, seal);
+  for (const tab of document.querySelectorAll<HTMLButtonElement>("[data-page]")) {
+    tab.addEventListener("click", () => {
+      app.showPage(Number(tab.dataset.page));
+      app.settle();
+    });
+  }
+  for (const side of document.querySelectorAll(".side")) foldable(side);
+  listenToPrinting(app);
+  app.listen(document, "keydown", (event) => {
+    if (event.key === "Escape") app.dropLast();
+  });
+  keeper.read();
+  app.flush();
+  return {
+    app,
+    keeper,
+    api: makeApi(app, controls, keeper),
+    dispose() {
+      app.end();
+      spare.remove();
+    },
+  };
+}
+
+function foldable(side: Element) {
+  const page = side.parentElement as HTMLElement;
+  const fold = button(
+    "fold away",
+    () => {
+      const folded = page.classList.toggle("folded");
+      fold.textContent = folded ? "controls" : "fold away";
+      fold.setAttribute("aria-expanded", String(!folded));
+    },
+    { class: "plain fold", "aria-expanded": "true" },
+  );
+  side.append(fold);
+}

@@ -1,0 +1,4 @@
+import { mapStage, scaleBar } from "../../core/chart/map-stage";
+import { MAPS } from "../../core/chart/maps";
+
+MAPS.add("map", { stage: mapStage, scaleBar });

@@ -1,0 +1,4 @@
+import { MARKS } from "../../core/mark/draws";
+import { labelsDraw } from "../../core/mark/labels";
+
+MARKS.add("labels", labelsDraw);

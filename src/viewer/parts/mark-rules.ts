@@ -1,0 +1,4 @@
+import { MARKS } from "../../core/mark/draws";
+import { rulesDraw } from "../../core/mark/rules";
+
+MARKS.add("rules", rulesDraw);

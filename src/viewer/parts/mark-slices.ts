@@ -1,0 +1,4 @@
+import { MARKS } from "../../core/mark/draws";
+import { slicesDraw } from "../../core/mark/slices";
+
+MARKS.add("slices", slicesDraw);

@@ -1,0 +1,4 @@
+import { MARKS } from "../../core/mark/draws";
+import { trackDraw } from "../../core/mark/track";
+
+MARKS.add("track", trackDraw);

@@ -1,0 +1,4 @@
+import { MARKS } from "../../core/mark/draws";
+import { trendDraw } from "../../core/mark/trend";
+
+MARKS.add("trend", trendDraw);
