@@ -67,6 +67,7 @@ export function writeSelection(plan: SelectionPlan, state: SelectionState, seal 
   const parts: string[] = [];
   for (const axis of ["x", "y"] as const)
     if (state[axis]) parts.push(`${axis}:${rangeText(kindOf(plan, axis), state[axis])}`);
+  if (state.on) parts.push(`on:${["x", "y"].map((axis) => encode(state.on?.[axis as "x" | "y"] ?? "")).join(";")}`);
   if (state.keys)
     parts.push(
       `keys:${state.keys
@@ -92,6 +93,9 @@ export function readSelection(plan: SelectionPlan, text: string, seal = ""): Sel
     if ((head === "x" || head === "y") && plan.axes[head]) {
       const range = readRange(kindOf(plan, head), rest);
       if (range) state[head] = range;
+    } else if (head === "on") {
+      const [x, y] = rest.split(";").map((one) => decode(one) ?? "");
+      state.on = { ...(x ? { x } : {}), ...(y ? { y } : {}) };
     } else if (head === "rows") {
       const [numbers = "", of] = rest.split("@");
       const rows =

@@ -55,6 +55,9 @@ export function makeApi(app: App, controls: ReadonlyMap<string, ControlView>, ke
       ) as [number, number];
       if (!(low <= high)) throw new RangeError(`${JSON.stringify(range)} are not two ends on ${axis} of "${name}"`);
       state[axis] = [low, high];
+      const piece = plan.ons ? app.model.piece(plan.source)?.plan : undefined;
+      const on = piece?.type === "chart" ? piece.layers[0]?.query.channels[axis]?.text : undefined;
+      if (on !== undefined) state.on = { ...state.on, [axis]: on };
     }
     if (what.keys) {
       const table = app.model.engine.tableOf(plan.table);

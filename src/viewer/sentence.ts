@@ -36,7 +36,7 @@ export function selectionText(plan: SelectionPlan, state: SelectionState): strin
   const parts: string[] = [];
   for (const axis of ["x", "y"] as const) {
     const range = state[axis];
-    const words = plan.words[axis];
+    const words = ownOf(plan.words, state.on?.[axis] ?? axis);
     if (range)
       parts.push(`${words?.label ?? axis} ${rangeText(plan, words, range)}${words?.unit ? ` ${words.unit}` : ""}`);
   }

@@ -30,7 +30,6 @@ const MOST_PRINTED = 20_000;
 /** A data table: sorted by its heads, page by page, rows picked where a link says so. */
 export class TableView implements View {
   readonly name: string;
-  private readonly plan: DataTablePlan;
   private readonly rowsBox: HTMLElement;
   private readonly foot = element("div", { class: "foot" });
   private pageSize: number | "all";
@@ -48,7 +47,6 @@ export class TableView implements View {
     section: HTMLElement,
   ) {
     this.name = piece.name;
-    this.plan = piece.plan as DataTablePlan;
     this.rowsBox = section.querySelector(".rows") as HTMLElement;
     this.rowsBox.after(this.foot);
     this.rowsBox.tabIndex = 0;
@@ -62,6 +60,11 @@ export class TableView implements View {
     this.rowsBox.addEventListener("focusout", () => this.holdRow(undefined));
     this.rowsBox.addEventListener("scroll", () => this.fillWindow());
     this.rowsBox.addEventListener("keydown", (event) => this.key(event));
+  }
+
+  /** The table under the settings as they are. */
+  private get plan(): DataTablePlan {
+    return this.app.model.piece(this.name)?.plan as DataTablePlan;
   }
 
   private shown(): { columns: ShownColumn[]; ids: Int32Array } {

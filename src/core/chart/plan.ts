@@ -2,6 +2,7 @@ import type { Formula } from "../formula/tree";
 import type { ChannelName } from "../mark/channels";
 import type { AxisName } from "../mark/mark";
 import type { MarkName } from "../mark/specs";
+import type { Choices } from "../query/choices";
 import type { Channel, Query } from "../query/query";
 import type { ScaleName } from "../scale/scale-kinds";
 import type { Kind } from "../table/column";
@@ -32,6 +33,8 @@ export interface LayerPlan {
 }
 
 export interface AxisPlan {
+  /** What it is under each value of the settings by which a reader chooses its channel. */
+  choices?: Choices<AxisPlan>;
   scale: ScaleName;
   kind: Kind;
   fromZero: boolean;

@@ -25,8 +25,21 @@ export function alongOf(layers: readonly LayerPlan[]): AxisName {
   return "x";
 }
 
+/** Plans an axis, and what it is for each column that a reader may choose for it. */
+export function planAxis(...asked: Parameters<typeof planOneAxis>): AxisPlan | undefined {
+  const [place, name, channel, layers, along, spec] = asked;
+  const plan = planOneAxis(...asked);
+  if (!plan || !channel.choices) return plan;
+  const { settings, of } = channel.choices;
+  const axes = Object.entries(of).flatMap(([key, chosen]) => {
+    const axis = planOneAxis(place, name, chosen, layers, along, spec);
+    return axis ? [[key, axis] as const] : [];
+  });
+  return { ...plan, choices: { settings, of: Object.fromEntries(axes) } };
+}
+
 /** Plans an axis over the first channel that stands on it; nothing where the sheet asks for what cannot be. */
-export function planAxis(
+function planOneAxis(
   place: Place,
   name: AxisName,
   channel: Channel,
@@ -41,7 +54,7 @@ export function planAxis(
       asked,
       markSpec(draw).axis?.({
         along: name === along,
-        channel: query.channels[name] ?? channel,
+        channel: query.channels[name]?.choices ? channel : (query.channels[name] ?? channel),
         ranged: `${name}_to` in query.channels,
       }),
     );

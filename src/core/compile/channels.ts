@@ -1,12 +1,15 @@
+import { checkFormula } from "../formula/check";
 import { isFormat } from "../formula/format";
 import { printFormula } from "../formula/print";
 import { type Formula, withoutPlaces } from "../formula/tree";
+import { choiceKey } from "../query/choices";
 import { intervalOf } from "../query/interval";
 import type { Channel } from "../query/query";
 import type { Path } from "../sheet/tree";
 import type { Kind } from "../table/column";
 import type { Table } from "../table/table";
-import { type CheckedFormula, type Compiling, checkedFormula } from "./compiling";
+import { choicesOf } from "./choices";
+import { addFinding, type CheckedFormula, type Compiling, checkedFormula, scopeOf } from "./compiling";
 
 /** A column's name as a reader sees it when the sheet gives no label. */
 export const spaced = (name: string): string => name.replaceAll("_", " ");
@@ -138,7 +141,37 @@ export function readChannel(
 ): ReadChannel | undefined {
   const checked = checkedFormula(place.compiling, place.path, text, place.tableName, place.table, {
     piece: place.piece,
+    mixed: true,
     ...options,
   });
-  return checked && { channel: channelOf(checked, place.tableName, place.table), checked };
+  if (!checked) return undefined;
+  const channel = channelOf(checked, place.tableName, place.table);
+  const choices = choicesOf(place.compiling, checked.formula, (formula) => chosenChannel(place, formula, checked));
+  if (!choices) return { channel, checked };
+  if (Object.keys(choices.of).length === 0) return undefined;
+  const start = choices.settings.map((name) => place.compiling.settings.get(name)?.start ?? null);
+  // Before anything is chosen it is what its settings start with.
+  const first = choices.of[choiceKey(start)] ?? channel;
+  return { channel: { ...first, formula: channel.formula, text: channel.text, choices }, checked };
+}
+
+/** The channel that a formula makes once a reader has chosen; a choice that cannot stand there is a finding. */
+function chosenChannel(place: ChannelPlace, formula: Formula, checked: CheckedFormula): Channel | undefined {
+  const scope = scopeOf(place.compiling, place.tableName, place.table, "allowed");
+  const seen = checkFormula(formula, scope);
+  const [problem] = seen.problems;
+  if (problem) {
+    addFinding(
+      place.compiling,
+      place.path,
+      problem.code,
+      `once ${printFormula(formula)} is chosen: ${problem.message}`,
+      {
+        piece: place.piece,
+      },
+    );
+    return undefined;
+  }
+  if (seen.kind === "missing" || seen.kind === "list") return undefined;
+  return channelOf({ ...checked, formula, kind: seen.kind }, place.tableName, place.table);
 }

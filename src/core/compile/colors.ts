@@ -22,20 +22,17 @@ export function chooseColors(compiling: Compiling, pieces: readonly PlanPiece[])
   for (const { plan } of pieces) {
     if (plan.type !== "chart") continue;
     for (const layer of plan.layers) {
-      const channel = layer.query.channels.color;
-      if (!channel || channel.aggregate) continue;
-      const built = compiling.tables.get(plan.from);
-      if (!built) continue;
-      const key = colorKeyOf(channel, plan);
-      if (colors.has(key)) continue;
-      const column = colorColumn(compiling, channel, built);
-      if (column)
-        colors.set(
-          key,
-          column.kind === "text" || column.kind === "boolean"
-            ? categoryColors(compiling, channel, plan, column)
-            : rampOf(column),
-        );
+      const color = layer.query.channels.color;
+      const built = compiling.tables.get(layer.query.from);
+      if (!color || !built) continue;
+      for (const channel of color.choices ? Object.values(color.choices.of) : [color]) {
+        const key = colorKeyOf(channel, plan);
+        if (channel.aggregate || colors.has(key)) continue;
+        const column = colorColumn(compiling, channel, built);
+        if (!column) continue;
+        const isCategory = column.kind === "text" || column.kind === "boolean";
+        colors.set(key, isCategory ? categoryColors(compiling, channel, plan, column) : rampOf(column));
+      }
     }
   }
   return Object.fromEntries(colors);

@@ -128,6 +128,8 @@ interface CheckOptions {
   aggregates?: Scope["aggregates"];
   rowFunctions?: Scope["rowFunctions"];
   piece?: string;
+  /** Columns that a reader may choose can be of different kinds. */
+  mixed?: boolean;
   /** Only this kind will do. */
   wanted?: Kind;
   /** A sort item: a leading minus turns the order around and does not belong to the formula. */
@@ -157,6 +159,7 @@ export function checkedFormula(
   const scope = {
     ...scopeOf(compiling, tableName, table, options.aggregates ?? "allowed"),
     ...(options.rowFunctions ? { rowFunctions: options.rowFunctions } : {}),
+    ...(options.mixed ? { mixed: true } : {}),
   };
   if ([...settingsOf(named.formula)].some((setting) => isRefused(compiling, setting))) return undefined;
   const checked = checkFormula(named.formula, scope);

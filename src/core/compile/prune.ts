@@ -122,8 +122,8 @@ export function prune(
   }
   for (const selection of selections) {
     used.add(selection.table);
-    const { axes, keys, columns = {} } = selection;
-    for (const formula of [axes, keys, columns].flatMap((held) => Object.values(held)))
+    const { axes, keys, columns = {}, ons = {} } = selection;
+    for (const formula of [axes, keys, columns, ons].flatMap((held) => Object.values(held)))
       if (formula) needFormula(selection.table, formula, selection.source);
     for (const column of selection.by) need(selection.table, column, selection.source);
   }

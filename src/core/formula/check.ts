@@ -20,6 +20,8 @@ export interface Scope {
   rowFunctions?: "allowed" | "none";
   /** Selections that the formula may speak of, with the columns of their tables; absent where there are none, as in steps. */
   selections?: ReadonlyMap<string, ReadonlyMap<string, Kind>>;
+  /** What `chosen` may choose can be of different kinds: each is checked by itself elsewhere. */
+  mixed?: boolean;
   /** What settings with a closed list may be, for `chosen` and `agg`. */
   options?: ReadonlyMap<string, readonly string[]>;
 }
@@ -227,7 +229,7 @@ export function checkFormula(formula: Formula, scope: Scope): Checked {
     const seen = optionsOf(node, options).map((option) => visit(option, inAggregate));
     const first = seen.find((option) => !loose(option));
     const other = seen.find((option) => !loose(option) && option.kind !== first?.kind);
-    if (first && other)
+    if (first && other && !scope.mixed)
       blame(
         node,
         "kinds-differ",

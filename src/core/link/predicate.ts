@@ -174,7 +174,8 @@ export function selectionPass(plan: SelectionPlan, state: SelectionState, column
   let pass = new Uint8Array(rowCount).fill(1);
   for (const axis of ["x", "y"] as const) {
     const range = state[axis];
-    const formula = plan.axes[axis];
+    const on = state.on?.[axis];
+    const formula = (on === undefined ? undefined : plan.ons?.[on]) ?? plan.axes[axis];
     if (!range || !formula) continue;
     const column = columns.get(formula);
     if (column.kind === "text") pass.fill(0);

@@ -24,6 +24,8 @@ export interface SelectionPlan {
   inclusive?: boolean;
   /** The lower end of the range itself does not pass. */
   openBelow?: true;
+  /** What an axis selects on, by the text of its channel, where a reader chooses among several. */
+  ons?: Record<string, Formula>;
   /** Columns in which a search looks, or of which readers make conditions. */
   columns?: Record<string, Formula>;
   effects: SelectionEffect[];
@@ -67,6 +69,8 @@ export type ConditionTest = (typeof CONDITION_TESTS)[number];
 export interface SelectionState {
   x?: [number, number];
   y?: [number, number];
+  /** The channel that an axis showed when its range was chosen, where a reader can choose another. */
+  on?: { x?: string; y?: string };
   keys?: Key[];
   rows?: number[];
   search?: string;
@@ -79,5 +83,5 @@ export const OPEN_HIGH = Number.MAX_VALUE;
 
 /** Alternatives within a selection; different selections must all hold. */
 export function isEmptyState(state: SelectionState | undefined): boolean {
-  return !state || Object.values(state).every((part) => part === undefined || part === "");
+  return !state || Object.entries(state).every(([name, part]) => part === undefined || part === "" || name === "on");
 }

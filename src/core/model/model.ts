@@ -2,6 +2,7 @@ import { colorKeyOf } from "../chart/color-key";
 import type { ChartInput, ColorScale, LayerInput } from "../chart/inputs";
 import { pieceFormulas } from "../chart/piece-formulas";
 import type { LayerPlan } from "../chart/plan";
+import { choosingSettings, resolvedPiece } from "../chart/resolve";
 import { ownOf } from "../finding/own";
 import { constantValue } from "../formula/constant";
 import type { Formula } from "../formula/tree";
@@ -15,6 +16,7 @@ import { isEmptyState, type SelectionPlan, type SelectionState } from "../link/s
 import type { PickControlPlan, Plan, PlanPiece } from "../plan/plan";
 import type { Answer } from "../query/answer";
 import type { AnswerWhole } from "../query/cache";
+import { choiceKey } from "../query/choices";
 import { stretchEnd, widenedTo } from "../query/interval";
 import type { Channel, Query } from "../query/query";
 import { LayerValues } from "../query/values";
@@ -46,7 +48,10 @@ interface PieceQuestions {
  */
 export class Model {
   readonly engine: Engine;
+  /** By piece, and by what readers have chosen for it. */
   private readonly questions = new Map<string, PieceQuestions>();
+  /** Settings by which readers choose what a piece shows. */
+  private readonly choosing = new Map<string, string[]>();
   private readonly controlQuestions = new Map<string, Asked>();
   private readonly heldQuestions = new Map<string, Asked>();
   private readonly tableQuestions = new Map<string, Asked>();
@@ -70,7 +75,7 @@ export class Model {
     this.selections = new Map(plan.selections.map((selection) => [selection.name, selection]));
     const settings = Object.fromEntries(Object.entries(plan.settings).map(([name, { start }]) => [name, start]));
     this.engine = new Engine(plan.tables, withOrders, plan.selections, settings, whole);
-    for (const piece of plan.pieces) this.questions.set(piece.name, this.questionsOf(piece));
+    for (const piece of plan.pieces) this.choosing.set(piece.name, choosingSettings(piece.plan));
     for (const control of plan.controls)
       if (control.type === "pick") this.controlQuestions.set(control.name, this.controlQuestion(control));
     for (const table of plan.tables) {
@@ -82,6 +87,22 @@ export class Model {
       });
     }
     for (const selection of plan.selections) if (selection.start) this.engine.select(selection.name, selection.start);
+  }
+
+  /** The questions of a piece under the settings as they are. */
+  private questionsFor(name: string): PieceQuestions | undefined {
+    const settings = this.choosing.get(name);
+    if (!settings) return undefined;
+    const key = settings.length ? `${name} ${choiceKey(settings.map(this.engine.setting))}` : name;
+    let own = this.questions.get(key);
+    if (!own) {
+      const piece = this.plan.pieces.find((one) => one.name === name) as PlanPiece;
+      own = this.questionsOf(
+        settings.length ? { ...piece, plan: resolvedPiece(piece.plan, this.engine.setting) } : piece,
+      );
+      this.questions.set(key, own);
+    }
+    return own;
   }
 
   /** Tables that were read, not derived, are the ones whose rows are counted. */
@@ -207,7 +228,7 @@ export class Model {
   }
 
   piece(name: string): PlanPiece | undefined {
-    return this.questions.get(name)?.piece;
+    return this.questionsFor(name)?.piece;
   }
 
   /** Pieces whose formulas speak of a selection. */
@@ -215,9 +236,11 @@ export class Model {
     // Asked at every move of a brush; formulas do not change.
     let pieces = this.speaking.get(selection);
     if (!pieces) {
-      pieces = [...this.questions.values()].flatMap(({ piece }) =>
-        pieceFormulas(piece.plan).some((formula) => selectionsOf(formula).has(selection)) ? [piece.name] : [],
-      );
+      pieces = this.plan.pieces
+        .map(({ name }) => this.questionsFor(name) as PieceQuestions)
+        .flatMap(({ piece }) =>
+          pieceFormulas(piece.plan).some((formula) => selectionsOf(formula).has(selection)) ? [piece.name] : [],
+        );
       this.speaking.set(selection, pieces);
     }
     return pieces;
@@ -225,7 +248,7 @@ export class Model {
 
   /** All questions of a piece, for those who warm the index. */
   askedBy(name: string): Asked[] {
-    const own = this.questions.get(name);
+    const own = this.questionsFor(name);
     return own ? [...own.layers, ...Object.values(own.sorts)] : [];
   }
 
@@ -235,7 +258,7 @@ export class Model {
 
   /** Ends a gesture: axes whose range is `left` may move now. */
   settle() {
-    for (const { piece, layers, sorts, settled } of this.questions.values()) {
+    for (const { piece, layers, sorts, settled } of [...this.questions.values()]) {
       if (piece.plan.type !== "chart" || (piece.plan.axes.x?.range !== "left" && piece.plan.axes.y?.range !== "left"))
         continue;
       for (const asked of [...layers, ...Object.values(sorts)]) settled.set(asked, this.engine.answer(asked));
@@ -248,7 +271,7 @@ export class Model {
 
   /** Everything that drawing a chart needs, for its box. */
   chartInput(name: string, width: number, height: number, off: ReadonlySet<string | null>): ChartInput | undefined {
-    const own = this.questions.get(name);
+    const own = this.questionsFor(name);
     if (own?.piece.plan.type !== "chart") return undefined;
     const plan = own.piece.plan;
     const fading = own.fades.filter(({ selection }) => this.engine.isActive(selection));
@@ -328,7 +351,7 @@ export class Model {
 
   /** A ramp for a colour that is an aggregate: its ends are those of all groups. */
   private aggregateRamp(name: string, channel: Channel): ColorScale | undefined {
-    const asked = this.questions.get(name)?.layers.find((layer) => layer.query.channels.color === channel);
+    const asked = this.questionsFor(name)?.layers.find((layer) => layer.query.channels.color === channel);
     if (!asked) return undefined;
     const all = this.engine.all(asked);
     const values = new LayerValues(all, all).numbers("color");
@@ -370,7 +393,7 @@ export class Model {
 
   /** The current answer of a figure or data table, and the one with no selection on. */
   plainAnswer(name: string): { answer: Answer; all: Answer } | undefined {
-    const asked = this.questions.get(name)?.layers[0];
+    const asked = this.questionsFor(name)?.layers[0];
     return asked && { answer: this.engine.answer(asked), all: this.engine.all(asked) };
   }
 
@@ -426,6 +449,7 @@ function brushedIds(
     const channel = layer.query.channels[axis];
     const column = answer.prepared.keys.get(axis);
     if (!channel || !column || column.kind === "text") return undefined;
+    if (state.on?.[axis] !== undefined && state.on[axis] !== channel.text) return undefined;
     const edges = answer.prepared.edges.get(axis);
     ids.forEach((id, i) => {
       const value = column.values[id] as number;

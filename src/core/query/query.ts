@@ -1,6 +1,7 @@
 import type { Formula } from "../formula/tree";
 import type { Grain } from "../table/calendar";
 import type { Kind } from "../table/column";
+import type { Choices } from "./choices";
 
 /** Questions to tables as plain data: what stands in a dashboard's plan of every chart, figure and data table. */
 
@@ -23,6 +24,8 @@ export interface Channel {
   /** The column whose order, colours and words it takes, when it is just a column. */
   column?: string;
   interval?: Interval;
+  /** What it is under each value of the settings by which a reader chooses it. */
+  choices?: Choices<Channel>;
   /** Shown is its one value; where a group has several, the channel of this name says how many. */
   several?: string;
 }

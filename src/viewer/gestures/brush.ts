@@ -50,6 +50,17 @@ export class BrushHand implements Hand {
     return first && this.view.app.model.engine.state(first.name);
   }
 
+  /** The text of the channel on an axis, where a reader chooses among several. */
+  private channelOn(axis: Axis): string | undefined {
+    return this.selections[0]?.ons ? this.view.plan.layers[0]?.query.channels[axis]?.text : undefined;
+  }
+
+  /** False while the axis shows another column than the one that was brushed. */
+  private isShown(axis: Axis): boolean {
+    const on = this.state()?.on?.[axis];
+    return on === undefined || on === this.channelOn(axis);
+  }
+
   /** The panel in which the brush stands, or is about to be drawn. */
   private panel(at?: Point): Panel | undefined {
     const drawn = this.view.current();
@@ -113,7 +124,7 @@ export class BrushHand implements Hand {
     for (const axis of this.axes) {
       const range = state?.[axis];
       const scale = panel[axis];
-      if (!range || !scale) continue;
+      if (!range || !scale || !this.isShown(axis)) continue;
       const ends = [scale.place(range[0]), scale.place(range[1])] as [number, number];
       spans[axis] = [Math.min(...ends), Math.max(...ends)];
     }
@@ -252,6 +263,8 @@ export class BrushHand implements Hand {
       const edges = this.edgesNow[axis];
       const ends = span[axis];
       if (edges && ends) state[axis] = [edges[ends[0]] as number, edges[ends[1]] as number];
+      const on = this.channelOn(axis);
+      if (on !== undefined) state.on = { ...state.on, [axis]: on };
     }
     for (const selection of this.selections) this.view.app.select(selection.name, state);
   }

@@ -28,7 +28,6 @@ const TOUCH = 12;
 /** One chart on the page: its drawing, what is under the pointer, and the gestures that may be made on it. */
 export class PlotView implements View {
   readonly name: string;
-  readonly plan: ChartPlan;
   readonly catcher: HTMLDivElement;
   private readonly plot: HTMLElement;
   private readonly back = svg("back");
@@ -48,7 +47,6 @@ export class PlotView implements View {
     section: HTMLElement,
   ) {
     this.name = piece.name;
-    this.plan = piece.plan as ChartPlan;
     this.plot = section.querySelector(".plot") as HTMLElement;
     const selections = app.selectionsOf(this.name);
     const has = (gesture: string) => selections.some((selection) => selection.gesture.startsWith(gesture));
@@ -64,6 +62,11 @@ export class PlotView implements View {
     this.legend = host ? new Legend(app, piece, host) : undefined;
     this.listen();
     new ResizeObserver(() => this.fit()).observe(this.plot);
+  }
+
+  /** The chart under the settings as they are. */
+  get plan(): ChartPlan {
+    return this.app.model.piece(this.name)?.plan as ChartPlan;
   }
 
   private helps(): string[] {

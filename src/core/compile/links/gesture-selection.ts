@@ -48,6 +48,7 @@ export function gestureSelection(linking: Linking, sentence: GestureSentence, pa
     kept: gesture.kept,
     table: piece.plan.from,
     axes: basis.axes,
+    ...(basis.ons ? { ons: basis.ons } : {}),
     keys: by.length ? keysOfColumns(by) : basis.keys,
     by,
     effects,

@@ -1,4 +1,6 @@
 import type { LayerPlan } from "../../chart/plan";
+import type { Channel } from "../../query/query";
+import type { SelectionWords } from "../selection";
 import {
   type Basis,
   channelWords,
@@ -11,6 +13,12 @@ import {
 } from "./gesture";
 
 type Axis = "x" | "y";
+
+/** A brush is spoken of by the values that it holds, not by their bins. */
+function brushWords(channel: Channel): SelectionWords {
+  const { grain: _, ...words } = channelWords(channel);
+  return words;
+}
 
 /** What a brush along some axes selects on: the argument of a bin or period, else the channel itself. */
 function brushBasis(
@@ -33,9 +41,11 @@ function brushBasis(
         problem: `${axis} of ${piece.name} shows ${channel.text}, which belongs to groups, not to rows; this version brushes values of rows only`,
       };
     basis.axes[axis] = channel.interval ? channel.interval.of : channel.formula;
-    // A brush is spoken of by the values that it holds, not by their bins.
-    const { grain: _, ...words } = channelWords(channel);
-    basis.words[axis] = words;
+    basis.words[axis] = brushWords(channel);
+    for (const chosen of Object.values(channel.choices?.of ?? {})) {
+      basis.ons = { ...basis.ons, [chosen.text]: chosen.interval ? chosen.interval.of : chosen.formula };
+      basis.words[chosen.text] = brushWords(chosen);
+    }
   }
   return basis;
 }

@@ -14,6 +14,7 @@ export interface Basis {
   axes: SelectionPlan["axes"];
   keys: SelectionPlan["keys"];
   words: SelectionPlan["words"];
+  ons?: Record<string, Formula>;
 }
 
 /** A gesture of the language. What pointer and keyboard do for it stands in the viewer, under the same name. */
@@ -43,7 +44,9 @@ export function channelWords({ label, kind, unit, format, interval }: Channel): 
 }
 
 /** Keys of some channels, and how they are spoken of. */
-export function keyBasis(channels: readonly Channel[]): Basis {
+export function keyBasis(grouping: readonly Channel[]): Basis {
+  // Of a channel that readers choose, all that it may be can stand in a key.
+  const channels = grouping.flatMap((channel) => [channel, ...Object.values(channel.choices?.of ?? {})]);
   return {
     axes: {},
     keys: Object.fromEntries(channels.map((channel): [string, Formula] => [channel.text, channel.formula])),
