@@ -46,6 +46,7 @@ export class App {
   crosshair: { value: number; targets: ReadonlySet<string> } | undefined;
   /** What readers have set at controls that wait for a button. */
   readonly staged = new Map<string, Staged>();
+  private readonly beside = new Map<string, () => void>();
   private dirty = new Set<string>();
   private frame = 0;
   private readonly listeners: (() => void)[] = [];
@@ -207,6 +208,11 @@ export class App {
     this.frame ||= requestAnimationFrame(() => this.flush());
   }
 
+  /** Has something written whenever a view is drawn. */
+  alongside(name: string, write: () => void) {
+    this.beside.set(name, write);
+  }
+
   /** Draws everything in sight that may have changed, at once. */
   flush() {
     if (this.frame) cancelAnimationFrame(this.frame);
@@ -216,6 +222,7 @@ export class App {
       if (view && (name.startsWith("#") || this.isInSight(name))) {
         this.dirty.delete(name);
         view.draw();
+        this.beside.get(name)?.();
       } else if (!view) this.dirty.delete(name);
     }
   }

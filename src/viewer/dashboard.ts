@@ -44,6 +44,7 @@ export function openDashboard({ plan, tables, seal }: Loaded, whole?: AnswerWhol
     const section =
       document.querySelector<HTMLElement>(`[data-piece="${CSS.escape(piece.name)}"]`) ?? spareSection(spare, piece);
     app.add(PIECES.get(piece.plan.type)(app, piece, section));
+    if (piece.live) app.alongside(piece.name, () => writeWords(app, piece.name, section));
   }
   const sentence = document.querySelector<HTMLElement>(".sentence");
   if (sentence) app.add(new Sentence(app, sentence));
@@ -70,6 +71,19 @@ export function openDashboard({ plan, tables, seal }: Loaded, whole?: AnswerWhol
       spare.remove();
     },
   };
+}
+
+/** Classes of the words around a piece, by their keys. */
+const WORD_PLACES = { title: "h2", subtitle: ".sub", hint: ".hint", credit: ".credit" } as const;
+
+/** Writes the words around a piece in which values stand. */
+function writeWords(app: App, name: string, section: HTMLElement) {
+  const words = app.model.words(name);
+  for (const [key, selector] of Object.entries(WORD_PLACES)) {
+    const place = section.querySelector(selector);
+    const text = words[key];
+    if (place && text !== undefined && place.textContent !== text) place.textContent = text;
+  }
 }
 
 function foldable(side: Element) {

@@ -131,11 +131,23 @@ export interface DataTablePlan {
   take: "csv"[];
 }
 
-export type PiecePlan = ChartPlan | FigurePlan | DataTablePlan;
+/** A text beside the charts, in which values stand. */
+export interface NotePlan {
+  type: "note";
+  /** The table of its values; empty where it has none. */
+  from: string;
+  query: Query;
+  /** Markdown, in parts where `{name}` stands for a channel of the query. */
+  text: string;
+}
+
+export type PiecePlan = ChartPlan | FigurePlan | DataTablePlan | NotePlan;
 
 /** Words around a piece. */
 export interface PieceWords {
   title: string;
+  /** No title is drawn; it is the accessible name alone. */
+  untitled?: true;
   subtitle?: string;
   credit?: string;
   hint?: string;

@@ -15,6 +15,7 @@ import { readControl } from "./controls/read-control";
 import { readSettings } from "./controls/settings";
 import { readSelections } from "./links/read-selections";
 import { mentionsOf, selectionNames } from "./mentions";
+import { readNote } from "./note";
 import { readPages } from "./pages";
 import { readPiece } from "./piece";
 import { prune } from "./prune";
@@ -91,6 +92,11 @@ export function compile(input: CompileInput): Compiled {
   for (const [name, spec] of sheet.charts) {
     const piece = readPiece(compiling, name, spec);
     if (piece) pieces.push(piece);
+    else sheet.broken.add(name);
+  }
+  for (const [name, spec] of sheet.notes) {
+    const note = readNote(compiling, name, spec);
+    if (note) pieces.push(note);
     else sheet.broken.add(name);
   }
   const selections = readSelections(compiling, new Map(pieces.map((piece) => [piece.name, piece])), controls);
@@ -172,5 +178,10 @@ function warnUnused(compiling: Compiling, pieces: readonly PlanPiece[], controls
   }
   if (sheet.pages.length)
     for (const { name } of pieces)
-      if (!used.has(name)) warn(["charts", name], "unplaced", `the chart ${name} stands on no page`);
+      if (!used.has(name))
+        warn(
+          [sheet.notes.has(name) ? "notes" : "charts", name],
+          "unplaced",
+          `the ${sheet.notes.has(name) ? "note" : "chart"} ${name} stands on no page`,
+        );
 }

@@ -6,7 +6,8 @@ import { CHART_KEYS, readChart } from "./chart";
 import { addFinding, type Compiling } from "./compiling";
 import { readDataTable, TABLE_KEYS } from "./data-table";
 import { FIGURE_KEYS, readFigure } from "./figure";
-import { type Place, wrongAt } from "./piece-place";
+import { LiveReader } from "./live-words";
+import type { Place } from "./piece-place";
 import { unknownTable } from "./unknown-table";
 
 /** The ways of showing rows, each with the keys that only it has. */
@@ -15,6 +16,7 @@ const KINDS: Record<
   { keys: readonly (keyof ChartSpec)[]; read: (place: Place, spec: ChartSpec) => PiecePlan | undefined }
 > = {
   chart: { keys: CHART_KEYS, read: readChart },
+  note: { keys: [], read: () => undefined },
   figure: { keys: FIGURE_KEYS, read: readFigure },
   table: { keys: TABLE_KEYS, read: readDataTable },
 };
@@ -47,23 +49,27 @@ export function readPiece(compiling: Compiling, name: string, spec: ChartSpec): 
   for (const key of misplaced) wrong(key, "wrong-key", `"${key}" does not go with ${spec.draw ?? "layers"}`);
   if (misplaced.length) return undefined;
   const plan = KINDS[kind].read(place, spec);
-  const words = plan && wordsOf(place, spec, plan);
-  return words && { name, words, plan };
+  if (!plan) return undefined;
+  const { words, live } = readWords(place, spec, plan);
+  return live === null ? undefined : { name, words, ...(live ? { live } : {}), plan };
 }
 
-/** Title and the lines around a piece. */
-function wordsOf(place: Place, spec: ChartSpec, plan: PiecePlan): PieceWords | undefined {
-  const words: PieceWords = { title: spec.title ?? titleOf(plan, place.name) };
-  for (const key of WORDS) if (spec[key] !== undefined) words[key] = spec[key];
-  for (const key of ["title", ...WORDS] as const)
-    if (/\{[^}]*\}/.test(spec[key] ?? ""))
-      return wrongAt(
-        place,
-        [...place.path, key],
-        "not-in-this-version",
-        "values in braces belong to the language but this version does not compute them in words",
-      );
-  return words;
+/** Title and the lines around a piece, and those of them in which values stand. */
+function readWords(place: Place, spec: ChartSpec, plan: PiecePlan) {
+  const keep = plan.type === "chart" ? plan.layers[0]?.query.keep : plan.query.keep;
+  const reader = new LiveReader(place, keep);
+  const read = (key: string, text: string, ...path: string[]) => reader.read(key, text, [...place.path, ...path]);
+  const words: PieceWords = { title: titleOf(plan, place.name) };
+  if (spec.title === "none") words.untitled = true;
+  else if (spec.title !== undefined) words.title = read("title", spec.title, "title");
+  for (const key of WORDS) if (spec[key] !== undefined) words[key] = read(key, spec[key], key);
+  if (plan.type === "chart")
+    for (const axis of ["x", "y"] as const) {
+      const title = spec.axes?.[axis]?.title;
+      const own = plan.axes[axis];
+      if (title !== undefined && own) own.title = read(`axis ${axis}`, title, "axes", axis, "title");
+    }
+  return { words, live: reader.done() };
 }
 
 function titleOf(plan: PiecePlan, name: string): string {

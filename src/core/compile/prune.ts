@@ -102,9 +102,11 @@ export function prune(
     for (const column of columnsOf(formula)) need(table, column, by);
   };
   const used = new Set<string>();
-  for (const { name, plan } of pieces) {
-    used.add(plan.from);
-    for (const query of queriesOf(plan)) {
+  for (const { name, plan, live } of pieces) {
+    for (const query of [
+      ...queriesOf(plan),
+      ...(live && Object.keys(live.query.channels).length ? [live.query] : []),
+    ]) {
       used.add(query.from);
       for (const formula of formulasOf(query)) needFormula(query.from, formula, name);
     }
@@ -112,6 +114,12 @@ export function prune(
       for (const sort of Object.values(plan.sort))
         if (sort && "by" in sort) needFormula(plan.from, sort.by.formula, name);
   }
+  for (const { live, name } of pieces)
+    for (const part of Object.values(live?.parts ?? {}).flat()) {
+      const held = typeof part === "object" && "selection" in part ? part : undefined;
+      const selection = held && selections.find((one) => one.name === held.selection);
+      if (held && selection) need(selection.table, held.column, name);
+    }
   for (const piece of pieces) {
     for (const formula of pieceFormulas(piece.plan)) {
       walk(formula, (node) => {

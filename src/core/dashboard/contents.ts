@@ -1,11 +1,11 @@
 import { sha256 } from "@noble/hashes/sha2.js";
-import MarkdownIt from "markdown-it";
 import type { CompileCache } from "../compile/cache";
 import type { Compiled } from "../compile/compile";
 import { Model } from "../model/model";
 import type { Plan } from "../plan/plan";
 import { toBase64 } from "./base64";
 import type { PackedTable } from "./encoding";
+import { renderMarkdown } from "./markdown";
 import { packTable } from "./pack";
 import { pageHtml } from "./page-html";
 import { dashboardCss } from "./style";
@@ -65,8 +65,6 @@ function sealOf(block: Uint8Array): string {
   return seal;
 }
 
-const markdown = new MarkdownIt({ html: false, linkify: false, typographer: false }).disable("image");
-
 /** Packs the tables of a compiled sheet, and writes its page; without `pictures` each chart's place stays empty. */
 export function contentsOf(
   { plan, tables, neededBy, sheet }: Compiled,
@@ -97,7 +95,7 @@ export function contentsOf(
   }
   const model = new Model(plan, tables, cache?.answers.answer);
   const ground = plan.style.ground === "dark" ? "dark" : "light";
-  const about = sheet.about === undefined ? "" : `<div class="about">${markdown.render(sheet.about).trim()}</div>`;
+  const about = sheet.about === undefined ? "" : `<div class="about">${renderMarkdown(sheet.about)}</div>`;
   return {
     plan,
     tables: packed,

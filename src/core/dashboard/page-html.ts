@@ -1,7 +1,7 @@
 import { drawChart } from "../chart/draw";
 import { figureTexts } from "../chart/figure-texts";
 import type { ColorScale } from "../chart/inputs";
-import type { ChartPlan, DataTablePlan } from "../chart/plan";
+import type { ChartPlan, DataTablePlan, PieceWords } from "../chart/plan";
 import { ownOf } from "../finding/own";
 import { writeCount } from "../formula/format";
 import type { Model } from "../model/model";
@@ -14,6 +14,7 @@ import { markCount } from "../scene/scene";
 import { sceneSvg } from "../scene/svg";
 import { textWidth } from "../scene/text-width";
 import { type Ground, paintOf, rampPaint } from "../scene/theme";
+import { renderMarkdown } from "./markdown";
 
 /** The screen for which the first picture is laid out; the viewer fits it to the real one. */
 const SCREEN = { width: 1280, height: 800 };
@@ -131,10 +132,12 @@ function tableHtml(model: Model, plan: DataTablePlan, name: string): string {
 }
 
 function pieceHtml(model: Model, piece: PlanPiece, place: number, box: Size, drawn: boolean, ground: Ground): string {
-  const { plan, words, name } = piece;
+  const { plan, name } = piece;
+  const { untitled } = piece.words;
+  const words = { title: piece.words.title, ...model.words(name) } as PieceWords;
   const id = `title-${name}`;
   const head = (extra = "") =>
-    `<header><h2 id="${id}">${escapeText(words.title)}</h2>${extra}</header>${words.subtitle === undefined ? "" : `<p class="sub">${escapeText(words.subtitle)}</p>`}`;
+    `<header${untitled ? ' class="sr"' : ""}><h2 id="${id}">${escapeText(words.title)}</h2>${extra}</header>${words.subtitle === undefined ? "" : `<p class="sub">${escapeText(words.subtitle)}</p>`}`;
   const around = `${words.hint === undefined ? "" : `<p class="hint">${escapeText(words.hint)}</p>`}${words.credit === undefined ? "" : `<p class="credit">${escapeText(words.credit)}</p>`}`;
   const open = (kind: string) =>
     `<section class="piece ${kind} area-${place}" data-piece="${name}" aria-labelledby="${id}">`;
@@ -145,12 +148,14 @@ function pieceHtml(model: Model, piece: PlanPiece, place: number, box: Size, dra
   }
   if (plan.type === "table")
     return `${open("table")}${head()}${drawn ? tableHtml(model, plan, name) : '<div class="rows"></div>'}${around}</section>`;
+  if (plan.type === "note")
+    return `${open("note")}${head()}<div class="about">${noteHtml(model, piece)}</div></section>`;
   const legend = legendHtml(model, piece, ground);
   const extra =
     (words.subtitle === undefined ? 0 : 18) +
     (words.hint === undefined ? 0 : 17) +
     (words.credit === undefined ? 0 : 17);
-  const height = box.height - 27 - legendHeight(model, piece, box.width) - extra;
+  const height = box.height - (untitled ? 6 : 27) - legendHeight(model, piece, box.width) - extra;
   let picture = "";
   if (drawn) {
     const input = model.chartInput(name, Math.max(120, box.width), Math.max(60, height), new Set());
@@ -169,6 +174,25 @@ function pieceHtml(model: Model, piece: PlanPiece, place: number, box: Size, dra
   }
   const below = plan.legend.at === "bottom";
   return `${open("chart")}${head()}${below ? "" : legend}<div class="plot">${picture}</div>${below ? legend : ""}${around}</section>`;
+}
+
+/** Signs of the private use area, in which a value's name goes through Markdown unchanged. */
+const VALUE = /\uE000(.*?)\uE001/g;
+
+/** A note as HTML, its values in places that the viewer finds again. */
+function noteHtml(model: Model, { name, plan }: PlanPiece): string {
+  if (plan.type !== "note") return "";
+  const found = plan.from === "" ? undefined : model.plainAnswer(name);
+  const values = found && new LayerValues(found.answer, found.all);
+  const html = renderMarkdown(
+    plan.text.replace(/[\uE000\uE001]/g, "").replace(/\{([^{}]*)\}/g, (_, key: string) => `\uE000${key.trim()}\uE001`),
+  );
+  return html.replace(VALUE, (_, key: string) => {
+    const channel = plan.query.channels[key];
+    const column = values?.get(key);
+    const text = channel && column ? writeAt(channel, column, 0) : "";
+    return `<span data-value="${escapeAttribute(key)}">${escapeText(text)}</span>`;
+  });
 }
 
 function brokenHtml(name: string, message: string, place: number): string {

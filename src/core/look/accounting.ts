@@ -52,7 +52,8 @@ export function accountOf(compiled: Compiled, model: Model, name: string): Accou
   for (const group of prepared.groups) if (group >= 0) placed += 1;
   if (placed < kept) add(placed, "have a place", kept - placed, "missing a value");
   const groups = countFilled(layer);
-  if (piece.plan.type === "figure") add(1, "number", 0, "");
+  if (piece.plan.type === "figure" || piece.plan.type === "note")
+    add(1, piece.plan.type === "note" ? "text" : "number", 0, "");
   else if (piece.plan.type === "table") add(groups, prepared.query.grouped ? "groups listed" : "rows listed", 0, "");
   else {
     if (prepared.query.grouped) add(groups, "groups", 0, "");

@@ -1,8 +1,9 @@
 import { colorKeyOf } from "../chart/color-key";
 import type { ChartInput, ColorScale, LayerInput } from "../chart/inputs";
 import { pieceFormulas } from "../chart/piece-formulas";
-import type { LayerPlan } from "../chart/plan";
+import type { ChartPlan, LayerPlan } from "../chart/plan";
 import { choosingSettings, resolvedPiece } from "../chart/resolve";
+import { heldWords, type WordPart } from "../chart/words";
 import { ownOf } from "../finding/own";
 import { constantValue } from "../formula/constant";
 import type { Formula } from "../formula/tree";
@@ -16,10 +17,12 @@ import { isEmptyState, type SelectionPlan, type SelectionState } from "../link/s
 import type { PickControlPlan, Plan, PlanPiece } from "../plan/plan";
 import type { Answer } from "../query/answer";
 import type { AnswerWhole } from "../query/cache";
+import { MISSING_NAME, nameAt } from "../query/categories";
 import { choiceKey } from "../query/choices";
 import { stretchEnd, widenedTo } from "../query/interval";
 import type { Channel, Query } from "../query/query";
 import { LayerValues } from "../query/values";
+import { writeAt } from "../query/write";
 import { isCutBelowMerge } from "../steps/run";
 import type { Table } from "../table/table";
 
@@ -33,6 +36,8 @@ interface PieceQuestions {
   sorts: Partial<Record<"x" | "y" | "color", Asked>>;
   /** Tables that lie under its map. */
   under: Asked[];
+  /** The values that stand in its words. */
+  live?: Asked;
   filters: string[];
   /** Its table is cut below a selection, see {@link ChartInput}. */
   cut: boolean;
@@ -136,8 +141,10 @@ export class Model {
     const highlights = this.effectsOn(piece.name, "highlight").map(({ selection }) => selection);
     const every = [...filters, ...fades.map(({ selection }) => selection), ...highlights];
     const { plan } = piece;
+    const live = piece.live && { live: { query: piece.live.query, options: {}, filters } };
     if (plan.type !== "chart")
       return {
+        ...live,
         piece,
         layers: [{ query: plan.query, options: {}, filters: every }],
         sorts: {},
@@ -171,7 +178,18 @@ export class Model {
       };
     }
     const under = (plan.map?.under ?? []).map(({ query }): Asked => ({ query, options: {}, filters: [] }));
-    return { piece, layers, sorts, under, filters, cut: this.isCut(plan.from), fades, highlights, settled: new Map() };
+    return {
+      ...live,
+      piece,
+      layers,
+      sorts,
+      under,
+      filters,
+      cut: this.isCut(plan.from),
+      fades,
+      highlights,
+      settled: new Map(),
+    };
   }
 
   /** How many rows a selection holds by itself. */
@@ -238,9 +256,7 @@ export class Model {
     if (!pieces) {
       pieces = this.plan.pieces
         .map(({ name }) => this.questionsFor(name) as PieceQuestions)
-        .flatMap(({ piece }) =>
-          pieceFormulas(piece.plan).some((formula) => selectionsOf(formula).has(selection)) ? [piece.name] : [],
-        );
+        .flatMap(({ piece }) => (speaks(piece, selection) ? [piece.name] : []));
       this.speaking.set(selection, pieces);
     }
     return pieces;
@@ -269,11 +285,55 @@ export class Model {
     return names.filter((name) => this.selections.get(name)?.gesture === "control");
   }
 
+  /** The words around a piece as they are now, with the values that stand in them; axes as `axis x` and `axis y`. */
+  words(name: string): Record<string, string> {
+    const own = this.questionsFor(name);
+    if (!own) return {};
+    const { live, words } = own.piece;
+    const texts: Record<string, string> = {};
+    for (const [key, text] of Object.entries(words)) if (typeof text === "string") texts[key] = text;
+    if (!live || !own.live) return texts;
+    const values = Object.keys(live.query.channels).length
+      ? new LayerValues(this.engine.answer(own.live), this.engine.all(own.live))
+      : undefined;
+    const said = (part: WordPart): string => {
+      if (typeof part === "string") return part;
+      if ("setting" in part) return this.settingWords(part.setting);
+      if ("selection" in part) return heldWords(this.valuesHeld(part.selection, part.column));
+      const channel = live.query.channels[part.channel];
+      const column = values?.get(part.channel);
+      return channel && column ? writeAt(channel, column, 0) : "";
+    };
+    for (const [key, parts] of Object.entries(live.parts)) texts[key] = parts.map(said).join("");
+    return texts;
+  }
+
+  /** The word by which readers know what a setting is. */
+  private settingWords(name: string): string {
+    const value = String(this.engine.setting(name) ?? "");
+    const control = this.plan.controls.find((one) => one.name === name);
+    return (control?.type === "set" ? control.of?.find((one) => one.value === value)?.label : undefined) ?? value;
+  }
+
+  /** The different values that the rows of a selection have in a column, by name; nothing where nothing is selected. */
+  private valuesHeld(name: string, columnName: string): string[] | undefined {
+    const plan = this.selections.get(name);
+    const state = this.engine.state(name);
+    if (!plan || !state) return undefined;
+    const source = this.engine.columnsOf(plan.table);
+    const column = source.table.columns.get(columnName);
+    if (!column) return undefined;
+    const pass = selectionPass(plan, state, source);
+    const names = new Set<string>();
+    for (let row = 0; row < pass.length; row++) if (pass[row]) names.add(nameAt(column, row) ?? MISSING_NAME);
+    return [...names];
+  }
+
   /** Everything that drawing a chart needs, for its box. */
   chartInput(name: string, width: number, height: number, off: ReadonlySet<string | null>): ChartInput | undefined {
     const own = this.questionsFor(name);
     if (own?.piece.plan.type !== "chart") return undefined;
-    const plan = own.piece.plan;
+    const plan = this.withAxisTitles(own.piece.plan, name);
     const fading = own.fades.filter(({ selection }) => this.engine.isActive(selection));
     const isLit = own.highlights.some((selection) => this.engine.isActive(selection));
     const needsLeft = plan.axes.x?.range === "left" || plan.axes.y?.range === "left";
@@ -316,7 +376,7 @@ export class Model {
       zoom: this.zoomOf(name),
       ...(own.highlights.length ? { canLight: true as const } : {}),
       ...(own.under.length ? { under: own.under.map((asked) => this.engine.all(asked)) } : {}),
-      ...(own.piece.words.empty === undefined ? {} : { empty: own.piece.words.empty }),
+      ...(own.piece.words.empty === undefined ? {} : { empty: this.words(name).empty as string }),
     };
   }
 
@@ -333,6 +393,19 @@ export class Model {
       }
     }
     return zoom;
+  }
+
+  /** A chart with the titles of its axes as they are now. */
+  private withAxisTitles(plan: ChartPlan, name: string): ChartPlan {
+    const { live } = this.piece(name) ?? {};
+    if (!live || !Object.keys(live.parts).some((key) => key.startsWith("axis "))) return plan;
+    const words = this.words(name);
+    const axes = { ...plan.axes };
+    for (const axis of ["x", "y"] as const) {
+      const [own, title] = [axes[axis], words[`axis ${axis}`]];
+      if (own && title !== undefined) axes[axis] = { ...own, title };
+    }
+    return { ...plan, axes };
   }
 
   private isCut(from: string): boolean {
@@ -458,4 +531,12 @@ function brushedIds(
     });
   }
   return picked;
+}
+
+/** True if a formula or a word of a piece speaks of a selection. */
+function speaks({ plan, live }: PlanPiece, selection: string): boolean {
+  const inWords = Object.values(live?.parts ?? {})
+    .flat()
+    .some((part) => typeof part === "object" && "selection" in part && part.selection === selection);
+  return inWords || pieceFormulas(plan).some((formula) => selectionsOf(formula).has(selection));
 }

@@ -1,5 +1,6 @@
 import type { ColorScale } from "../chart/inputs";
 import type { PiecePlan, PieceWords } from "../chart/plan";
+import type { LiveWords } from "../chart/words";
 import type { ButtonDeed } from "../control/deeds";
 import type { PickLookName, SetLookName } from "../control/index";
 import type { PickLook } from "../control/look";
@@ -124,5 +125,7 @@ export interface ButtonPlan extends ControlBase {
 export interface PlanPiece {
   name: string;
   words: PieceWords;
+  /** Texts among its words, titles of axes among them, in which values stand. */
+  live?: LiveWords;
   plan: PiecePlan;
 }

@@ -12,6 +12,8 @@ import {
   type ControlSpec,
   chartSchema,
   controlSchema,
+  type NoteSpec,
+  noteSchema,
   type PageSpec,
   pageSchema,
   STEP_KEYS,
@@ -37,6 +39,7 @@ export interface Sheet {
   tables: Map<string, TableSpec>;
   controls: Map<string, ControlSpec>;
   charts: Map<string, ChartSpec>;
+  notes: Map<string, NoteSpec>;
   links: SheetLink[];
   pages: { spec: PageSpec; path: Path }[];
   style: StyleSpec;
@@ -125,6 +128,7 @@ export function readSheet(text: string): Sheet {
     tables: new Map(),
     controls: new Map(),
     charts: new Map(),
+    notes: new Map(),
     links: [],
     pages: [],
     style: {},
@@ -172,7 +176,7 @@ export function readSheet(text: string): Sheet {
   if (top?.about !== undefined) sheet.about = top.about;
 
   const each = <T extends z.ZodType>(
-    key: "tables" | "controls" | "charts",
+    key: "tables" | "controls" | "charts" | "notes",
     schema: T,
     keep: (name: string, spec: z.output<T>) => void,
   ) => {
@@ -227,6 +231,16 @@ export function readSheet(text: string): Sheet {
       });
       sheet.broken.add(name);
     } else sheet.charts.set(name, spec);
+  });
+  each("notes", noteSchema, (name, spec) => {
+    const taken = sheet.charts.has(name) ? "chart" : sheet.controls.has(name) ? "control" : undefined;
+    if (taken === undefined) {
+      sheet.notes.set(name, spec);
+      return;
+    }
+    const message = `"${name}" is a ${taken} too; pieces share their names`;
+    findings.push({ ...findingAt(source, ["notes", name], "doubled-name", message), piece: name });
+    sheet.broken.add(name);
   });
   readLinks(sheet, tree.links);
   readList(sheet, tree.pages, "pages", (value, path) => {

@@ -427,6 +427,15 @@ export const chartSchema = z.strictObject({
   empty: words("What stands there when no row passes.").optional(),
 });
 
+export const noteSchema = z.strictObject({
+  text: words("Markdown, in which {name} stands for a value of get:."),
+  from: tableName("The table of its values.").optional(),
+  get: z
+    .record(z.string(), formula("An aggregate, such as sum(tonnes)."))
+    .meta({ says: "Values that stand in the text, by name." })
+    .optional(),
+});
+
 export const pageSchema = z.strictObject({
   page: words("The page's name."),
   grid: words("Rows of names; one name in adjoining cells is one area; . is empty.").optional(),
@@ -456,6 +465,7 @@ export const topSchema = z.strictObject({
     .record(z.string(), chartSchema)
     .meta({ says: "What is drawn: charts, data tables and figures." })
     .optional(),
+  notes: z.record(z.string(), noteSchema).meta({ says: "Texts beside the charts, in which values stand." }).optional(),
   links: z.array(linkSchema).meta({ says: "Which gesture where does what to which." }).optional(),
   pages: z.array(pageSchema).meta({ says: "What stands where." }).optional(),
   style: styleSchema.meta({ says: "How the dashboard looks." }).optional(),
@@ -464,7 +474,6 @@ export const topSchema = z.strictObject({
 /** Words of the language that this version reads but does not carry out yet, by what they are. */
 export const LATER_WORDS: ReadonlySet<string> = new Set([
   "use",
-  "notes",
   "editions",
   "views",
   "zoom",
@@ -499,6 +508,7 @@ export type StepSpec = z.output<typeof stepSchema>;
 export type TableSpec = z.output<typeof tableSchema>;
 export type ControlSpec = z.output<typeof controlSchema>;
 export type LayerSpec = z.output<typeof layerSchema>;
+export type NoteSpec = z.output<typeof noteSchema>;
 export type ChartSpec = z.output<typeof chartSchema>;
 export type AxisSpec = z.output<typeof axis>;
 export type PageSpec = z.output<typeof pageSchema>;
