@@ -1,7 +1,8 @@
 /**
- * Bundles the viewer as a core and parts. The core is what `src/viewer/main.ts` reaches, and whatever
- * more than one part reaches; a part is what only one file of `src/viewer/parts/` reaches. Parts take
- * what they need of the core from one object, `S`, under names that are given out in a fixed order.
+ * Bundles the viewer as a core and parts. The core is what `src/viewer/main.ts` reaches; a part is what
+ * only one file of `src/viewer/parts/` reaches. What several parts reach becomes a shared part, one for
+ * each set of parts that do, so that a dashboard holds it only with one of them. All take what they need
+ * of one another from one object, `S`, under names that are given out in a fixed order.
  */
 import { readdirSync, writeFileSync } from "node:fs";
 import { basename, resolve } from "node:path";
@@ -19,7 +20,7 @@ const common = {
   write: false,
 };
 
-/** All files that each file reaches, by what bundling all of them has found. */
+/** All files that a file reaches, by what bundling all of them has found. */
 function reachable(inputs, start) {
   const found = new Set();
   const visit = (file) => {
@@ -31,8 +32,8 @@ function reachable(inputs, start) {
   return found;
 }
 
-/** Which files are core: those of the core's own, and those that two parts share. */
-async function coreFiles(entries, plugins) {
+/** The unit that each file belongs to: `core`, a part by its name, or a shared part by the parts that reach it. */
+async function unitsOf(entries, plugins) {
   const { metafile } = await build({
     ...common,
     plugins,
@@ -44,41 +45,43 @@ async function coreFiles(entries, plugins) {
   const core = reachable(metafile.inputs, CORE);
   const owners = new Map();
   for (const entry of entries)
-    for (const file of reachable(metafile.inputs, entry)) owners.set(file, (owners.get(file) ?? 0) + 1);
-  for (const [file, count] of owners) if (count > 1) core.add(file);
-  return new Set([...core].map((file) => resolve(file)));
+    for (const file of reachable(metafile.inputs, entry))
+      if (!core.has(file)) owners.set(file, [...(owners.get(file) ?? []), basename(entry, ".ts")]);
+  const units = new Map([...core].map((file) => [resolve(file), "core"]));
+  for (const [file, own] of owners) units.set(resolve(file), own.join(" "));
+  return units;
 }
 
-/** Leaves imports of core files open in a part, under the file's name. */
-const leavingOpen = (core) => ({
+/** Leaves imports of other units' files open, under the file's name. */
+const leavingOpen = (units, own) => ({
   name: "leaving-open",
   setup({ onResolve, resolve: find }) {
     onResolve({ filter: /.*/ }, async ({ path, pluginData, ...at }) => {
       if (pluginData === "asked" || at.kind === "entry-point") return undefined;
       const found = await find(path, { ...at, pluginData: "asked" });
-      return core.has(found.path) ? { path: `core:${found.path}`, external: true } : found;
+      return units.get(found.path) === own ? found : { path: `unit:${found.path}`, external: true };
     });
   },
 });
 
-/** The names that a part asks of each core file, read from what esbuild itself has written. */
+/** The names that a unit asks of each file of others, read from what esbuild itself has written. */
 function namesAsked(text) {
   const asked = [];
-  for (const [, names, file] of text.matchAll(/import\s*\{([^}]*)\}\s*from\s*"core:([^"]+)";/g))
-    for (const name of names.split(",")) if (name.trim()) asked.push([file, name.trim().split(/\s+as\s+/)[0]]);
-  const odd = /import\s+(?:\w+|\*[^;]*)\s+from\s*"core:[^"]+"/.exec(text);
-  if (odd) throw new Error(`a part takes a whole module of the core: ${odd[0]}`);
+  for (const [, names, file] of text.matchAll(/import\s*\{([^}]*)\}\s*from\s*"unit:([^"]+)";/g))
+    for (const name of names.split(",")) if (name.trim()) asked.push(`${file} ${name.trim().split(/\s+as\s+/)[0]}`);
+  const odd = /import\s+(?:\w+|\*[^;]*)\s+from\s*"unit:[^"]+"/.exec(text);
+  if (odd) throw new Error(`a part takes a whole module of another: ${odd[0]}`);
   return asked;
 }
 
-/** Reads core files from `S` where a part imports them. */
-const readingShared = (core, shared) => ({
+/** Reads files of other units from `S` where one imports them. */
+const readingShared = (units, own, shared) => ({
   name: "reading-shared",
   setup({ onResolve, onLoad, resolve: find }) {
     onResolve({ filter: /.*/ }, async ({ path, pluginData, ...at }) => {
       if (pluginData === "asked" || at.kind === "entry-point") return undefined;
       const found = await find(path, { ...at, pluginData: "asked" });
-      return core.has(found.path) ? { path: found.path, namespace: "shared" } : found;
+      return units.get(found.path) === own ? found : { path: found.path, namespace: "shared" };
     });
     onLoad({ filter: /.*/, namespace: "shared" }, ({ path }) => ({
       contents: [...shared]
@@ -90,52 +93,84 @@ const readingShared = (core, shared) => ({
   },
 });
 
+const splitKey = (key) => [key.slice(0, key.lastIndexOf(" ")), key.slice(key.lastIndexOf(" ") + 1)];
+
+/** What a unit without a file of its own does: hand out what others ask of its files. */
+function handingOut(shared, isOwn) {
+  const lines = [];
+  for (const [key, short] of shared) {
+    const [file, name] = splitKey(key);
+    if (isOwn(file))
+      lines.push(`import { ${name} as ${short} } from ${JSON.stringify(file)};`, `S.${short} = ${short};`);
+  }
+  return lines;
+}
+
+/** Which names each unit asks of others: until no unit asks for more, as what is handed out may ask in turn. */
+async function namesOf(units, entries, plugins) {
+  const byUnit = new Map();
+  const shared = [...new Set(units.values())].filter((unit) => unit !== "core" && unit.includes(" "));
+  const ask = async (unit, input) => {
+    const { outputFiles } = await build({
+      ...common,
+      plugins: [leavingOpen(units, unit), ...plugins],
+      ...input,
+      format: "esm",
+    });
+    byUnit.set(unit, namesAsked(outputFiles[0].text));
+  };
+  await Promise.all(entries.map((entry) => ask(basename(entry, ".ts"), { entryPoints: [entry] })));
+  for (let before = -1; ; ) {
+    const all = [...new Set([...byUnit.values()].flat())].sort();
+    if (all.length === before) return { byUnit, all, shared };
+    before = all.length;
+    for (const unit of shared) {
+      const lines = handingOut(
+        all.map((key, at) => [key, `n${at}`]),
+        (file) => units.get(file) === unit,
+      );
+      await ask(unit, { stdin: { contents: lines.join("\n"), resolveDir: process.cwd(), loader: "ts" } });
+    }
+  }
+}
+
 /** Bundles the viewer into a JSON file of its core and parts. `plugins` go into every bundle. */
 export async function bundleViewer(outfile, { plugins = [], minify = true } = {}) {
   const entries = readdirSync(PARTS)
     .filter((file) => file.endsWith(".ts"))
     .sort()
     .map((file) => `${PARTS}/${file}`);
-  const core = await coreFiles(entries, plugins);
-  const open = await Promise.all(
-    entries.map((entry) =>
-      build({
-        ...common,
-        plugins: [leavingOpen(core), ...plugins],
-        entryPoints: [entry],
-        format: "esm",
-        treeShaking: true,
-      }),
-    ),
-  );
-  const asked = new Set(
-    open.flatMap(({ outputFiles }) => namesAsked(outputFiles[0].text).map(([file, name]) => `${file} ${name}`)),
-  );
-  const shared = new Map([...asked].sort().map((key, at) => [key, `a${at.toString(36)}`]));
-  const own = resolve(CORE);
-  const lines = [`import { wake } from ${JSON.stringify(own)};`, "S.wake = wake;"];
-  for (const [key, short] of shared) {
-    const at = key.lastIndexOf(" ");
-    lines.push(`import { ${key.slice(at + 1)} as ${short} } from ${JSON.stringify(key.slice(0, at))};`);
-    lines.push(`S.${short} = ${short};`);
-  }
-  const made = { ...common, minify, format: "iife" };
-  const whole = await build({
-    ...made,
-    plugins,
-    stdin: { contents: lines.join("\n"), resolveDir: process.cwd(), loader: "ts" },
-  });
+  const units = await unitsOf(entries, plugins);
+  const { byUnit, all, shared: groups } = await namesOf(units, entries, plugins);
+  const shared = new Map(all.map((key, at) => [key, `a${at.toString(36)}`]));
+  const bundle = async (unit, input) => {
+    const reading = unit === "core" ? [] : [readingShared(units, unit, shared)];
+    const { outputFiles } = await build({
+      ...common,
+      minify,
+      format: "iife",
+      plugins: [...reading, ...plugins],
+      ...input,
+    });
+    return outputFiles[0].text.trim();
+  };
+  const made = (lines) => ({ stdin: { contents: lines.join("\n"), resolveDir: process.cwd(), loader: "ts" } });
+  const isCore = (file) => units.get(file) === "core";
+  const wake = [`import { wake } from ${JSON.stringify(resolve(CORE))};`, "S.wake = wake;"];
+  const core = await bundle("core", made([...wake, ...handingOut(shared, isCore)]));
+  // What more parts reach stands before what fewer do, which may need it.
+  groups.sort((a, b) => b.split(" ").length - a.split(" ").length || (a < b ? -1 : 1));
+  const nameOf = new Map(groups.map((unit, at) => [unit, `shared-${String(at).padStart(2, "0")}`]));
   const parts = {};
-  await Promise.all(
-    entries.map(async (entry) => {
-      const { outputFiles } = await build({
-        ...made,
-        plugins: [readingShared(core, shared), ...plugins],
-        entryPoints: [entry],
-      });
-      parts[basename(entry, ".ts")] = outputFiles[0].text.trim();
-    }),
-  );
-  const sorted = Object.fromEntries(Object.entries(parts).sort(([a], [b]) => (a < b ? -1 : 1)));
-  writeFileSync(outfile, JSON.stringify({ core: whole.outputFiles[0].text.trim(), parts: sorted }));
+  for (const unit of groups)
+    parts[nameOf.get(unit)] = await bundle(unit, made(handingOut(shared, (file) => units.get(file) === unit)));
+  for (const entry of entries)
+    parts[basename(entry, ".ts")] = await bundle(basename(entry, ".ts"), { entryPoints: [entry] });
+  const needs = {};
+  for (const [unit, keys] of byUnit) {
+    const wanted = new Set(keys.map((key) => nameOf.get(units.get(splitKey(key)[0]))).filter(Boolean));
+    if (wanted.size) needs[nameOf.get(unit) ?? unit] = [...wanted].sort();
+  }
+  const sorted = Object.fromEntries(Object.entries(needs).sort(([a], [b]) => (a < b ? -1 : 1)));
+  writeFileSync(outfile, JSON.stringify({ core, parts, needs: sorted }));
 }

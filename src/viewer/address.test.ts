@@ -2,8 +2,8 @@ import fc from "fast-check";
 import { describe, expect, test } from "vitest";
 import type { SelectionPlan, SelectionState } from "../core/link/selection";
 import { readAddress, readNames, readSelection, writeAddress, writeNames, writeSelection } from "./address";
-import { csvText } from "./csv";
 import { selectionText } from "./sentence";
+import { csvText } from "./table/csv";
 
 const plan: SelectionPlan = {
   name: "waiting",

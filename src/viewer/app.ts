@@ -34,7 +34,7 @@ export class App {
   /** Legend entries that readers have pressed, a set a chart. */
   readonly off = new Map<string, Set<string | null>>();
   /** Sort and page of data tables, as they stand in the address. */
-  readonly tables = new Map<string, { sort?: string; page?: string }>();
+  readonly tables = new Map<string, { sort?: string; search?: string }>();
   page = 0;
   /** The one piece that is shown, where the dashboard stands in a frame that asked for it. */
   alone: string | undefined;

@@ -39,8 +39,8 @@ export function svgPart(tag: string, attributes: Record<string, string | number>
 }
 
 /** Hands a text to the reader as a file. */
-export function download(fileName: string, text: string, type: string) {
-  const url = URL.createObjectURL(new Blob([text], { type }));
+export function download(fileName: string, content: BlobPart, type: string) {
+  const url = URL.createObjectURL(new Blob([content], { type }));
   const link = element("a", { href: url, download: fileName });
   document.body.append(link);
   link.click();

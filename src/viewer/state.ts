@@ -15,6 +15,9 @@ import type { ControlView } from "./controls/control-view";
 import { plainEnd } from "./controls/plain-end";
 import { isProof } from "./proof/kit";
 
+/** What the address holds of each data table. */
+const TABLE_KEYS = ["sort", "search"] as const;
+
 /** Keeps the reader's state in the address and reads it back. */
 export class StateKeeper {
   private written = "";
@@ -48,7 +51,8 @@ export class StateKeeper {
       if (text !== undefined) texts[keyOf(name)] = text;
     }
     for (const [piece, off] of app.off) if (off.size) texts[`${piece}.legend`] = writeNames([...off]);
-    for (const [piece, { sort }] of app.tables) if (sort) texts[`${piece}.sort`] = encodePart(sort);
+    for (const [piece, table] of app.tables)
+      for (const key of TABLE_KEYS) if (table[key]) texts[`${piece}.${key}`] = encodePart(table[key]);
     return texts;
   }
 
@@ -66,7 +70,8 @@ export class StateKeeper {
       if (value !== undefined) state[keyOf(name)] = value;
     }
     for (const [piece, off] of app.off) if (off.size) state[`${piece}.legend`] = [...off];
-    for (const [piece, { sort }] of app.tables) if (sort) state[`${piece}.sort`] = sort;
+    for (const [piece, table] of app.tables)
+      for (const key of TABLE_KEYS) if (table[key]) state[`${piece}.${key}`] = table[key];
     return state;
   }
 
@@ -110,10 +115,13 @@ export class StateKeeper {
       set.clear();
       if (off !== undefined) for (const name of readNames(off)) set.add(name);
       app.followLegend(piece.name);
-      const sort = parts.get(`${piece.name}.sort`);
-      const text = sort === undefined ? undefined : decodePart(sort);
-      if (text) app.tables.set(piece.name, { sort: text });
-      else app.tables.delete(piece.name);
+      const table: { sort?: string; search?: string } = {};
+      for (const key of TABLE_KEYS) {
+        const part = parts.get(`${piece.name}.${key}`);
+        const text = part === undefined ? undefined : decodePart(part);
+        if (text) table[key] = text;
+      }
+      app.tables.set(piece.name, table);
     }
     app.touchAll();
     app.model.settle();

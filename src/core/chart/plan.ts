@@ -5,6 +5,7 @@ import type { MarkName } from "../mark/specs";
 import type { Choices } from "../query/choices";
 import type { Channel, Query } from "../query/query";
 import type { ScaleName } from "../scale/scale-kinds";
+import type { RampName } from "../scene/theme";
 import type { Kind } from "../table/column";
 
 /**
@@ -121,14 +122,28 @@ export interface FigurePlan {
   compare: "percent" | "difference";
 }
 
+/** How rows can be taken away. */
+export const TAKES = ["csv", "xlsx", "copy", "print"] as const;
+export type TakeName = (typeof TAKES)[number];
+
+/** How the cells of a column are drawn by their values. */
+export interface CellPlan {
+  bar?: true;
+  shade?: RampName;
+  /** The value from which both sides of a ramp go away. */
+  middle?: number;
+}
+
 export interface DataTablePlan {
   type: "table";
   from: string;
   query: Query;
   /** Names of the columns in order, as keys of the query's channels; `keys` are what rows() calls them. */
-  columns: { channel: string; key: string }[];
+  columns: { channel: string; key: string; cell?: CellPlan }[];
   pages: (number | "all")[];
-  take: "csv"[];
+  take: TakeName[];
+  /** Sums stand under the rows. */
+  totals: boolean;
 }
 
 /** A text beside the charts, in which values stand. */

@@ -1,4 +1,5 @@
-import type { DataTablePlan } from "../chart/plan";
+import { type DataTablePlan, TAKES } from "../chart/plan";
+import { nearest } from "../finding/nearest";
 import { printFormula } from "../formula/print";
 import type { Channel } from "../query/query";
 import type { ChartSpec } from "../sheet/schema";
@@ -6,7 +7,7 @@ import { readChannel } from "./channels";
 import { keepFormula, type Place, queryOf, wrongAt } from "./piece-place";
 
 /** Keys that only data tables have. */
-export const TABLE_KEYS = ["columns", "page", "take"] as const;
+export const TABLE_KEYS = ["columns", "page", "take", "cells", "totals"] as const;
 
 export function readDataTable(place: Place, spec: ChartSpec): DataTablePlan | undefined {
   const { compiling, name, path, built } = place;
@@ -44,8 +45,47 @@ export function readDataTable(place: Place, spec: ChartSpec): DataTablePlan | un
     () => true,
   );
   if (!query) return undefined;
-  const pages = (spec.page === undefined ? ["25"] : Array.isArray(spec.page) ? spec.page : [spec.page]).map((page) =>
+  const pages = (spec.page === undefined ? ["all"] : Array.isArray(spec.page) ? spec.page : [spec.page]).map((page) =>
     page === "all" ? "all" : Number(page),
   );
-  return { type: "table", from: built.name, query, columns, pages, take: spec.take ?? ["csv"] };
+  if (!takeCells(place, spec, channels, columns)) return undefined;
+  const take = spec.take === "none" ? [] : (spec.take ?? [...TAKES]);
+  return { type: "table", from: built.name, query, columns, pages, take, totals: spec.totals ?? false };
+}
+
+/** Adds how cells are drawn by their values; false where a column is not there, or has no numbers. */
+function takeCells(
+  place: Place,
+  { cells = {} }: ChartSpec,
+  channels: Readonly<Record<string, Channel>>,
+  columns: DataTablePlan["columns"],
+): boolean {
+  for (const [key, cell] of Object.entries(cells)) {
+    const path = [...place.path, "cells", key];
+    const column = columns.find((one) => one.key === key);
+    const near = nearest(
+      key,
+      columns.map((one) => one.key),
+    );
+    const kind = column && channels[column.channel]?.kind;
+    if (!column || kind === undefined) {
+      wrongAt(
+        place,
+        path,
+        "unknown-column",
+        `this table has no column "${key}"${near ? `; did you mean ${near}?` : ""}`,
+      );
+      return false;
+    }
+    if (kind === "text" || kind === "boolean" || kind === "place") {
+      wrongAt(place, path, "wrong-kind", `cells are drawn by numbers, and ${key} holds ${kind}`);
+      return false;
+    }
+    column.cell = {
+      ...(cell.bar ? { bar: true as const } : {}),
+      ...(cell.shade ? { shade: cell.shade } : {}),
+      ...(cell.middle === undefined ? {} : { middle: cell.middle }),
+    };
+  }
+  return true;
 }

@@ -64,7 +64,9 @@ describe("values in words", () => {
     expect(model.words("one").title).toContain("at 4 values");
   });
   test("that cannot be told are findings at their place", () => {
-    expect(problems(SHEET.replace("{sum(tonnes)}", "{tonnes}"))[0]).toContain("bare-column: tonnes has one value a row");
+    expect(problems(SHEET.replace("{sum(tonnes)}", "{tonnes}"))[0]).toContain(
+      "bare-column: tonnes has one value a row",
+    );
     expect(problems(SHEET.replace("{where.berth}", "{where.birth}"))[0]).toContain('no column "birth"');
     expect(problems(SHEET.replace("{total}", "{all}"))[0]).toContain("{all} is none of the names under get:");
   });

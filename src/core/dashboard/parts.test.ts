@@ -42,9 +42,13 @@ links: [click on one -> filter two]
 });
 
 describe("the script of a dashboard", () => {
-  const kit: ViewerKit = { core: "CORE", parts: { proof: "P", "mark-bars": "B", "piece-chart": "C", "step-add": "A" } };
+  const kit: ViewerKit = {
+    core: "CORE",
+    parts: { "shared-00": "X", "mark-bars": "B", "piece-chart": "C", proof: "P", "step-add": "A" },
+    needs: { "mark-bars": ["shared-00"] },
+  };
   test("is the core, its parts by name, and the start", () => {
-    expect(scriptOf(kit, ["mark-bars", "piece-chart"])).toBe("(S=>{CORE\nB\nC\nS.wake()})({})");
+    expect(scriptOf(kit, ["mark-bars", "piece-chart"])).toBe("(S=>{CORE\nX\nB\nC\nS.wake()})({})");
   });
   test("is the same for the same plan, and never has the part that answers to a page around it", () => {
     const plan = planOf("charts:\n  one: {from: calls, draw: bars, x: k, y: sum(v)}\n");

@@ -42,6 +42,7 @@ export function partsOf(plan: Plan): string[] {
   const parts = new Set<string>();
   for (const { plan: piece } of plan.pieces) {
     parts.add(`piece-${piece.type}`);
+    if (piece.type === "table" && piece.take.includes("xlsx")) parts.add("take-xlsx");
     if (piece.type !== "chart") continue;
     for (const { draw } of piece.layers) parts.add(`mark-${draw}`);
     if (piece.stage === "map") parts.add("map");
@@ -62,7 +63,10 @@ export function partsOf(plan: Plan): string[] {
 /** The viewer as it is bundled: a core and parts, each the same bytes in every dashboard of a release. */
 export interface ViewerKit {
   core: string;
+  /** In the order in which they stand in a script: what others need before those. */
   parts: Readonly<Record<string, string>>;
+  /** Parts that a part needs beside the core. */
+  needs: Readonly<Record<string, readonly string[]>>;
 }
 
 /** The part that listens to the workbench; no written file has it. */
@@ -72,13 +76,17 @@ export const PROOF_PART = "proof";
  * The one script of a dashboard: the core, parts in a fixed order, and the start. Throws where a part
  * is not in the kit, which is a fault of ours.
  */
-export function scriptOf({ core, parts }: ViewerKit, wanted: readonly string[]): string {
-  const own = wanted.map((name) => {
-    const part = parts[name];
-    if (part === undefined) throw new Error(`there is no part "${name}" of the viewer`);
-    return part;
-  });
-  return `(S=>{${[core, ...own, "S.wake()"].join("\n")}})({})`;
+export function scriptOf({ core, parts, needs }: ViewerKit, wanted: readonly string[]): string {
+  const chosen = new Set<string>();
+  const choose = (name: string) => {
+    if (chosen.has(name)) return;
+    if (parts[name] === undefined) throw new Error(`there is no part "${name}" of the viewer`);
+    chosen.add(name);
+    for (const needed of needs[name] ?? []) choose(needed);
+  };
+  for (const name of wanted) choose(name);
+  const own = Object.keys(parts).filter((name) => chosen.has(name));
+  return `(S=>{${[core, ...own.map((name) => parts[name]), "S.wake()"].join("\n")}})({})`;
 }
 
 /** The script of a plan's dashboard. */
@@ -88,4 +96,4 @@ export const scriptFor =
     scriptOf(kit, partsOf(plan));
 
 /** The script of a proof: everything there is, so that it can take over any other plan. */
-export const proofScript = (kit: ViewerKit): string => scriptOf(kit, Object.keys(kit.parts).sort());
+export const proofScript = (kit: ViewerKit): string => scriptOf(kit, Object.keys(kit.parts));

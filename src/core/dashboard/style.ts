@@ -118,6 +118,14 @@ a{color:var(--sea)}
 .rows th.number button{text-align:right}
 .rows tr[aria-selected=true] td{box-shadow:inset 0 -2px var(--brass)}
 .rows tbody tr:focus-visible{outline-offset:-2px}
+.head-line{display:flex;flex-wrap:wrap;gap:4px 14px;align-items:baseline;color:var(--quiet);padding-bottom:3px}
+.head-line .space{flex:1}
+.head-line input{background:none;border:0;border-bottom:1px solid var(--rule);color:inherit;font:inherit;padding:1px 0;width:16ch}
+.rows .number+td:not(.number),.rows .number+th:not(.number){padding-left:24px}
+.rows td.barred{position:relative}
+.rows td.barred .bar{position:absolute;top:5px;bottom:5px;background:var(--sea);opacity:.28}
+.rows td.barred span:last-child{position:relative}
+.rows tfoot td{position:sticky;bottom:0;background:var(--ground);border-top:1px solid var(--ink);border-bottom:0;font-weight:600}
 .foot{display:flex;flex-wrap:wrap;gap:4px 14px;color:var(--quiet);padding-top:5px;align-items:baseline}
 .foot .space{flex:1}
 .tip{position:fixed;z-index:30;background:var(--sheet);border:1px solid var(--rule);border-top:2px solid var(--ink);padding:5px 9px;pointer-events:none;max-width:340px}
@@ -199,7 +207,7 @@ html.alone .shown.piece{flex:1;border-top:0;min-height:0}
  */
 const PAPER: readonly (readonly [selector: string, rule: string])[] = [
   ["", "TOKENS"],
-  [".side,[data-control],.menu-button,.menu,.pages,.foot,.sentence button,.grip,.tip", "display:none"],
+  [".side,[data-control],.head-line,.menu-button,.menu,.pages,.foot,.sentence button,.grip,.tip", "display:none"],
   ["body", "height:auto;min-height:0;padding:0"],
   [".page,.page.sided,.page.sided.folded", "display:block"],
   [".page[hidden],.page.spare", "display:none"],

@@ -89,9 +89,32 @@ export const RAMPS = {
     light: ["#a9c9b0", "#78ab9c", "#468a80", "#165e5d", "#0c3338"],
     dark: ["#2f5f58", "#45877a", "#64a58f", "#9bcbab", "#e4f0cf"],
   },
+  warm: {
+    light: ["#ecd9b4", "#dfb068", "#c98032", "#9c4f1c", "#5e2710"],
+    dark: ["#5a3a1c", "#8a5a26", "#b97f3a", "#dcab6a", "#f6e2bd"],
+  },
+  /** Two ways from a middle: one colour below it, another above. */
+  tide: {
+    light: ["#1d4f78", "#6f9cba", "#e9e4d6", "#cf9566", "#8a3b16"],
+    dark: ["#8cc4ea", "#4a7d9f", "#2a3836", "#a8683c", "#f0a878"],
+  },
 } as const;
 
 export type RampName = keyof typeof RAMPS;
+
+export const RAMP_NAMES = Object.keys(RAMPS) as RampName[];
+
+/** The colour of a value whose ramp goes two ways from a middle, the farther end of both as strong. */
+export function divergingColor(
+  name: RampName,
+  value: number,
+  [low, high]: readonly [number, number],
+  middle: number,
+  ground: Ground,
+): string {
+  const reach = Math.max(Math.abs(low - middle), Math.abs(high - middle)) || 1;
+  return rampColor(name, 0.5 + (value - middle) / reach / 2, ground);
+}
 
 const hexPair = (value: number) =>
   Math.round(Math.max(0, Math.min(255, value)))

@@ -1,10 +1,11 @@
 import { z } from "zod";
-import { LEGEND_PLACES, PROJECTIONS, STACKINGS } from "../chart/plan";
+import { LEGEND_PLACES, PROJECTIONS, STACKINGS, TAKES } from "../chart/plan";
 import { BUTTON_DEEDS } from "../control/deeds";
 import { LOOKS } from "../control/index";
 import { CHANNEL_NAMES, CHANNELS, type ChannelName } from "../mark/channels";
 import { MARK_NAMES, MARK_OPTIONS } from "../mark/specs";
 import { SCALE_NAMES } from "../scale/scale-kinds";
+import { RAMP_NAMES } from "../scene/theme";
 import {
   choice,
   colour,
@@ -389,9 +390,21 @@ export const chartSchema = z.strictObject({
     .meta({ says: "Rows a page; a list lets the reader choose." })
     .optional(),
   take: z
-    .array(choice(["csv"], "How rows can be taken away."))
-    .meta({ says: "How readers can take the rows away." })
+    .union([choice(["none"], "Not at all."), z.array(choice(TAKES, "How rows can be taken away."))])
+    .meta({ says: "How readers can take the rows away; all four ways if unsaid." })
     .optional(),
+  cells: z
+    .record(
+      z.string(),
+      z.strictObject({
+        bar: onOff("A bar behind the number.").optional(),
+        shade: choice(RAMP_NAMES, "The ramp in which the cell is coloured.").optional(),
+        middle: number("The value from which both sides of the ramp go away.").optional(),
+      }),
+    )
+    .meta({ says: "Columns whose cells are drawn by their values." })
+    .optional(),
+  totals: onOff("Sums under the rows.").optional(),
   axes: z.strictObject({ x: axis.optional(), y: axis.optional() }).meta({ says: "How the axes look." }).optional(),
   sort: z
     .partialRecord(
@@ -480,8 +493,6 @@ export const LATER_WORDS: ReadonlySet<string> = new Set([
   "identity",
   "summary",
   "spark",
-  "cells",
-  "totals",
   "top",
   "wait_for",
   "margin",
@@ -496,9 +507,6 @@ export const LATER_WORDS: ReadonlySet<string> = new Set([
   "carry",
   "height",
   "lasso",
-  "xlsx",
-  "copy",
-  "print",
   "tabs",
   "beside",
 ]);

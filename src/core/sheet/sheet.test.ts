@@ -59,7 +59,7 @@ describe("mistakes are named with their place and the nearest right name", () =>
     expect(found(`${HEAD}charts: {filter: {from: t, draw: bars}}\n`).codes).toEqual(["3:10 bad-name"]);
   });
   test("what belongs to the language but not to this version is said as such", () => {
-    expect(found(`${HEAD}notes: {}\n`)).toMatchObject({ codes: ["3:1 not-in-this-version"] });
+    expect(found(`${HEAD}editions: {}\n`)).toMatchObject({ codes: ["3:1 not-in-this-version"] });
     expect(found(`${HEAD}charts: {a: {from: t, draw: summary}}\n`)).toMatchObject({
       codes: ["3:29 not-in-this-version"],
     });

@@ -1,4 +1,4 @@
 import { PIECES } from "../pieces";
-import { TableView } from "../table-view";
+import { TableView } from "../table/table-view";
 
 PIECES.add("table", (app, piece, section) => new TableView(app, piece, section));

@@ -44,7 +44,7 @@ describe("compiling what is written", () => {
     problems = [];
     working = false;
     builder = new Builder(
-      async () => ({ core: "", parts: {} }),
+      async () => ({ core: "", parts: {}, needs: {} }),
       async (hash) => (hash === "lost" ? undefined : new Uint8Array(1)),
       {
         done: (_, { text }) => done.push(text),

@@ -31,7 +31,7 @@ const files = new Map<string, Uint8Array>();
 const cache = new CompileCache();
 const summaries = new WeakMap<Column, ColumnSummary>();
 const samples = new WeakMap<Column, string[]>();
-let kit: ViewerKit = { core: "", parts: {} };
+let kit: ViewerKit = { core: "", parts: {}, needs: {} };
 let built: Compiled | undefined;
 /** The text that was compiled last, and what a dashboard of it holds. */
 let draft: { text: string; contents: Contents } | undefined;

@@ -44,6 +44,7 @@ describe("what could be written at a place", () => {
       "tables",
       "controls",
       "charts",
+      "notes",
       "links",
       "pages",
       "style",

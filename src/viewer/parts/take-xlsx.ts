@@ -1,0 +1,4 @@
+import { TAKES } from "../table/take";
+import { takeXlsx } from "../table/xlsx";
+
+TAKES.add("xlsx", takeXlsx);

@@ -1,0 +1,60 @@
+import { writeAt } from "../../core/query/write";
+import { divergingColor, type Ground, rampColor } from "../../core/scene/theme";
+import { element } from "../dom";
+import type { ShownColumn } from "./columns";
+
+const LONGEST_CELL = 200;
+/** Pictures that stand in the cell itself; an address elsewhere is shown as text, for nothing is fetched. */
+const PICTURE = /^data:image\/(?:png|jpeg|gif|webp|avif|svg\+xml)[;,]/;
+
+/** Black or white words, whichever can be read on a colour. */
+function inkOn(color: string): string {
+  const [red, green, blue] = [1, 3, 5].map((at) => Number.parseInt(color.slice(at, at + 2), 16) / 255) as [
+    number,
+    number,
+    number,
+  ];
+  const linear = (part: number) => (part <= 0.04045 ? part / 12.92 : ((part + 0.055) / 1.055) ** 2.4);
+  const light = 0.2126 * linear(red) + 0.7152 * linear(green) + 0.0722 * linear(blue);
+  return light > 0.18 ? "#10201f" : "#ffffff";
+}
+
+/** How far a value lies between the ends of its column, 0 to 1. */
+const partOf = (value: number, [low, high]: [number, number]) => (high > low ? (value - low) / (high - low) : 0);
+
+/** A cell of a data table: its text, a picture, a bar behind its number, or the shade of its value. */
+export function cellOf(shown: ShownColumn, id: number, ground: Ground): HTMLElement {
+  const { channel, column, cell, extent } = shown;
+  const text = writeAt(channel, column, id);
+  const isText = column.kind === "text";
+  const made = element(
+    "td",
+    isText ? {} : { class: "number" },
+    text.length > LONGEST_CELL ? `${text.slice(0, LONGEST_CELL)}…` : text,
+  );
+  if (channel.image && PICTURE.test(text)) {
+    const picture = element("img", { alt: "" });
+    picture.src = text;
+    made.replaceChildren(picture);
+  } else if (text.length > 20) made.title = text.slice(0, 2000);
+  const value = isText ? Number.NaN : (column.values[id] as number);
+  if (!cell || !extent || value !== value) return made;
+  if (cell.bar) {
+    const [low, high] = [Math.min(0, extent[0]), Math.max(0, extent[1])];
+    const bar = element("span", { class: "bar", "aria-hidden": "true" });
+    const [from, to] = [partOf(Math.min(0, value), [low, high]), partOf(Math.max(0, value), [low, high])];
+    bar.style.left = `${from * 100}%`;
+    bar.style.width = `${(to - from) * 100}%`;
+    made.classList.add("barred");
+    made.replaceChildren(bar, element("span", {}, text));
+  }
+  if (cell.shade) {
+    const color =
+      cell.middle === undefined
+        ? rampColor(cell.shade, partOf(value, extent), ground)
+        : divergingColor(cell.shade, value, extent, cell.middle, ground);
+    made.style.backgroundColor = color;
+    made.style.color = inkOn(color);
+  }
+  return made;
+}

@@ -1,0 +1,298 @@
+import type { PlainRow } from "../../core/chart/plain-row";
+import type { DataTablePlan } from "../../core/chart/plan";
+import { writeCount } from "../../core/formula/format";
+import type { PlanPiece } from "../../core/plan/plan";
+import { plainValue } from "../../core/query/categories";
+import { writeAt, writeNumber } from "../../core/query/write";
+import type { App, View } from "../app";
+import { button, element } from "../dom";
+import { cellOf } from "./cells";
+import { type ShownColumn, type ShownRows, shownRows } from "./columns";
+import { RowPicks } from "./picks";
+import { headOf, TAKE_WORDS, takeBy } from "./take";
+
+/** So many rows stand in the page at once; others are put there as the reader scrolls to them. */
+const WINDOW = 120;
+const ROW_HEIGHT = 27;
+/** Rows beyond this are hundreds of sheets of paper, and more than a browser can lay out at once. */
+const MOST_PRINTED = 20_000;
+
+const written = ({ channel, column }: ShownColumn, id: number) => writeAt(channel, column, id);
+
+/** A data table: searched and sorted by the reader, all its rows in one scroll unless it has pages. */
+export class TableView implements View {
+  readonly name: string;
+  private readonly rowsBox: HTMLElement;
+  private readonly head = element("div", { class: "head-line" });
+  private readonly search: HTMLInputElement;
+  private readonly takes = element("span", { class: "takes" });
+  private readonly foot = element("div", { class: "foot" });
+  private readonly picks: RowPicks;
+  private pageSize: number | "all";
+  private page = 0;
+  /** Where the keyboard stands among the rows of the page. */
+  private active = 0;
+  private pageIds: Int32Array = new Int32Array(0);
+  private now: ShownRows = { columns: [], ids: new Int32Array(0), baseRows: undefined };
+
+  constructor(
+    private readonly app: App,
+    piece: PlanPiece,
+    section: HTMLElement,
+  ) {
+    this.name = piece.name;
+    this.rowsBox = section.querySelector(".rows") as HTMLElement;
+    this.search = element("input", {
+      type: "search",
+      placeholder: "search",
+      "aria-label": `Search in ${piece.words.title}`,
+    });
+    this.search.addEventListener("input", () => this.searchFor(this.search.value));
+    this.search.addEventListener("change", () => app.settle());
+    this.head.append(this.search, element("span", { class: "space" }), this.takes);
+    this.rowsBox.before(this.head);
+    this.rowsBox.after(this.foot);
+    this.rowsBox.tabIndex = 0;
+    this.rowsBox.setAttribute("aria-label", `Rows of ${piece.words.title}`);
+    this.rowsBox.setAttribute("role", "region");
+    this.pageSize = this.plan.pages[0] ?? "all";
+    this.picks = new RowPicks(app, this.name, () => this.plan.query.grouped);
+    this.rowsBox.addEventListener("pointerleave", () => this.picks.hold(undefined));
+    this.rowsBox.addEventListener("focusout", () => this.picks.hold(undefined));
+    this.rowsBox.addEventListener("scroll", () => {
+      this.fillWindow();
+      this.sayWhere();
+    });
+    this.rowsBox.addEventListener("keydown", (event) => this.key(event));
+  }
+
+  /** The table under the settings as they are. */
+  private get plan(): DataTablePlan {
+    return this.app.model.piece(this.name)?.plan as DataTablePlan;
+  }
+
+  private shown(): ShownRows {
+    return shownRows(this.app, this.name, this.plan, written);
+  }
+
+  rows(): PlainRow[] {
+    const { columns, ids } = this.shown();
+    return Array.from(ids, (id) => Object.fromEntries(columns.map(({ key, column }) => [key, plainValue(column, id)])));
+  }
+
+  private state() {
+    const state = this.app.tables.get(this.name) ?? {};
+    this.app.tables.set(this.name, state);
+    return state;
+  }
+
+  private searchFor(text: string) {
+    const state = this.state();
+    if (text.trim()) state.search = text;
+    else delete state.search;
+    this.page = 0;
+    this.app.touch(this.name);
+  }
+
+  private sortBy(key: string) {
+    const state = this.state();
+    state.sort = state.sort === key ? `-${key}` : state.sort === `-${key}` ? "" : key;
+    if (!state.sort) delete state.sort;
+    this.page = 0;
+    this.app.touch(this.name);
+    this.app.settle();
+    // The head was made anew; the keyboard stays on it.
+    this.rowsBox.querySelector<HTMLElement>(`th button[data-key="${CSS.escape(key)}"]`)?.focus();
+  }
+
+  draw() {
+    this.now = this.shown();
+    const { columns, ids } = this.now;
+    this.picks.follow(this.now);
+    const { sort, search = "" } = this.app.tables.get(this.name) ?? {};
+    if (document.activeElement !== this.search) this.search.value = search;
+    const isPrinting = this.app.printing;
+    const size = isPrinting ? MOST_PRINTED : this.pageSize === "all" ? Math.max(1, ids.length) : this.pageSize;
+    const pages = Math.max(1, Math.ceil(ids.length / size));
+    if (!isPrinting) this.page = Math.min(this.page, pages - 1);
+    const from = isPrinting ? 0 : this.page * size;
+    this.pageIds = ids.slice(from, from + size);
+    const body = element("tbody");
+    const role: Record<string, string> = this.picks.isOn ? { "aria-multiselectable": "true", role: "grid" } : {};
+    const table = element("table", role, this.heads(columns, sort), body);
+    const totals = this.totals(columns, ids);
+    if (totals) table.append(element("tfoot", {}, totals));
+    const scrolled = this.rowsBox.scrollTop;
+    this.rowsBox.replaceChildren(table);
+    this.drawRows(body);
+    this.rowsBox.scrollTop = scrolled;
+    if (isPrinting && ids.length > size) {
+      const words = `… the first ${writeCount(size)} of ${writeCount(ids.length)} rows; all of them can be taken as CSV`;
+      body.append(element("tr", {}, element("td", { colspan: String(columns.length) }, words)));
+    }
+    this.drawTakes(ids.length);
+    this.drawFoot(pages);
+  }
+
+  private heads(columns: readonly ShownColumn[], sort: string | undefined): HTMLElement {
+    const heads = columns.map(({ key, channel, column }) => {
+      const direction = sort === key ? "ascending" : sort === `-${key}` ? "descending" : "none";
+      const arrow = { ascending: " ↑", descending: " ↓", none: "" }[direction];
+      const side: Record<string, string> = column.kind === "text" ? {} : { class: "number" };
+      const sorts = button(`${headOf(channel)}${arrow}`, () => this.sortBy(key), { "data-key": key });
+      return element("th", { scope: "col", "aria-sort": direction, ...side }, sorts);
+    });
+    return element("thead", {}, element("tr", {}, ...heads));
+  }
+
+  /** Sums of those columns whose values add up, over all rows that pass. */
+  private totals(columns: readonly ShownColumn[], ids: Int32Array): HTMLElement | undefined {
+    if (!this.plan.totals) return undefined;
+    const cells = columns.map(({ channel, column }, at) => {
+      const adds = channel.aggregate
+        ? channel.formula.type === "call" && (channel.formula.name === "sum" || channel.formula.name === "count")
+        : column.kind === "number" || column.kind === "duration";
+      if (column.kind === "text" || !adds) return element("td", {}, at === 0 ? "all" : "");
+      let sum = 0;
+      for (const id of ids) {
+        const value = column.values[id] as number;
+        if (value === value) sum += value;
+      }
+      return element("td", { class: "number" }, writeNumber(channel, sum));
+    });
+    return element("tr", {}, ...cells);
+  }
+
+  private drawRows(body: HTMLElement) {
+    if (this.pageIds.length === 0) {
+      const cell = element("td", { colspan: String(this.now.columns.length) }, "No rows pass");
+      body.append(element("tr", {}, cell));
+    } else if (this.pageIds.length <= WINDOW || this.app.printing) {
+      for (const id of this.pageIds) body.append(this.row(id));
+    } else {
+      body.append(this.spacer(0), this.spacer(0));
+      this.fillWindow();
+    }
+  }
+
+  private spacer(rows: number): HTMLElement {
+    const spacer = element("tr", { "aria-hidden": "true", "data-spacer": "" });
+    spacer.style.height = `${rows * ROW_HEIGHT}px`;
+    return spacer;
+  }
+
+  /** Only the rows in sight stand in the page; two empty rows keep the scroll bar honest. */
+  private fillWindow() {
+    const body = this.rowsBox.querySelector("tbody");
+    if (!body?.querySelector("[data-spacer]")) return;
+    const first = Math.max(0, Math.floor(this.rowsBox.scrollTop / ROW_HEIGHT) - 20);
+    const last = Math.min(this.pageIds.length, first + WINDOW);
+    body.replaceChildren(
+      this.spacer(first),
+      ...Array.from(this.pageIds.subarray(first, last), (id) => this.row(id)),
+      this.spacer(this.pageIds.length - last),
+    );
+  }
+
+  private row(id: number): HTMLElement {
+    const row = element("tr", {}, ...this.now.columns.map((column) => cellOf(column, id, this.app.ground)));
+    if (!this.picks.isOn) return row;
+    row.setAttribute("aria-selected", String(this.picks.isPicked(id)));
+    row.tabIndex = this.pageIds[this.active] === id ? 0 : -1;
+    row.dataset.id = String(id);
+    row.addEventListener("pointerenter", () => this.picks.hold(id));
+    row.addEventListener("focus", () => this.picks.hold(id));
+    row.addEventListener("click", (event) => this.pick(id, event.shiftKey || event.ctrlKey || event.metaKey));
+    return row;
+  }
+
+  private pick(id: number, add: boolean) {
+    this.picks.pick(id, add);
+    this.rowsBox.querySelector<HTMLElement>(`tr[data-id="${id}"]`)?.focus();
+  }
+
+  private key(event: KeyboardEvent) {
+    if (!this.picks.isOn || !(event.target as HTMLElement).matches("tr")) return;
+    const id = Number((event.target as HTMLElement).dataset.id);
+    const place = this.pageIds.indexOf(id);
+    const next = event.key === "ArrowDown" ? place + 1 : event.key === "ArrowUp" ? place - 1 : undefined;
+    if (event.key === "Enter" || event.key === " ") {
+      event.preventDefault();
+      this.pick(id, event.shiftKey);
+    } else if (next !== undefined && next >= 0 && next < this.pageIds.length) {
+      event.preventDefault();
+      this.active = next;
+      for (const other of this.rowsBox.querySelectorAll<HTMLElement>("tr[data-id]")) other.tabIndex = -1;
+      const row = this.rowsBox.querySelector<HTMLElement>(`tr[data-id="${this.pageIds[next]}"]`);
+      if (!row) return;
+      row.tabIndex = 0;
+      row.focus();
+    }
+  }
+
+  private turn(page: number) {
+    this.page = page;
+    this.rowsBox.scrollTop = 0;
+    this.app.touch(this.name);
+    this.app.flush();
+  }
+
+  /** All rows that pass, in the order shown, by the first way that the sheet allows. */
+  take() {
+    const [first] = this.plan.take;
+    if (first) takeBy(first)(this.app, this.name, this.shown());
+  }
+
+  private drawTakes(count: number) {
+    const ways = count ? this.plan.take : [];
+    const words = ways.map((way) =>
+      button(TAKE_WORDS[way], () => takeBy(way)(this.app, this.name, this.shown()), { class: "plain" }),
+    );
+    this.takes.replaceChildren(
+      ...(words.length ? [`take all ${writeCount(count)}: `] : []),
+      ...words.flatMap((word, at) => (at ? [" ", word] : [word])),
+    );
+  }
+
+  private readonly where = element("span");
+
+  /** Which rows are in sight, and of how many. */
+  private sayWhere() {
+    const count = this.now.ids.length;
+    const start = this.pageSize === "all" ? 0 : this.page * this.pageSize;
+    const seen = Math.max(1, Math.floor((this.rowsBox.clientHeight - ROW_HEIGHT) / ROW_HEIGHT));
+    const isScroll = this.pageIds.length > WINDOW;
+    const first = start + (isScroll ? Math.floor(this.rowsBox.scrollTop / ROW_HEIGHT) : 0);
+    const last = isScroll ? Math.min(start + this.pageIds.length, first + seen) : start + this.pageIds.length;
+    this.where.textContent = count
+      ? `${writeCount(first + 1)}–${writeCount(last)} of ${writeCount(count)} rows`
+      : "0 rows";
+  }
+
+  private drawFoot(pages: number) {
+    this.sayWhere();
+    const parts: (Node | string)[] = [this.where];
+    if (pages > 1) {
+      const before = button("before", () => this.turn(this.page - 1), { class: "plain" });
+      const after = button("next", () => this.turn(this.page + 1), { class: "plain" });
+      before.disabled = this.page === 0;
+      after.disabled = this.page === pages - 1;
+      parts.push(before, after);
+    }
+    if (this.plan.pages.length > 1) parts.push(this.pageSizes());
+    this.foot.replaceChildren(...parts);
+  }
+
+  private pageSizes(): HTMLElement {
+    const options = this.plan.pages.map((page) => {
+      const words = page === "all" ? "all rows" : `${page} a page`;
+      return element("option", { value: String(page), ...(page === this.pageSize ? { selected: "" } : {}) }, words);
+    });
+    const select = element("select", { "aria-label": "Rows a page" }, ...options);
+    select.addEventListener("change", () => {
+      this.pageSize = select.value === "all" ? "all" : Number(select.value);
+      this.turn(0);
+    });
+    return select;
+  }
+}
