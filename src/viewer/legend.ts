@@ -1,64 +1,120 @@
-import type { PlanPiece } from "../core/plan/plan";
-import { paintOf } from "../core/scene/theme";
+import type { ColorScale } from "../core/chart/inputs";
+import { legendHtml } from "../core/chart/legend";
+import type { ChartPlan } from "../core/chart/plan";
 import { type App, nameText } from "./app";
-import { element, svgPart } from "./dom";
+import { button, element } from "./dom";
 
-/** The legend of a chart: each entry is a switch; pressed twice it is left alone. */
+type Name = string | null;
+
+interface Entry {
+  name: Name;
+  /** The switch of the entry, and the word that leaves it alone. */
+  press: HTMLButtonElement;
+  only: HTMLButtonElement;
+}
+
+/** The legend of a chart: each entry is a switch, with a word of its own that leaves it alone. */
 export class Legend {
-  private readonly buttons: { name: string | null; button: HTMLButtonElement }[] = [];
+  private entries: Entry[] = [];
+  /** What the entries were made of. */
+  private made: ColorScale | undefined;
 
   constructor(
     private readonly app: App,
-    private readonly piece: PlanPiece,
-    host: HTMLElement,
-  ) {
-    const { plan } = piece;
-    const color = app.model.colorScale(piece.name);
-    if (plan.type !== "chart" || color?.type !== "categories") return;
-    if (plan.legend.press === "nothing") return;
-    host.classList.toggle("fades", plan.legend.press === "fade");
-    host.replaceChildren(
-      ...color.names.map((name, at) => {
-        const button = element("button", {
-          type: "button",
-          "aria-pressed": "true",
-          title: `press to ${plan.legend.press === "fade" ? "fade" : "remove"} or bring back; press twice, or with Shift, to see it alone`,
-        });
-        const square = svgPart("svg", { viewBox: "0 0 10 10", "aria-hidden": "true" });
-        square.append(svgPart("path", { d: "M0 0h10v10H0z", fill: paintOf(color.paints[at] as string, app.ground) }));
-        button.append(square, nameText(name));
-        button.addEventListener("click", (event) =>
-          event.shiftKey ? this.alone(name, color.names) : this.press(name),
-        );
-        button.addEventListener("dblclick", () => this.alone(name, color.names));
-        this.buttons.push({ name, button });
-        return button;
-      }),
-    );
+    private readonly name: string,
+    private readonly host: HTMLElement,
+  ) {}
+
+  private get plan(): ChartPlan {
+    return this.app.model.piece(this.name)?.plan as ChartPlan;
   }
 
-  private press(name: string | null) {
-    const off = this.app.offOf(this.piece.name);
+  /** Entries as the colours are now: a reader may have chosen another column for them. */
+  private make(color: ColorScale) {
+    this.made = color;
+    this.entries = [];
+    const { press } = this.plan.legend;
+    this.host.classList.toggle("fades", press === "fade");
+    // Written by our own functions from escaped words, as the first picture's legend is.
+    this.host.innerHTML = legendHtml(this.plan, color, this.app.ground);
+    if (color.type !== "categories" || press === "nothing") return;
+    color.names.forEach((name, at) => {
+      const words = this.host.querySelector(`[data-entry="${at}"]`);
+      if (!words) return;
+      const entry = button("", (event) => (event.shiftKey ? this.alone(name) : this.press(name)), {
+        title: `press to ${press === "fade" ? "fade" : "remove"} or bring back; o to see it alone`,
+      });
+      entry.append(...words.childNodes);
+      entry.addEventListener("keydown", (event) => {
+        if (event.key === "o") this.alone(name);
+      });
+      const only = button("only", () => this.alone(name), {
+        class: "plain only",
+        "aria-label": `only ${nameText(name)}`,
+      });
+      words.replaceWith(element("span", { class: "entry" }, entry, only));
+      longPress(entry, () => this.alone(name));
+      this.entries.push({ name, press: entry, only });
+    });
+  }
+
+  private press(name: Name) {
+    const off = this.app.offOf(this.name);
     if (off.has(name)) off.delete(name);
     else off.add(name);
     this.changed();
   }
 
-  private alone(name: string | null, names: readonly (string | null)[]) {
-    const off = this.app.offOf(this.piece.name);
+  private isAlone(name: Name): boolean {
+    const off = this.app.offOf(this.name);
+    return !off.has(name) && off.size === this.entries.length - 1;
+  }
+
+  /** Leaves one entry on; where it is the only one already, all come back. */
+  private alone(name: Name) {
+    const off = this.app.offOf(this.name);
+    const wasAlone = this.isAlone(name);
     off.clear();
-    for (const other of names) if (other !== name) off.add(other);
+    if (!wasAlone) for (const other of this.entries) if (other.name !== name) off.add(other.name);
     this.changed();
   }
 
   private changed() {
-    this.app.followLegend(this.piece.name);
-    this.app.touch(this.piece.name);
+    this.app.followLegend(this.name);
+    this.app.touch(this.name);
     this.app.settle();
   }
 
-  draw() {
-    const off = this.app.offOf(this.piece.name);
-    for (const { name, button } of this.buttons) button.setAttribute("aria-pressed", String(!off.has(name)));
+  /** `left` names the entries of which some row is left. */
+  draw(left: ReadonlySet<Name> | undefined) {
+    const color = this.app.model.colorScale(this.name);
+    if (!color) return;
+    if (color !== this.made) this.make(color);
+    const off = this.app.offOf(this.name);
+    for (const { name, press, only } of this.entries) {
+      press.setAttribute("aria-pressed", String(!off.has(name)));
+      const isQuiet = left !== undefined && !off.has(name) && !left.has(name);
+      press.classList.toggle("quiet", isQuiet);
+      if (isQuiet) press.setAttribute("aria-description", "no row left");
+      else press.removeAttribute("aria-description");
+      only.textContent = this.isAlone(name) ? "all" : "only";
+    }
   }
+}
+
+/** How long a finger stays for a long press, in milliseconds. */
+const LONG = 500;
+
+function longPress(target: HTMLElement, act: () => void) {
+  let timer: ReturnType<typeof setTimeout> | undefined;
+  target.addEventListener("pointerdown", (event) => {
+    if (event.pointerType !== "touch") return;
+    timer = setTimeout(() => {
+      act();
+      // The press that ends it is not one of its own.
+      target.addEventListener("click", (click) => click.stopImmediatePropagation(), { capture: true, once: true });
+    }, LONG);
+  });
+  for (const end of ["pointerup", "pointercancel", "pointerleave"] as const)
+    target.addEventListener(end, () => clearTimeout(timer));
 }

@@ -78,6 +78,13 @@ export interface LegendPlan {
   refit: boolean;
 }
 
+/** The first categories of an axis; the others are not drawn, or are one last place. */
+export interface TopPlan {
+  axis: AxisName;
+  count: Formula;
+  rest?: string;
+}
+
 /** How small charts stand: so many side by side, and which axes they share. */
 export interface PanelsPlan {
   across?: number;
@@ -111,6 +118,9 @@ export interface ChartPlan {
   colors?: string[] | Record<string, string> | "quay" | "wharf";
   stacking: StackingName;
   panels?: PanelsPlan;
+  top?: TopPlan;
+  /** The least room between plot and edge, in pixels. */
+  margin?: Partial<Record<"top" | "right" | "bottom" | "left", number>>;
   legend: LegendPlan;
 }
 

@@ -91,6 +91,8 @@ export function planeStages(input: ChartInput, grid: PanelGrid, ink: AxisInk): P
     left: 0,
     right: 14,
   };
+  room.top = Math.max(room.top, plan.margin?.top ?? 0);
+  room.bottom = Math.max(room.bottom, plan.margin?.bottom ?? 0);
   const isNamed = grid.places.some(({ names }) => Object.keys(names).length > 0);
   const heights = cellSizes(height - room.top - room.bottom, grid.rows, isNamed ? PANEL_HEAD : 0, GAP);
   const shares = { x: plan.panels?.share.includes("x") ?? true, y: plan.panels?.share.includes("y") ?? true };
@@ -107,8 +109,11 @@ export function planeStages(input: ChartInput, grid: PanelGrid, ink: AxisInk): P
   const yScales = grid.places.map((_, at) => upright(at, "y", yAxis));
   const rightScales = grid.places.map((_, at) => upright(at, "y2", rightAxis));
   const widest = Math.max(0, ...yScales.map((scale) => widestTick(scale, yAxis)));
+  const { margin = {} } = plan;
   room.left = Math.ceil(Math.min(widest, width * MOST_LABEL) + (yAxis && !yAxis.hidden ? 10 : 2));
   if (rightAxis) room.right += Math.ceil(Math.max(0, ...rightScales.map((scale) => widestTick(scale, rightAxis))));
+  room.left = Math.max(room.left, margin.left ?? 0);
+  room.right = Math.max(room.right, margin.right ?? 0);
   const widths = cellSizes(width - room.left - room.right, grid.columns, 0, shares.y ? GAP : GAP + room.left);
   const panels = grid.places.map(({ column, names }, at): PanelStage => {
     const plot: Box = {

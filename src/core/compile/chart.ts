@@ -1,4 +1,13 @@
-import type { AxisPlan, ChartPlan, LayerPlan, LegendPlan, MapPlan, PanelsPlan, StackingName } from "../chart/plan";
+import type {
+  AxisPlan,
+  ChartPlan,
+  LayerPlan,
+  LegendPlan,
+  MapPlan,
+  PanelsPlan,
+  StackingName,
+  TopPlan,
+} from "../chart/plan";
 import type { AxisName } from "../mark/mark";
 import { MARK_OPTIONS, type MarkName, markSpec } from "../mark/specs";
 import type { Channel } from "../query/query";
@@ -7,7 +16,7 @@ import type { Path } from "../sheet/tree";
 import { alongOf, planAxis } from "./axis";
 import { readSorts } from "./category-sort";
 import { channelOf } from "./channels";
-import { CHANNEL_KEYS, readLayer } from "./layer";
+import { CHANNEL_KEYS, optionFormula, readLayer } from "./layer";
 import { type Place, wrongAt } from "./piece-place";
 import { checkSeveralRows } from "./several-rows";
 import { warnEmptyStretches } from "./stretches";
@@ -26,6 +35,8 @@ export const CHART_KEYS = [
   "layers",
   "panels",
   "map",
+  "top",
+  "margin",
 ] as const;
 
 const PLACES = ["x", "y"] as const;
@@ -53,6 +64,8 @@ export function readChart(place: Place, spec: ChartSpec): ChartPlan | undefined 
   const sort = readSorts(place, spec, layers);
   if (!sort) return undefined;
   const panels = panelsOf(spec);
+  const top = readTop(place, spec, layers);
+  if (top === null) return undefined;
   return {
     type: "chart",
     stage,
@@ -66,6 +79,8 @@ export function readChart(place: Place, spec: ChartSpec): ChartPlan | undefined 
     legend: legendOf(spec),
     ...(map ? { map } : {}),
     ...(panels ? { panels } : {}),
+    ...(top ? { top } : {}),
+    ...(spec.margin ? { margin: marginOf(spec.margin) } : {}),
     ...(spec.colors === undefined ? {} : { colors: spec.colors }),
   };
 }
@@ -172,6 +187,42 @@ function readMap(place: Place, { map }: ChartSpec, stage: ChartPlan["stage"]): M
     under.push({ from: built.name, query });
   }
   return { projection: map?.projection ?? "mercator", scaleBar: map?.scale_bar ?? false, under };
+}
+
+const marginOf = (margin: NonNullable<ChartSpec["margin"]>): NonNullable<ChartPlan["margin"]> =>
+  Object.fromEntries(Object.entries(margin).filter(([, pixels]) => pixels !== undefined));
+
+/** The first categories of an axis; `null` where the sheet asks for what cannot be. */
+function readTop(place: Place, { top }: ChartSpec, layers: readonly LayerPlan[]): TopPlan | null | undefined {
+  if (!top) return undefined;
+  const axis: AxisName = top.y === undefined ? "x" : "y";
+  const path = [...place.path, "top"];
+  const channel = layers[0]?.query.channels[axis];
+  const text = top[axis];
+  if (text === undefined || (top.x !== undefined && top.y !== undefined)) {
+    wrongAt(place, path, "key-missing", "top says of one axis how many come first: top: {y: 10}");
+    return null;
+  }
+  if (!channel || channel.aggregate) {
+    wrongAt(
+      place,
+      [...path, axis],
+      "wrong-sort",
+      channel ? `${axis} holds a measure; the first are those of the other axis` : `there is nothing on ${axis}`,
+    );
+    return null;
+  }
+  if (top.rest !== undefined && channel.kind !== "text") {
+    wrongAt(
+      place,
+      [...path, "rest"],
+      "wrong-kind",
+      `"${top.rest}" cannot stand beside ${channel.text}, which holds ${channel.kind}`,
+    );
+    return null;
+  }
+  const count = optionFormula(place, text, "number", [...path, axis]);
+  return count ? { axis, count, ...(top.rest === undefined ? {} : { rest: top.rest }) } : null;
 }
 
 function legendOf({ legend = {} }: ChartSpec): LegendPlan {

@@ -251,7 +251,7 @@ function readOptions({ place, given, spec, own }: LayerDraft, mark: MarkSpec): R
   return options;
 }
 
-function optionFormula(place: Place, text: string, takes: OptionSpec["takes"], path: Path): Formula | undefined {
+export function optionFormula(place: Place, text: string, takes: OptionSpec["takes"], path: Path): Formula | undefined {
   const { settings, used, sheet } = place.compiling;
   if (text.startsWith("$")) {
     const name = text.slice(1);

@@ -51,7 +51,14 @@ export function readPiece(compiling: Compiling, name: string, spec: ChartSpec): 
   const plan = KINDS[kind].read(place, spec);
   if (!plan) return undefined;
   const { words, live } = readWords(place, spec, plan);
-  return live === null ? undefined : { name, words, ...(live ? { live } : {}), plan };
+  if (live === null) return undefined;
+  const piece: PlanPiece = { name, words, ...(live ? { live } : {}), plan };
+  if (spec.height !== undefined) piece.height = spec.height;
+  if (spec.wait_for === undefined) return piece;
+  const known = compiling.selections?.has(spec.wait_for);
+  if (!known)
+    return wrong("wait_for", "unknown-selection", `"${spec.wait_for}" is no selection: no gesture or pick goes by it`);
+  return { ...piece, waitsFor: spec.wait_for };
 }
 
 /** Title and the lines around a piece, and those of them in which values stand. */

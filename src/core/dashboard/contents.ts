@@ -102,7 +102,7 @@ export function contentsOf(
     blocks,
     seal: hexOf(sha256(new TextEncoder().encode(seals.join(" ")))).slice(0, 8),
     packing,
-    css: dashboardCss(plan.pages, plan.style),
+    css: dashboardCss(plan.pages, plan.style, plan.pieces),
     body: pageHtml(model, about, ground, pictures),
     onScreen: plan.pages.some((page) => page.height === "screen"),
   };

@@ -1,6 +1,6 @@
 import { drawChart } from "../chart/draw";
 import { figureTexts } from "../chart/figure-texts";
-import type { ColorScale } from "../chart/inputs";
+import { hasLegend, legendClass, legendHtml, legendRoom } from "../chart/legend";
 import type { ChartPlan, DataTablePlan, PieceWords } from "../chart/plan";
 import { ownOf } from "../finding/own";
 import { writeCount } from "../formula/format";
@@ -8,12 +8,11 @@ import type { Model } from "../model/model";
 import { GRID_GAP, type PagePlan } from "../page/page";
 import type { PlanPiece } from "../plan/plan";
 import { LayerValues } from "../query/values";
-import { writeAt, writeNumber } from "../query/write";
+import { writeAt } from "../query/write";
 import { escapeAttribute, escapeText } from "../scene/escape";
 import { markCount } from "../scene/scene";
 import { sceneSvg } from "../scene/svg";
-import { textWidth } from "../scene/text-width";
-import { type Ground, paintOf, rampPaint } from "../scene/theme";
+import type { Ground } from "../scene/theme";
 import { renderMarkdown } from "./markdown";
 
 /** The screen for which the first picture is laid out; the viewer fits it to the real one. */
@@ -59,49 +58,14 @@ function areaBoxes(page: PagePlan): Size[] {
   }));
 }
 
-const hasLegend = ({ legend }: ChartPlan, color: ColorScale) =>
-  legend.at !== "none" && !(color.type === "categories" && color.literal === true);
-
-function legendHtml(model: Model, piece: PlanPiece, ground: Ground): string {
+/** The legend of a chart in its place, empty where it has none. */
+function legendBox(model: Model, piece: PlanPiece, ground: Ground): string {
   const color = model.colorScale(piece.name);
-  if (piece.plan.type !== "chart" || !color || !hasLegend(piece.plan, color)) return "";
-  const open = `<div class="legend" role="group" aria-label="${escapeAttribute(`Legend of ${piece.words.title}`)}">`;
-  if (color.type === "ramp") return `${open}${rampHtml(piece.plan, color, ground)}</div>`;
-  const entries = color.names.map(
-    (name, at) =>
-      `<span><svg viewBox="0 0 10 10" aria-hidden="true"><path d="M0 0h10v10H0z" fill="${paintOf(color.paints[at] as string, ground)}"/></svg>${escapeText(name ?? "missing")}</span>`,
-  );
-  return `${open}${entries.join("")}</div>`;
-}
-
-/** A strip of the ramp between its ends in words. */
-function rampHtml(plan: ChartPlan, color: ColorScale & { type: "ramp" }, ground: Ground): string {
-  const channel = plan.layers.map((layer) => layer.query.channels.color).find((found) => found !== undefined);
-  if (!channel) return "";
-  const steps = Array.from(
-    { length: 24 },
-    (_, step) => `<path d="M${step * 4} 0h4.2v10h-4.2z" fill="${paintOf(rampPaint("kelp", step / 23), ground)}"/>`,
-  ).join("");
-  const words = (value: number) => escapeText(writeNumber(channel, value));
-  return `<span>${escapeText(channel.label)} ${words(color.low)}<svg class="ramp" viewBox="0 0 96 10" aria-hidden="true">${steps}</svg>${words(color.high)}${channel.unit ? ` ${escapeText(channel.unit)}` : ""}</span>`;
-}
-
-/** How many lines the legend fills at a width. */
-function legendHeight(model: Model, piece: PlanPiece, width: number): number {
-  const color = model.colorScale(piece.name);
-  if (piece.plan.type !== "chart" || !color || !hasLegend(piece.plan, color)) return 0;
-  if (color.type === "ramp") return 22.2;
-  let lines = 1;
-  let used = 0;
-  for (const name of color.names) {
-    const entry = 15 + textWidth(name ?? "missing", 13) + 14;
-    if (used + entry - 14 > width && used > 0) {
-      lines += 1;
-      used = 0;
-    }
-    used += entry;
-  }
-  return 4 + lines * 18.2 + (lines - 1) * 2;
+  if (piece.plan.type !== "chart" || !hasLegend(piece.plan, color)) return "";
+  const { at } = piece.plan.legend;
+  const place = `${legendClass(at)}${at.startsWith("in_") ? ` ${at.replaceAll("_", "-")}` : ""}`;
+  const label = escapeAttribute(`Legend of ${piece.words.title}`);
+  return `<div class="legend ${place}" role="group" aria-label="${label}">${legendHtml(piece.plan, color, ground)}</div>`;
 }
 
 function tableHtml(model: Model, plan: DataTablePlan, name: string): string {
@@ -150,15 +114,16 @@ function pieceHtml(model: Model, piece: PlanPiece, place: number, box: Size, dra
     return `${open("table")}${head()}${drawn ? tableHtml(model, plan, name) : '<div class="rows"></div>'}${around}</section>`;
   if (plan.type === "note")
     return `${open("note")}${head()}<div class="about">${noteHtml(model, piece)}</div></section>`;
-  const legend = legendHtml(model, piece, ground);
+  const legend = legendBox(model, piece, ground);
   const extra =
     (words.subtitle === undefined ? 0 : 18) +
     (words.hint === undefined ? 0 : 17) +
     (words.credit === undefined ? 0 : 17);
-  const height = box.height - (untitled ? 6 : 27) - legendHeight(model, piece, box.width) - extra;
+  const room = legendRoom(plan, model.colorScale(name), box.width);
+  const height = (piece.height ?? box.height) - (untitled ? 6 : 27) - room.height - extra;
   let picture = "";
   if (drawn) {
-    const input = model.chartInput(name, Math.max(120, box.width), Math.max(60, height), new Set());
+    const input = model.chartInput(name, Math.max(120, box.width - room.width), Math.max(60, height), new Set());
     const result = input && drawChart(input);
     if (result && markCount(result.scene) <= MOST_MARKS) picture = sceneSvg(result.scene, words.title, ground);
     else if (result)
@@ -172,8 +137,17 @@ function pieceHtml(model: Model, piece: PlanPiece, place: number, box: Size, dra
         ground,
       );
   }
-  const below = plan.legend.at === "bottom";
-  return `${open("chart")}${head()}${below ? "" : legend}<div class="plot">${picture}</div>${below ? legend : ""}${around}</section>`;
+  const plot = `<div class="plot">${picture}</div>`;
+  return `${open("chart")}${head()}${aroundPlot(plan, plot, legend)}${around}</section>`;
+}
+
+/** The plot of a chart with its legend over, under, beside or in it. */
+function aroundPlot({ legend: { at } }: ChartPlan, plot: string, legend: string): string {
+  if (legend === "") return plot;
+  if (at === "bottom") return plot + legend;
+  if (at === "left") return `<div class="with-legend">${legend}${plot}</div>`;
+  if (at === "right") return `<div class="with-legend">${plot}${legend}</div>`;
+  return at.startsWith("in_") ? `<div class="with-legend">${plot}${legend}</div>` : legend + plot;
 }
 
 /** Signs of the private use area, in which a value's name goes through Markdown unchanged. */

@@ -89,6 +89,17 @@ a{color:var(--sea)}
 .piece:hover .menu-button,.piece:focus-within .menu-button{opacity:1}
 .legend{display:flex;flex-wrap:wrap;gap:2px 14px;min-height:22px;padding:2px 0}
 .legend button,.legend span{display:inline-flex;align-items:center;gap:5px}
+.with-legend{flex:1;display:flex;gap:10px;min-height:0;min-width:0;position:relative}
+.legend.left,.legend.right{flex-direction:column;flex-wrap:nowrap;max-width:30%;overflow:auto;align-self:flex-start;max-height:100%}
+.legend.inside{position:absolute;flex-direction:column;gap:0;z-index:3;padding:4px 8px;background:var(--ground);opacity:.94}
+.legend.in-top-left{top:24px;left:64px}
+.legend.in-top-right{top:24px;right:18px}
+.legend.in-bottom-left{bottom:42px;left:64px}
+.legend.in-bottom-right{bottom:42px;right:18px}
+.legend .entry{display:inline-flex;gap:4px}
+.legend .only{opacity:0;color:var(--quiet);font-size:12px}
+.legend .entry:hover .only,.legend .entry:focus-within .only{opacity:1}
+.legend button.quiet{color:var(--quiet)}
 .legend svg{width:10px;height:10px;flex:none}
 .legend svg.ramp{width:96px}
 .legend button[aria-pressed=false]{color:var(--quiet);text-decoration:line-through}
@@ -246,7 +257,12 @@ function paperRules(): string {
 export function dashboardCss(
   pages: readonly PagePlan[],
   style: { ground: "light" | "dark" | "auto"; type: "packed" | "system" },
+  pieces: readonly { name: string; height?: number }[] = [],
 ): string {
   const rules = RULES.replaceAll("\n", "");
-  return `${faces(style.type)}${grounds(style.ground)}${rules}${pageRules(pages)}${paperRules()}`;
+  // Names of pieces are letters, digits and low lines.
+  const heights = pieces
+    .flatMap(({ name, height }) => (height ? [`section[data-piece=${name}]{height:${height}px;align-self:start}`] : []))
+    .join("");
+  return `${faces(style.type)}${grounds(style.ground)}${rules}${pageRules(pages)}${heights}${paperRules()}`;
 }

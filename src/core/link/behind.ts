@@ -1,4 +1,4 @@
-import { plainValue } from "../query/categories";
+import { nameAt, plainValue } from "../query/categories";
 import { stretchEnd } from "../query/interval";
 import type { LayerValues } from "../query/values";
 import type { Engine } from "./engine";
@@ -20,7 +20,9 @@ export function behindMark(
 ): Behind | undefined {
   const { prepared } = values;
   const base = engine.baseRows(prepared.table);
-  if (selection.by.length) return widenedKeys(engine, selection.by, values, id, base);
+  const rest = restColumns(values, id);
+  if (selection.by.length || rest.length)
+    return widenedKeys(engine, selection.by.length ? selection.by : rest, values, id, base);
   const { merged, grouped } = prepared.query;
   if (merged) return merged.length ? { keys: [groupKey(values, id)] } : undefined;
   if (!grouped) {
@@ -28,6 +30,14 @@ export function behindMark(
     return row < 0 ? undefined : { row };
   }
   return { keys: [groupKey(values, id)] };
+}
+
+/** Columns of which a mark stands for all values that are not among the first ones. */
+function restColumns(values: LayerValues, id: number): string[] {
+  return Object.entries(values.prepared.query.channels).flatMap(([name, { rest, column }]) => {
+    const own = rest === undefined ? undefined : values.get(name);
+    return own && column !== undefined && nameAt(own, id) === rest ? [column] : [];
+  });
 }
 
 /** The different values that the rows behind a mark have in some columns. */

@@ -3,6 +3,7 @@ import type { ChartInput, ColorScale, LayerInput } from "../chart/inputs";
 import { pieceFormulas } from "../chart/piece-formulas";
 import type { ChartPlan, LayerPlan } from "../chart/plan";
 import { choosingSettings, resolvedPiece } from "../chart/resolve";
+import { firstCategories, withTop } from "../chart/top";
 import { heldWords, type WordPart } from "../chart/words";
 import { ownOf } from "../finding/own";
 import { constantValue } from "../formula/constant";
@@ -24,6 +25,7 @@ import type { Channel, Query } from "../query/query";
 import { LayerValues } from "../query/values";
 import { writeAt } from "../query/write";
 import { isCutBelowMerge } from "../steps/run";
+import type { SettingValues } from "../steps/step";
 import type { Table } from "../table/table";
 
 /** How faint the rest is when a selection fades. */
@@ -55,6 +57,8 @@ export class Model {
   readonly engine: Engine;
   /** By piece, and by what readers have chosen for it. */
   private readonly questions = new Map<string, PieceQuestions>();
+  /** By piece, and by the categories that come first. */
+  private readonly topped = new Map<string, PieceQuestions>();
   /** Settings by which readers choose what a piece shows. */
   private readonly choosing = new Map<string, string[]>();
   private readonly controlQuestions = new Map<string, Asked>();
@@ -329,9 +333,41 @@ export class Model {
     return [...names];
   }
 
+  /** True while nothing is drawn for want of a selection. */
+  waits(name: string): boolean {
+    const waitsFor = this.plan.pieces.find((piece) => piece.name === name)?.waitsFor;
+    return waitsFor !== undefined && !this.engine.isActive(waitsFor);
+  }
+
+  /** The questions of a piece, of its first categories alone where it says so. */
+  private toppedFor(name: string): PieceQuestions | undefined {
+    const own = this.questionsFor(name);
+    const plan = own?.piece.plan;
+    if (!own || plan?.type !== "chart" || !plan.top) return own;
+    const { axis, count } = plan.top;
+    const sort = plan.sort[axis];
+    const asked = own.sorts[axis];
+    const layer = own.layers[0] as Asked;
+    const answer = this.engine.answer(asked ?? layer);
+    const sorted =
+      asked && sort && "by" in sort ? { answer, all: this.engine.all(asked), descending: sort.descending } : undefined;
+    const channel = layer.query.channels[axis] as Channel;
+    const most = Math.max(0, Number(constantValue(count, this.engine.setting) ?? 0));
+    const first = firstCategories(channel, most, sorted, answer, axis);
+    const key = `${name} ${JSON.stringify([choosingKey(own.piece, this.engine.setting), first.map((one) => one.name)])}`;
+    let topped = this.topped.get(key);
+    if (!topped) {
+      topped = this.questionsOf({ ...own.piece, plan: withTop(plan, axis, plan.top, first) });
+      // Of lists that were asked for before only the latest are worth their memory.
+      if (this.topped.size >= 24) this.topped.delete(this.topped.keys().next().value as string);
+      this.topped.set(key, topped);
+    }
+    return topped;
+  }
+
   /** Everything that drawing a chart needs, for its box. */
   chartInput(name: string, width: number, height: number, off: ReadonlySet<string | null>): ChartInput | undefined {
-    const own = this.questionsFor(name);
+    const own = this.toppedFor(name);
     if (own?.piece.plan.type !== "chart") return undefined;
     const plan = this.withAxisTitles(own.piece.plan, name);
     const fading = own.fades.filter(({ selection }) => this.engine.isActive(selection));
@@ -352,7 +388,8 @@ export class Model {
         );
       const [looks, options] = [told(layer.looks), told(layer.options)];
       const input: LayerInput = { plan: layer, looks, options, ...frame(asked), current: this.engine.answer(asked) };
-      if (layer.show && constantValue(layer.show, this.engine.setting) !== true) input.isOff = true;
+      const isOff = layer.show && constantValue(layer.show, this.engine.setting) !== true;
+      if (isOff || this.waits(name)) input.isOff = true;
       if (fading.length || isLit)
         input.base = {
           answer: this.engine.answer(asked, own.filters),
@@ -376,7 +413,7 @@ export class Model {
       zoom: this.zoomOf(name),
       ...(own.highlights.length ? { canLight: true as const } : {}),
       ...(own.under.length ? { under: own.under.map((asked) => this.engine.all(asked)) } : {}),
-      ...(own.piece.words.empty === undefined ? {} : { empty: this.words(name).empty as string }),
+      ...this.emptyWords(own.piece),
     };
   }
 
@@ -393,6 +430,13 @@ export class Model {
       }
     }
     return zoom;
+  }
+
+  /** What stands in a plot where nothing is drawn. */
+  private emptyWords({ name, words }: PlanPiece): { empty?: string } {
+    const empty = words.empty === undefined ? undefined : this.words(name).empty;
+    if (empty !== undefined) return { empty };
+    return this.waits(name) ? { empty: "Pick something first" } : {};
   }
 
   /** A chart with the titles of its axes as they are now. */
@@ -532,6 +576,10 @@ function brushedIds(
   }
   return picked;
 }
+
+/** What a reader has chosen for a piece, as one text. */
+const choosingKey = (piece: PlanPiece, setting: SettingValues): string =>
+  choiceKey(choosingSettings(piece.plan).map(setting));
 
 /** True if a formula or a word of a piece speaks of a selection. */
 function speaks({ plan, live }: PlanPiece, selection: string): boolean {

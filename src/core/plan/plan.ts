@@ -127,5 +127,9 @@ export interface PlanPiece {
   words: PieceWords;
   /** Texts among its words, titles of axes among them, in which values stand. */
   live?: LiveWords;
+  /** The selection or pick without which nothing is drawn. */
+  waitsFor?: string;
+  /** Of the piece, in pixels, where the page leaves it free. */
+  height?: number;
   plan: PiecePlan;
 }

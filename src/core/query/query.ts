@@ -26,6 +26,8 @@ export interface Channel {
   interval?: Interval;
   /** What it is under each value of the settings by which a reader chooses it. */
   choices?: Choices<Channel>;
+  /** Its last value, which stands for all that are not among the first ones. */
+  rest?: string;
   /** Shown is its one value; where a group has several, the channel of this name says how many. */
   several?: string;
 }

@@ -373,6 +373,25 @@ export const chartSchema = z.strictObject({
     ])
     .meta({ says: "Small charts of one sort, one for each value." })
     .optional(),
+  top: z
+    .strictObject({
+      x: numberOrSetting("How many come first.").optional(),
+      y: numberOrSetting("How many come first.").optional(),
+      rest: words("The name of one last place for all others; without it they are not drawn.").optional(),
+    })
+    .meta({ says: "The first categories by the axis's sort, among the rows left." })
+    .optional(),
+  margin: z
+    .strictObject({
+      top: number("Pixels.").optional(),
+      right: number("Pixels.").optional(),
+      bottom: number("Pixels.").optional(),
+      left: number("Pixels.").optional(),
+    })
+    .meta({ says: "The least room between plot and edge, in pixels." })
+    .optional(),
+  height: number("The height of the piece in pixels, where the page leaves it free.").optional(),
+  wait_for: words("The selection or pick without which nothing is drawn.").meta({ role: "name" }).optional(),
   map: z
     .strictObject({
       projection: choice(PROJECTIONS, "How the earth is laid flat.").optional(),
@@ -493,9 +512,6 @@ export const LATER_WORDS: ReadonlySet<string> = new Set([
   "identity",
   "summary",
   "spark",
-  "top",
-  "wait_for",
-  "margin",
   "areas",
   "accent",
   "palette",
@@ -505,7 +521,6 @@ export const LATER_WORDS: ReadonlySet<string> = new Set([
   "sqrt",
   "symlog",
   "carry",
-  "height",
   "lasso",
   "tabs",
   "beside",

@@ -5,6 +5,7 @@ import type { ChartPlan } from "../../core/chart/plan";
 import { rowsOfChart } from "../../core/chart/rows";
 import { tooltipLines } from "../../core/chart/tooltip";
 import type { PlanPiece } from "../../core/plan/plan";
+import { nameAt } from "../../core/query/categories";
 import type { LayerValues } from "../../core/query/values";
 import type { Point } from "../../core/scene/shapes/shape";
 import { backSvg, frontSvg, wordsSvg } from "../../core/scene/svg";
@@ -24,6 +25,9 @@ const UNSEEN = { width: 600, height: 300 };
 
 /** How near a press without a hovered mark, as by touch, must come to one, in pixels. */
 const TOUCH = 12;
+
+/** Of more groups or rows nobody asks which colours are left. */
+const MOST_NAMED = 50_000;
 
 /** One chart on the page: its drawing, what is under the pointer, and the gestures that may be made on it. */
 export class PlotView implements View {
@@ -59,7 +63,7 @@ export class PlotView implements View {
       "aria-label": `${piece.words.title}: ${["arrows walk the marks", ...this.helps()].join(", ")}`,
     });
     const host = section.querySelector<HTMLElement>(".legend");
-    this.legend = host ? new Legend(app, piece, host) : undefined;
+    this.legend = host ? new Legend(app, piece.name, host) : undefined;
     this.listen();
     new ResizeObserver(() => this.fit()).observe(this.plot);
   }
@@ -110,7 +114,7 @@ export class PlotView implements View {
     // Written by our own functions from escaped words; presentation attributes only.
     this.back.innerHTML = backSvg(drawn.scene, ground);
     this.front.innerHTML = wordsSvg(drawn.scene, ground) + frontSvg(drawn.scene, ground);
-    this.legend?.draw();
+    this.legend?.draw(namesLeft(input));
     this.drawOverlay();
   }
 
@@ -252,4 +256,21 @@ export class PlotView implements View {
     const ink = { fill: "none", stroke: this.color("ink"), "stroke-width": 1.5 };
     this.overlay.append(svgPart(tag, { ...attributes, ...ink }));
   }
+}
+
+/** Names of the colours of which some row is left; nothing for charts without categories of colour. */
+function namesLeft({ layers }: ChartInput): Set<string | null> | undefined {
+  const names = new Set<string | null>();
+  let isThere = false;
+  for (const { current } of layers) {
+    const column = current.prepared.keys.get("color");
+    if (!column) continue;
+    isThere = true;
+    // Of many raw rows each would be asked for its name.
+    if (current.counts.length > MOST_NAMED) return undefined;
+    current.counts.forEach((count, id) => {
+      if (count > 0) names.add(nameAt(column, id));
+    });
+  }
+  return isThere ? names : undefined;
 }

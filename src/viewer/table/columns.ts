@@ -62,7 +62,7 @@ export function shownRows(
   write: (column: ShownColumn, id: number) => string,
 ): ShownRows {
   const found = app.model.plainAnswer(name);
-  if (!found) return { columns: [], ids: new Int32Array(0), baseRows: undefined };
+  if (!found || app.model.waits(name)) return { columns: [], ids: new Int32Array(0), baseRows: undefined };
   const values = new LayerValues(found.answer, found.all);
   const whole = new LayerValues(found.all, found.all);
   const columns = plan.columns.map(
