@@ -1,41 +1,43 @@
-import { figureTexts } from "../core/chart/figure-texts";
+import { figureHtml } from "../core/chart/figure-html";
+import { figureParts } from "../core/chart/figure-texts";
 import type { PlainRow } from "../core/chart/plain-row";
 import type { FigurePlan } from "../core/chart/plan";
 import type { PlanPiece } from "../core/plan/plan";
 import type { App, View } from "./app";
-import { element } from "./dom";
 
-/** A large number with its comparison. */
+/** A large number with its comparison, or one for each value of a column. */
 export class FigureView implements View {
   readonly name: string;
 
   constructor(
     private readonly app: App,
-    private readonly piece: PlanPiece,
+    piece: PlanPiece,
     private readonly section: HTMLElement,
   ) {
     this.name = piece.name;
   }
 
-  private texts() {
-    const found = this.app.model.plainAnswer(this.name);
-    return found && figureTexts(this.piece.plan as FigurePlan, found.answer, found.all);
+  private get plan(): FigurePlan {
+    return this.app.model.piece(this.name)?.plan as FigurePlan;
+  }
+
+  private parts() {
+    const { model } = this.app;
+    const found = model.waits(this.name) ? undefined : model.plainAnswer(this.name);
+    return found ? figureParts(this.plan, found, model.sparkAnswer(this.name)) : [];
   }
 
   draw() {
-    const texts = this.texts();
-    if (!texts) return;
-    const number = this.section.querySelector(".number");
-    const compare = this.section.querySelector(".compare");
-    number?.replaceChildren(
-      element("span", {}, texts.value),
-      ...(texts.unit ? [" ", element("small", {}, texts.unit)] : []),
-    );
-    if (compare) compare.textContent = texts.compare;
+    const host = this.section.querySelector(".shown-figure");
+    // Written by our own functions from escaped words, as the first picture's figures are.
+    if (host) host.innerHTML = figureHtml(this.parts(), this.plan.query.groupBy.length > 0, this.app.ground);
   }
 
   rows(): PlainRow[] {
-    const number = this.texts()?.number ?? Number.NaN;
-    return [{ value: number === number ? number : null }];
+    const isRepeated = this.plan.query.groupBy.length > 0;
+    return this.parts().map(({ texts: { number }, plainBy }) => ({
+      ...(isRepeated ? { by: plainBy ?? null } : {}),
+      value: number === number ? number : null,
+    }));
   }
 }

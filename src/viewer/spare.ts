@@ -14,8 +14,8 @@ export function spareSection(box: HTMLElement, { name, words, plan }: PlanPiece)
     { class: `piece ${plan.type}`, "data-piece": name, "aria-label": words.title },
     element("header", {}, element("h2", {}, words.title)),
   );
-  if (plan.type === "figure") section.append(element("p", { class: "number" }), element("p", { class: "compare" }));
-  else section.append(element("div", { class: plan.type === "table" ? "rows" : "plot" }));
+  const inside = { figure: "shown-figure", table: "rows", summary: "rows", chart: "plot", note: "about" }[plan.type];
+  section.append(element("div", { class: inside }));
   box.firstElementChild?.append(section);
   return section;
 }

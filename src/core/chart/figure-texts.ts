@@ -1,10 +1,12 @@
 import { writer } from "../formula/format";
 import { type Formula, partsOf } from "../formula/tree";
 import type { Answer } from "../query/answer";
+import { categoriesOf, nameAt } from "../query/categories";
 import type { Channel } from "../query/query";
 import { LayerValues } from "../query/values";
 import { writeAt, writeNumber } from "../query/write";
-import type { Column } from "../table/column";
+import type { Column, Scalar } from "../table/column";
+import { ranks } from "../table/compare";
 import type { FigurePlan } from "./plan";
 
 export interface FigureTexts {
@@ -26,15 +28,62 @@ function isOfAll(formula: Formula): boolean {
   );
 }
 
+/** A figure, or one of several: what it is of, its words, and the values of its small line. */
+export interface FigurePart {
+  /** The value of the column by which figures are repeated; `null` for missing. */
+  by?: string | null;
+  plainBy?: Scalar;
+  texts: FigureTexts;
+  spark?: number[];
+}
+
+interface Answers {
+  answer: Answer;
+  all: Answer;
+}
+
+/** All figures of a piece in the order of their values; one where they are not repeated. */
+export function figureParts(plan: FigurePlan, found: Answers, spark: Answers | undefined): FigurePart[] {
+  const by = found.answer.prepared.keys.get("by");
+  if (!by) {
+    const line = spark && sparkValues(spark, undefined);
+    return [{ texts: figureTexts(plan, found.answer, found.all), ...(line ? { spark: line } : {}) }];
+  }
+  const groups = new Map<string | null, number>();
+  found.answer.counts.forEach((count, group) => {
+    if (count > 0) groups.set(nameAt(by, group), group);
+  });
+  return categoriesOf(by, plan.query.channels.by?.order).flatMap(({ name, value }): FigurePart[] => {
+    const group = groups.get(name);
+    if (group === undefined) return [];
+    const line = spark && sparkValues(spark, name);
+    const texts = figureTexts(plan, found.answer, found.all, group);
+    return [{ by: name, plainBy: value, texts, ...(line ? { spark: line } : {}) }];
+  });
+}
+
+/** The values of a small line along its stretches, of one figure or of all rows. */
+function sparkValues({ answer, all }: Answers, by: string | null | undefined): number[] {
+  const values = new LayerValues(answer, all);
+  const [along, numbers, key] = [values.get("x"), values.numbers("value"), values.get("by")];
+  if (!along || !numbers) return [];
+  const places = ranks(along);
+  return [...numbers.keys()]
+    .filter((group) => by === undefined || (key !== undefined && nameAt(key, group) === by))
+    .filter((group) => !Number.isNaN(places[group]))
+    .sort((a, b) => (places[a] as number) - (places[b] as number))
+    .map((group) => numbers[group] as number);
+}
+
 /** A figure as readers see it. */
-export function figureTexts(plan: FigurePlan, answer: Answer, all: Answer): FigureTexts {
+export function figureTexts(plan: FigurePlan, answer: Answer, all: Answer, group = 0): FigureTexts {
   const values = new LayerValues(answer, all);
   const channel = plan.query.channels.value as Channel;
   const column = values.get("value") as Column;
-  const number = column.kind === "text" ? Number.NaN : (column.values[0] as number);
-  const texts: FigureTexts = { value: writeAt(channel, column, 0), unit: channel.unit ?? "", compare: "", number };
+  const number = column.kind === "text" ? Number.NaN : (column.values[group] as number);
+  const texts: FigureTexts = { value: writeAt(channel, column, group), unit: channel.unit ?? "", compare: "", number };
   const against = plan.query.channels.against;
-  const other = values.numbers("against")?.[0];
+  const other = values.numbers("against")?.[group];
   if (!against || other === undefined || other !== other || number !== number) return texts;
   const what = isOfAll(against.formula) ? "all" : against.label;
   if (plan.compare === "percent")

@@ -17,6 +17,7 @@ function intervalFormulas(channel: Channel): Formula[] {
 /** All questions of a piece to tables. */
 export function queriesOf(plan: PiecePlan): Query[] {
   if (plan.type === "note" && plan.from === "") return [];
+  if (plan.type === "figure") return [plan.query, ...(plan.spark ? [plan.spark] : [])];
   if (plan.type !== "chart") return [plan.query];
   return [...plan.layers.map((layer) => layer.query), ...(plan.map?.under ?? []).map(({ query }) => query)];
 }

@@ -128,6 +128,8 @@ export interface FigurePlan {
   type: "figure";
   from: string;
   query: Query;
+  /** A small line: the same value along a channel. */
+  spark?: Query;
   /** How `against` compares: percent for sums and counts, a difference otherwise. */
   compare: "percent" | "difference";
 }
@@ -156,6 +158,14 @@ export interface DataTablePlan {
   totals: boolean;
 }
 
+/** Every column summed up. */
+export interface SummaryPlan {
+  type: "summary";
+  from: string;
+  query: Query;
+  columns: { channel: string; key: string }[];
+}
+
 /** A text beside the charts, in which values stand. */
 export interface NotePlan {
   type: "note";
@@ -166,7 +176,7 @@ export interface NotePlan {
   text: string;
 }
 
-export type PiecePlan = ChartPlan | FigurePlan | DataTablePlan | NotePlan;
+export type PiecePlan = ChartPlan | FigurePlan | DataTablePlan | SummaryPlan | NotePlan;
 
 /** Words around a piece. */
 export interface PieceWords {

@@ -5,14 +5,16 @@ import { readChannel } from "./channels";
 import { keepFormula, type Place, refuseBare, wrongAt } from "./piece-place";
 
 /** Keys that only figures have. */
-export const FIGURE_KEYS = ["value", "against"] as const;
+export const FIGURE_KEYS = ["value", "against", "by", "spark"] as const;
+
+const NUMBERS = ["value", "against"] as const;
 
 export function readFigure(place: Place, spec: ChartSpec): FigurePlan | undefined {
   const { compiling, name, path, built } = place;
   if (spec.value === undefined)
     return wrongAt(place, path, "key-missing", "a figure needs value:, such as sum(tonnes)");
   const channels: Record<string, Channel> = {};
-  for (const key of FIGURE_KEYS) {
+  for (const key of NUMBERS) {
     const text = spec[key];
     if (text === undefined) continue;
     const read = readChannel(
@@ -32,8 +34,48 @@ export function readFigure(place: Place, spec: ChartSpec): FigurePlan | undefine
   }
   const { sound, keep } = keepFormula(place, [...path, "keep"], spec.keep);
   if (!sound) return undefined;
-  const query: Query = { from: built.name, channels, groupBy: [], grouped: true, ...(keep ? { keep } : {}) };
-  const value = (channels.value as Channel).formula;
-  const summed = value.type === "call" && (value.name === "sum" || value.name === "count");
-  return { type: "figure", from: built.name, query, compare: summed ? "percent" : "difference" };
+  const by = readKey(place, spec, "by");
+  const along = readKey(place, spec, "spark");
+  if (by === null || along === null) return undefined;
+  const kept = keep ? { keep } : {};
+  const repeated: Record<string, Channel> = by ? { by } : {};
+  const query: Query = {
+    from: built.name,
+    channels: { ...channels, ...repeated },
+    groupBy: Object.keys(repeated),
+    grouped: true,
+    ...kept,
+  };
+  const value = channels.value as Channel;
+  const { formula } = value;
+  const summed = formula.type === "call" && (formula.name === "sum" || formula.name === "count");
+  const spark: Query | undefined = along && {
+    from: built.name,
+    channels: { x: along, value, ...repeated },
+    groupBy: ["x", ...Object.keys(repeated)],
+    grouped: true,
+    ...kept,
+  };
+  return {
+    type: "figure",
+    from: built.name,
+    query,
+    compare: summed ? "percent" : "difference",
+    ...(spark ? { spark } : {}),
+  };
+}
+
+/** The channel by which figures are repeated, or along which a small line runs; `null` where it cannot be. */
+function readKey(place: Place, spec: ChartSpec, key: "by" | "spark"): Channel | null | undefined {
+  const text = spec[key];
+  if (text === undefined) return undefined;
+  const { compiling, name, path, built } = place;
+  const read = readChannel(
+    { compiling, path: [...path, key], tableName: built.name, table: built.table, piece: name },
+    text,
+  );
+  if (!read) return null;
+  if (!read.channel.aggregate) return read.channel;
+  wrongAt(place, [...path, key], "aggregate-here", `${key}: takes a column, not ${read.channel.text}`);
+  return null;
 }

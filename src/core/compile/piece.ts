@@ -8,6 +8,7 @@ import { readDataTable, TABLE_KEYS } from "./data-table";
 import { FIGURE_KEYS, readFigure } from "./figure";
 import { LiveReader } from "./live-words";
 import type { Place } from "./piece-place";
+import { readSummary, SUMMARY_KEYS } from "./summary";
 import { unknownTable } from "./unknown-table";
 
 /** The ways of showing rows, each with the keys that only it has. */
@@ -16,6 +17,7 @@ const KINDS: Record<
   { keys: readonly (keyof ChartSpec)[]; read: (place: Place, spec: ChartSpec) => PiecePlan | undefined }
 > = {
   chart: { keys: CHART_KEYS, read: readChart },
+  summary: { keys: SUMMARY_KEYS, read: readSummary },
   note: { keys: [], read: () => undefined },
   figure: { keys: FIGURE_KEYS, read: readFigure },
   table: { keys: TABLE_KEYS, read: readDataTable },
@@ -41,7 +43,7 @@ export function readPiece(compiling: Compiling, name: string, spec: ChartSpec): 
   }
   compiling.used.add(`tables.${spec.from}`);
   const place: Place = { compiling, name, path, built };
-  const kind = spec.draw === "figure" || spec.draw === "table" ? spec.draw : "chart";
+  const kind = spec.draw === "figure" || spec.draw === "table" || spec.draw === "summary" ? spec.draw : "chart";
   const misplaced = Object.entries(KINDS)
     .filter(([other]) => other !== kind)
     .flatMap(([, { keys }]) => keys)
@@ -81,5 +83,5 @@ function readWords(place: Place, spec: ChartSpec, plan: PiecePlan) {
 
 function titleOf(plan: PiecePlan, name: string): string {
   if (plan.type === "figure") return capital(plan.query.channels.value?.label ?? name);
-  return capital(spaced(plan.type === "table" ? plan.from : name));
+  return capital(spaced(plan.type === "table" || plan.type === "summary" ? plan.from : name));
 }

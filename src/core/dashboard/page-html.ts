@@ -1,10 +1,12 @@
 import { drawChart } from "../chart/draw";
-import { figureTexts } from "../chart/figure-texts";
+import { figureHtml } from "../chart/figure-html";
+import { figureParts } from "../chart/figure-texts";
 import { hasLegend, legendClass, legendHtml, legendRoom } from "../chart/legend";
 import type { ChartPlan, DataTablePlan, PieceWords } from "../chart/plan";
 import { ownOf } from "../finding/own";
 import { writeCount } from "../formula/format";
 import type { Model } from "../model/model";
+import { summaryHtml, summaryLines } from "../model/summary";
 import { GRID_GAP, type PagePlan } from "../page/page";
 import type { PlanPiece } from "../plan/plan";
 import { LayerValues } from "../query/values";
@@ -107,9 +109,12 @@ function pieceHtml(model: Model, piece: PlanPiece, place: number, box: Size, dra
     `<section class="piece ${kind} area-${place}" data-piece="${name}" aria-labelledby="${id}">`;
   if (plan.type === "figure") {
     const found = model.plainAnswer(name);
-    const texts = found ? figureTexts(plan, found.answer, found.all) : { value: "", unit: "", compare: "" };
-    return `${open("figure")}${head()}<p class="number"><span>${escapeText(texts.value)}</span>${texts.unit ? ` <small>${escapeText(texts.unit)}</small>` : ""}</p><p class="compare">${escapeText(texts.compare)}</p>${around}</section>`;
+    const parts = found ? figureParts(plan, found, model.sparkAnswer(name)) : [];
+    const shown = figureHtml(parts, plan.query.groupBy.length > 0, ground);
+    return `${open("figure")}${head()}<div class="shown-figure">${shown}</div>${around}</section>`;
   }
+  if (plan.type === "summary")
+    return `${open("summary")}${head()}<div class="rows">${summaryHtml(summaryLines(model, name), ground)}</div>${around}</section>`;
   if (plan.type === "table")
     return `${open("table")}${head()}${drawn ? tableHtml(model, plan, name) : '<div class="rows"></div>'}${around}</section>`;
   if (plan.type === "note")

@@ -117,6 +117,10 @@ a{color:var(--sea)}
 .figure h2{font-weight:400;font-size:13px;color:var(--quiet)}
 .figure .number{font:400 27px/1.15 var(--serif);white-space:nowrap}
 .figure .number small{font:400 15px var(--sans)}
+.figures{display:flex;flex-wrap:wrap;gap:4px 26px}
+.figure .by{color:var(--quiet);font-size:12px}
+.spark{width:96px;height:24px;margin-left:12px;vertical-align:-3px}
+.spread{width:120px;height:22px;display:block}
 .figure .compare{color:var(--quiet);font-size:12px;min-height:17px}
 .broken{color:var(--coral)}
 .rows{flex:1;overflow:auto;min-height:0}

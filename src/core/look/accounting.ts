@@ -54,7 +54,8 @@ export function accountOf(compiled: Compiled, model: Model, name: string): Accou
   const groups = countFilled(layer);
   if (piece.plan.type === "figure" || piece.plan.type === "note")
     add(1, piece.plan.type === "note" ? "text" : "number", 0, "");
-  else if (piece.plan.type === "table") add(groups, prepared.query.grouped ? "groups listed" : "rows listed", 0, "");
+  else if (piece.plan.type === "table" || piece.plan.type === "summary")
+    add(groups, prepared.query.grouped ? "groups listed" : "rows listed", 0, "");
   else {
     if (prepared.query.grouped) add(groups, "groups", 0, "");
     const { draw } = piece.plan.layers[0] as LayerPlan;

@@ -38,6 +38,8 @@ interface PieceQuestions {
   sorts: Partial<Record<"x" | "y" | "color", Asked>>;
   /** Tables that lie under its map. */
   under: Asked[];
+  /** The small line of a figure. */
+  spark?: Asked;
   /** The values that stand in its words. */
   live?: Asked;
   filters: string[];
@@ -149,6 +151,9 @@ export class Model {
     if (plan.type !== "chart")
       return {
         ...live,
+        ...(plan.type === "figure" && plan.spark
+          ? { spark: { query: plan.spark, options: { fillAlong: "x" }, filters: every } }
+          : {}),
         piece,
         layers: [{ query: plan.query, options: {}, filters: every }],
         sorts: {},
@@ -511,6 +516,12 @@ export class Model {
   /** The current answer of a figure or data table, and the one with no selection on. */
   plainAnswer(name: string): { answer: Answer; all: Answer } | undefined {
     const asked = this.questionsFor(name)?.layers[0];
+    return asked && { answer: this.engine.answer(asked), all: this.engine.all(asked) };
+  }
+
+  /** The answers of a figure's small line, if it has one. */
+  sparkAnswer(name: string): { answer: Answer; all: Answer } | undefined {
+    const asked = this.questionsFor(name)?.spark;
     return asked && { answer: this.engine.answer(asked), all: this.engine.all(asked) };
   }
 

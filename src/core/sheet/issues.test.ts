@@ -98,7 +98,7 @@ describe("what is wrong is said in plain words at its place", () => {
   });
   test("a wrong word lists the right ones", () => {
     expect(first("charts: {a: {from: t, draw: xyzzy}}\n").message).toBe(
-      `"xyzzy" is not one of ${[...MARK_NAMES, "figure", "table"].join(", ")}`,
+      `"xyzzy" is not one of ${[...MARK_NAMES, "figure", "table", "summary"].join(", ")}`,
     );
   });
   test("several mistakes are all told, each at its own place", () => {

@@ -286,7 +286,7 @@ export const controlSchema = z.strictObject({
 });
 
 /** What is drawn without axes. */
-const OTHER_PIECES = ["figure", "table"] as const;
+const OTHER_PIECES = ["figure", "table", "summary"] as const;
 
 const axis = z.strictObject({
   scale: choice(SCALE_NAMES, "How values become places.").optional(),
@@ -404,6 +404,8 @@ export const chartSchema = z.strictObject({
     .meta({ says: "How a map looks." })
     .optional(),
   against: formula("What a figure is compared with.").optional(),
+  by: formula("A figure for each value of this.").optional(),
+  spark: formula("What the small line of a figure runs along, such as by_month(arrived).").optional(),
   columns: z.array(formula("A column or FORMULA as name.")).meta({ says: "The columns of a data table." }).optional(),
   page: oneOrMore(z.string().refine((text) => /^[1-9]\d*$|^all$/.test(text), { error: "a number of rows, or all" }))
     .meta({ says: "Rows a page; a list lets the reader choose." })
@@ -510,8 +512,6 @@ export const LATER_WORDS: ReadonlySet<string> = new Set([
   "views",
   "zoom",
   "identity",
-  "summary",
-  "spark",
   "areas",
   "accent",
   "palette",

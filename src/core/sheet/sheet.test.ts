@@ -60,8 +60,8 @@ describe("mistakes are named with their place and the nearest right name", () =>
   });
   test("what belongs to the language but not to this version is said as such", () => {
     expect(found(`${HEAD}editions: {}\n`)).toMatchObject({ codes: ["3:1 not-in-this-version"] });
-    expect(found(`${HEAD}charts: {a: {from: t, draw: summary}}\n`)).toMatchObject({
-      codes: ["3:29 not-in-this-version"],
+    expect(found(`${HEAD}style: {accent: red}\n`)).toMatchObject({
+      codes: ["3:9 not-in-this-version"],
     });
   });
   test("steps and sources say one thing each", () => {

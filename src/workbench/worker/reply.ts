@@ -30,7 +30,7 @@ export interface TableView {
 export interface PieceView {
   name: string;
   title: string;
-  kind: "chart" | "table" | "figure" | "note" | "broken";
+  kind: "chart" | "table" | "figure" | "summary" | "note" | "broken";
   from?: string;
   problem?: string;
 }

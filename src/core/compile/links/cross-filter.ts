@@ -11,7 +11,7 @@ import { blame, type Linking, layerOf } from "./linking";
 /** The gesture that suits a piece best. */
 function naturalGesture(piece: PlanPiece): GestureName | undefined {
   const { plan } = piece;
-  if (plan.type === "figure" || plan.type === "note") return undefined;
+  if (plan.type === "figure" || plan.type === "note" || plan.type === "summary") return undefined;
   if (plan.type === "table") return "rows";
   const layer = plan.layers[0];
   const free = (axis: "x" | "y") => {

@@ -60,7 +60,8 @@ export const groupingOf = (layer: LayerPlan | undefined): Channel[] =>
 
 /** Why a gesture that needs a chart cannot be made on anything else. */
 export function needsChart({ name, plan }: GesturePiece): string | undefined {
-  if (plan.type === "note") return `${name} is a note, on which nothing can be picked`;
+  if (plan.type === "note" || plan.type === "summary")
+    return `${name} is a ${plan.type}, on which nothing can be picked`;
   if (plan.type === "figure") return `${name} is a figure, on which nothing can be picked`;
   if (plan.type === "table") return `on the data table ${name} rows are picked: rows on ${name}`;
   return undefined;
@@ -69,7 +70,7 @@ export function needsChart({ name, plan }: GesturePiece): string | undefined {
 /** Keys of the groups or rows of a chart or data table: what a press picks. */
 export function pickBasis(piece: GesturePiece, layer: LayerPlan | undefined): Basis | { problem: string } {
   const { plan, name } = piece;
-  if (plan.type === "figure" || plan.type === "note")
+  if (plan.type === "figure" || plan.type === "note" || plan.type === "summary")
     return { problem: `${name} is a ${plan.type}, on which nothing can be picked` };
   if (plan.type === "table")
     return keyBasis(plan.query.groupBy.map((channel) => plan.query.channels[channel] as Channel));

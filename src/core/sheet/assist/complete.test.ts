@@ -71,7 +71,7 @@ describe("what could be written at a place", () => {
   });
 
   it("is the fixed words, tables, files and pieces that may stand there", () => {
-    expect(labels("charts:\n  a:\n    draw: ¦")).toEqual([...MARK_NAMES, "figure", "table"]);
+    expect(labels("charts:\n  a:\n    draw: ¦")).toEqual([...MARK_NAMES, "figure", "table", "summary"]);
     expect(labels("charts:\n  a:\n    from: ¦")).toEqual(["calls", "berths"]);
     expect(labels("tables:\n  t:\n    read: ¦")).toEqual(["calls.csv", "berths.csv"]);
     expect(labels("pages:\n  - page: A\n    side: [¦")).toEqual(["cargo"]);

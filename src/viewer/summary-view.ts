@@ -1,0 +1,27 @@
+import type { PlainRow } from "../core/chart/plain-row";
+import { summaryHtml, summaryLines, summaryRows } from "../core/model/summary";
+import type { PlanPiece } from "../core/plan/plan";
+import type { App, View } from "./app";
+
+/** Every column summed up over the rows that pass. */
+export class SummaryView implements View {
+  readonly name: string;
+
+  constructor(
+    private readonly app: App,
+    piece: PlanPiece,
+    private readonly section: HTMLElement,
+  ) {
+    this.name = piece.name;
+  }
+
+  draw() {
+    const host = this.section.querySelector(".rows");
+    // Written by our own functions from escaped words, as the first picture's summary is.
+    if (host) host.innerHTML = summaryHtml(summaryLines(this.app.model, this.name), this.app.ground);
+  }
+
+  rows(): PlainRow[] {
+    return summaryRows(summaryLines(this.app.model, this.name));
+  }
+}
