@@ -92,9 +92,16 @@ const HEADS = [
   "spread",
 ];
 
+/** Which of the heads stand over numbers. */
+const FIRST_NUMBER = 2;
+const NUMBERS = 9;
+
 /** The summary as a table. */
 export function summaryHtml(lines: readonly SummaryLine[], ground: Ground): string {
-  const heads = HEADS.map((head) => `<th scope="col"><span>${head}</span></th>`).join("");
+  const heads = HEADS.map((head, at) => {
+    const isNumber = at >= FIRST_NUMBER && at < FIRST_NUMBER + NUMBERS;
+    return `<th scope="col"${isNumber ? ' class="number"' : ""}><span>${head}</span></th>`;
+  }).join("");
   const rows = lines.map(({ channel, summary, kind }) => {
     const { range } = summary;
     const number = (value: number | undefined) => (value === undefined ? "" : escapeText(writeNumber(channel, value)));

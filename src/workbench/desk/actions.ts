@@ -31,8 +31,14 @@ export async function writeDashboard(desk: Desk): Promise<void> {
   const { reply, replyText, text, sheetName } = desk.state.get();
   if (!reply || replyText !== text) return say(desk, "still compiling; write the file when it is done");
   if (!reply.ok || reply.update === undefined) return say(desk, "nothing is written while there is something to mend");
-  const written = await desk.builder.call?.file();
-  if (!written) return say(desk, "the compiler is starting again; write the file in a moment");
+  const written = await desk.file();
+  if (!written)
+    return say(
+      desk,
+      desk.builder.call
+        ? "nothing is written while there is something to mend"
+        : "the compiler is starting again; write the file in a moment",
+    );
   download(written.file, "text/html", `${baseName(sheetName)}.html`);
   await desk.addVersion("written as a file");
 }

@@ -15,7 +15,7 @@ import type { Ground } from "../../core/scene/theme";
 import type { ProofUpdate } from "../../viewer/proof/exchange";
 import { Database, type ProjectRow, type VersionRow } from "../store/database";
 import { hashOf, Projects } from "../store/projects";
-import type { PlacedFinding } from "../worker/reply";
+import type { FileReply, PlacedFinding } from "../worker/reply";
 import { Builder } from "./builder";
 import { DEMO_SHEET, openDemo, viewerKit } from "./demo";
 import { type FileChange, filesField, newDocument, setFile } from "./document";
@@ -267,6 +267,17 @@ export class Desk {
     const first = edits[0];
     if (show && first) this.show(first.start, first.start + first.text.length);
     return true;
+  }
+
+  /** The file as it would be written now; why it cannot be drawn, if so, joins what is to be mended. */
+  async file(): Promise<FileReply | undefined> {
+    const { reply } = this.state.get();
+    const written = await this.builder.call?.file();
+    if (!written || "file" in written) return written;
+    const { finding } = written;
+    if (reply && this.state.get().reply === reply && !reply.findings.some(({ message }) => message === finding.message))
+      this.state.set({ reply: { ...reply, ok: false, findings: [finding, ...reply.findings] } });
+    return undefined;
   }
 
   /** Takes a finding's way out, if the text is still the one it was found in. */

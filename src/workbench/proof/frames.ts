@@ -94,10 +94,11 @@ export class ProofFrames {
     this.digests = {};
   }
 
-  /** Opens the file in a frame that waits. */
-  private async open(update: ProofUpdate) {
+  /** Opens the file in a frame that waits, and says why if that is out of the ordinary. */
+  private async open(update: ProofUpdate, why?: string) {
     const html = await this.told.file();
     if (html === undefined || this.latest !== update) return;
+    if (why) this.told.problem(why);
     const frame = this.waiting ?? this.make();
     this.waiting = undefined;
     this.filling = frame;
@@ -160,9 +161,9 @@ export class ProofFrames {
     else if (data.stillHarbor === "needs" && data.stamps) void this.bring(data.stamps);
     else if (data.stillHarbor === "failed") {
       // What cannot be taken over is opened as a file.
-      this.told.problem(`The proof could not follow (${data.problem}); the file is opened instead.`);
       clearTimeout(this.resting);
-      if (this.latest) void this.open(this.latest);
+      if (this.latest)
+        void this.open(this.latest, `The proof could not follow (${data.problem}); the file was opened instead.`);
     } else if (data.stillHarbor === "taken") {
       this.told.answers((message) => this.send(message));
       performance.mark("still-harbor proof");

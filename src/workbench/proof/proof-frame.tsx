@@ -64,7 +64,7 @@ export function ProofFrame() {
       },
       state: () => desk.state.get().proofState,
       file: async () => {
-        const written = await desk.builder.call?.file();
+        const written = await desk.file();
         if (written) desk.state.set({ weight: new Blob([written.file]).size });
         return written?.proof;
       },

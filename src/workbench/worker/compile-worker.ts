@@ -8,7 +8,7 @@ import { prepareFiles } from "../../core/compile/prepare";
 import { contentsOrFinding, fileOf } from "../../core/dashboard/build";
 import type { Contents } from "../../core/dashboard/contents";
 import { proofScript, scriptFor, type ViewerKit } from "../../core/dashboard/parts";
-import { hasErrors } from "../../core/finding/finding";
+import { type Finding, hasErrors } from "../../core/finding/finding";
 import { ownOf } from "../../core/finding/own";
 import { placeOf } from "../../core/finding/place";
 import { type AccountLine, accountOf } from "../../core/look/accounting";
@@ -22,7 +22,17 @@ import { type ColumnSummary, summarize } from "../../core/table/summary";
 import type { Table } from "../../core/table/table";
 import type { ProofColumns, ProofUpdate } from "../../viewer/proof/exchange";
 import { cellWriter, checkIntake, soughtRows, tryTable, valuesOf, writtenRows } from "./looking";
-import type { BuildReply, FileReply, IntakeReply, PieceView, RowsReply, Sought, TableView, Tried } from "./reply";
+import type {
+  BuildReply,
+  FileReply,
+  IntakeReply,
+  PieceView,
+  RowsReply,
+  Sought,
+  TableView,
+  Tried,
+  Undrawable,
+} from "./reply";
 
 /** What keeps the file from being written comes first. */
 const SEVERITIES = ["error", "warning", "advice"];
@@ -227,16 +237,22 @@ const api = {
     };
     return last;
   },
-  /** The file as it is written now, and as a proof has it; nothing where it cannot be drawn. */
-  file(): FileReply | undefined {
-    const contents = built && contentsOrFinding(built, cache, true).contents;
-    if (!built || !draft || !contents) return undefined;
-    const write = (script: string) => fileOf(contents, built as Compiled, (draft as { text: string }).text, script);
-    return { file: write(scriptFor(kit)(built.plan)), proof: write(proofScript(kit)) };
+  /** The file as it is written now, and as a proof has it, or why it cannot be drawn. */
+  file(): FileReply | Undrawable | undefined {
+    if (!built || !draft) return undefined;
+    const [compiled, { text }] = [built, draft];
+    const { contents } = contentsOrFinding(compiled, cache, true);
+    if (!contents) {
+      const finding = compiled.findings.at(-1) as Finding;
+      return { finding: { ...finding, ...placeOf(text, finding.span?.start ?? 0) } };
+    }
+    const write = (script: string) => fileOf(contents, compiled, text, script);
+    return { file: write(scriptFor(kit)(compiled.plan)), proof: write(proofScript(kit)) };
   },
   /** Bytes of the whole file as it would be written now, and its hash. */
   weight(): { bytes: number; seal: string } {
-    const bytes = new TextEncoder().encode(this.file()?.file ?? "");
+    const written = this.file();
+    const bytes = new TextEncoder().encode(written && "file" in written ? written.file : "");
     return { bytes: bytes.length, seal: bytes.length ? bytesToHex(sha256(bytes)) : "" };
   },
   /** Columns of the dashboard by their numbers. */

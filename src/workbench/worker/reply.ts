@@ -62,6 +62,11 @@ export interface FileReply {
   proof: string;
 }
 
+/** Why a report cannot be drawn, which is found only where its charts are worked out. */
+export interface Undrawable {
+  finding: PlacedFinding;
+}
+
 /** Rows that are looked for: those that hold a text, and those where a formula is true. */
 export interface Sought {
   text?: string;
