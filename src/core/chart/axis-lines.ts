@@ -44,13 +44,14 @@ function spacedTicks(scale: Scale): Tick[] {
   });
 }
 
-/** Words under bands that are too narrow for them: cut, and every n-th where even that does not fit. */
+/** Room for words, in pixels, under which what would be left of a cut word says nothing. */
+const LEAST_ROOM = 26;
+
+/** Words under bands that are too narrow for them: cut; where hardly a letter would be left, those that fit whole. */
 function bandTicks(scale: Scale): Tick[] {
   const room = scale.band - 4;
-  if (!scale.ticks.some((tick) => textWidth(tick.text, TEXT) > room)) return spacedTicks(scale);
-  return scale.ticks
-    .map((tick) => ({ ...tick, text: cutText(tick.text, Math.max(12, room), TEXT) }))
-    .filter((_, i) => room > 12 || i % Math.ceil(16 / scale.band) === 0);
+  if (room < LEAST_ROOM || !scale.ticks.some((tick) => textWidth(tick.text, TEXT) > room)) return spacedTicks(scale);
+  return scale.ticks.map((tick) => ({ ...tick, text: cutText(tick.text, room, TEXT) }));
 }
 
 const half = (pixel: number) => Math.round(pixel) + 0.5;

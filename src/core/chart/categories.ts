@@ -2,6 +2,7 @@ import type { Answer } from "../query/answer";
 import { type Category, categoriesOf, MISSING_NAME, nameAt } from "../query/categories";
 import type { Prepared } from "../query/prepare";
 import { LayerValues } from "../query/values";
+import { type Column, gather } from "../table/column";
 import type { ChartInput } from "./inputs";
 
 /**
@@ -29,10 +30,19 @@ function cachedCategories(prepared: Prepared, channel: string): Category[] {
   let categories = cached.get(channel);
   if (!categories) {
     const column = prepared.keys.get(channel);
-    categories = column ? categoriesOf(column, prepared.query.channels[channel]?.order) : [];
+    categories = column ? categoriesOf(kept(prepared, column), prepared.query.channels[channel]?.order) : [];
     cached.set(channel, categories);
   }
   return categories;
+}
+
+/** A channel of the groups, or of the rows that the chart keeps. */
+function kept({ query, groups }: Prepared, column: Column): Column {
+  if (query.grouped || groups.every((group) => group >= 0)) return column;
+  return gather(
+    column,
+    groups.filter((group) => group >= 0),
+  );
 }
 
 function sortCategories(input: ChartInput, channel: "x" | "y" | "color", categories: Category[]): Category[] {

@@ -37,6 +37,22 @@ function drawn(
   return { ...result, x, y, rows, input, chart: result };
 }
 
+test("categories of an axis are those of the rows that the chart keeps, also where rows are not grouped", () => {
+  const { scene } = drawn("{from: calls, draw: bars, keep: v > 2, y: k, x: v, x_to: v + 1}").chart;
+  const words = scene.texts.map(({ text }) => text);
+  expect(words).toEqual(expect.arrayContaining(["b", "c", "missing"]));
+  expect(words).not.toContain("a");
+});
+
+test("rows on one bar are counted among those that the chart keeps; spans may share a bar", () => {
+  const problems = (chart: string) =>
+    compileText(sheetOver(CSV, `charts:\n  one: ${chart}\n`)).findings.map(({ code }) => code);
+  expect(problems("{from: calls, draw: bars, x: k, y: v}")).toContain("several-rows");
+  expect(problems("{from: calls, draw: bars, x: k, y: v, keep: v > 2}")).not.toContain("several-rows");
+  expect(problems("{from: calls, draw: bars, x: k, y: v, keep: v < 5}")).toContain("several-rows");
+  expect(problems("{from: calls, draw: bars, x: k, y: v, y_to: v + 1}")).not.toContain("several-rows");
+});
+
 describe("bars", () => {
   test("stand along categories in order, missing last, and begin at zero", () => {
     const { rows, chart, y } = drawn("{from: calls, draw: bars, x: k, y: count()}");

@@ -1,6 +1,6 @@
 import { feature } from "topojson-client";
 import type { GeometryCollection, Topology } from "topojson-specification";
-import land from "world-atlas/land-110m.json";
+import land from "world-atlas/land-110m.json" with { type: "json" };
 import { textColumn } from "../table/column";
 import { makeTable } from "../table/table";
 import type { BuiltTable, Compiling } from "./compiling";
