@@ -84,6 +84,12 @@ describe.each(["light", "dark"] as const)("colours on the %s ground", (ground) =
         for (const [sight, matrix] of SIGHTS.entries())
           expect(apart(a, b, matrix), `${a} ${b} sight ${sight}`).toBeGreaterThanOrEqual(least);
   });
+  test("nine categories hold no two colours that are nearly one", () => {
+    const colors = PALETTES.wharf[ground].slice(0, 9);
+    for (const [place, a] of colors.entries())
+      for (const b of colors.slice(place + 1))
+        expect(apart(a, b, SIGHTS[0] as Rgb[]), `${a} ${b}`).toBeGreaterThanOrEqual(0.1);
+  });
   test("a ramp goes one way in lightness", () => {
     const steps = Array.from({ length: 11 }, (_, i) => luminance(linear(rampColor("kelp", i / 10, ground))));
     const signs = steps.slice(1).map((value, i) => Math.sign(value - (steps[i] as number)));
