@@ -107,7 +107,7 @@ export class Sentence implements View {
     const active = this.app.model.active();
     active.forEach((plan, at) => {
       const text = selectionText(plan, this.app.model.engine.state(plan.name) ?? {});
-      parts.push(at === 0 ? " where " : " and ", element("span", { class: "chip" }, text));
+      parts.push(at === 0 ? " where " : " and ", element("span", { class: "chip" }, `${text}${this.holdsIn(plan)}`));
       parts.push(button("×", () => this.drop(plan), { "aria-label": `drop ${text}`, title: `drop ${text}` }));
     });
     const pressed = [...this.app.off.values()].some((set) => set.size > 0);
@@ -118,6 +118,14 @@ export class Sentence implements View {
       );
     if (this.app.notice) parts.push(" ", element("span", { class: "notice" }, this.app.notice));
     this.host.replaceChildren(...parts);
+  }
+
+  /** Where a selection holds that does not filter every chart it could. */
+  private holdsIn({ everywhere, effects, source }: SelectionPlan): string {
+    const targets = [...new Set(effects.map(({ target }) => target))].filter((target) => target !== source);
+    if (everywhere || targets.length === 0) return "";
+    if (targets.length > 3) return `, in ${targets.length} charts`;
+    return `, in ${targets.map((target) => this.app.model.piece(target)?.words.title || target).join(" and ")}`;
   }
 
   private drop(plan: SelectionPlan) {

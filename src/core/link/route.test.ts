@@ -96,7 +96,16 @@ describe("selections travel through a look-up", () => {
     model.engine.select("each", undefined);
     model.engine.select("sides", { keys: [{ side: "sea" }] });
     expect([rowsIn(model, "each"), rowsIn(model, "list")]).toEqual([2, 3]);
+    // It leaves the list out, which it could filter: what is left of the report is everything.
+    expect(model.counts()).toEqual({ calls: { left: 4, all: 4 }, berths: { left: 3, all: 3 } });
+  });
+  test("and the rows left are those of selections that filter every chart they could", () => {
+    const model = modelOf(sheet(HARBOUR).replace("click on sides -> filter each", "click on sides -> filter all"));
+    model.engine.select("sides", { keys: [{ side: "sea" }] });
     expect(model.counts()).toEqual({ calls: { left: 2, all: 4 }, berths: { left: 2, all: 3 } });
+    model.engine.select("sides", undefined);
+    model.engine.select("side", { keys: [{ side: "land" }] });
+    expect(model.counts()).toEqual({ calls: { left: 1, all: 4 }, berths: { left: 1, all: 3 } });
   });
   test("a control on the look-up table filters what was looked up in it", () => {
     const model = modelOf(sheet(HARBOUR));

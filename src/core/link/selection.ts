@@ -29,6 +29,8 @@ export interface SelectionPlan {
   /** Columns in which a search looks, or of which readers make conditions. */
   columns?: Record<string, Formula>;
   effects: SelectionEffect[];
+  /** It filters every chart that it could: the rows that it leaves are the rows left of the whole report. */
+  everywhere?: true;
   start?: SelectionState;
   /** Words for `x`, `y` and each key, for the sentence of what is selected. */
   words: Record<string, SelectionWords>;

@@ -94,7 +94,7 @@ export class Model {
       this.tableQuestions.set(table.name, {
         query: countQuery(table.name),
         options: {},
-        filters: this.filteringTable(table.name),
+        filters: this.filteringTable(table.name).filter((name) => this.selections.get(name)?.everywhere),
       });
     }
     for (const selection of plan.selections) if (selection.start) this.engine.select(selection.name, selection.start);

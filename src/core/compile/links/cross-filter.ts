@@ -47,6 +47,7 @@ function filterOthers(linking: Linking, piece: PlanPiece, pieces: readonly PlanP
     .map((other) => ({ effect: "filter", target: other.name }));
   const known = linking.selections.find((selection) => selection.name === piece.name);
   if (!known) {
+    linking.crossFiltering.add(piece.name);
     const { kept } = gestureSpec(gesture);
     linking.selections.push({
       name: piece.name,
@@ -62,6 +63,7 @@ function filterOthers(linking: Linking, piece: PlanPiece, pieces: readonly PlanP
   }
   // The author's own link on this chart stands; what it leaves out is added if the gesture is the same.
   if (known.gesture !== gesture || linking.namedByAuthor.has(known.name)) return;
+  linking.crossFiltering.add(known.name);
   for (const effect of effects)
     if (!known.effects.some((own) => own.target === effect.target)) known.effects.push(effect);
 }

@@ -14,6 +14,8 @@ export interface Linking {
   selections: SelectionPlan[];
   /** Selections that were named with `as`. */
   namedByAuthor: Set<string>;
+  /** Selections that cross-filter a table. */
+  crossFiltering: Set<string>;
 }
 
 /** Adds a finding at a word of a sentence. */
@@ -90,4 +92,14 @@ export function dependants({ compiling, pieces }: Linking, table: string): PlanP
     const route = routeOf(compiling, table, plan.from);
     return route?.stack === "into" || route?.tie?.right === table;
   });
+}
+
+/** Whether a selection filters every chart that it could: then its rows are those left of the whole report. */
+export function filtersEverywhere(linking: Linking, { name, source, gesture, table, effects }: SelectionPlan): boolean {
+  const { compiling, pieces, crossFiltering } = linking;
+  const filtered = new Set(effects.filter(({ effect }) => effect === "filter").map(({ target }) => target));
+  const ofTable = (piece: PlanPiece) =>
+    crossFiltering.has(name) ? piece.plan.from === table : routeOf(compiling, table, piece.plan.from) !== undefined;
+  const could = gesture === "control" ? dependants(linking, table) : [...pieces.values()].filter(ofTable);
+  return filtered.size > 0 && could.every((piece) => piece.name === source || filtered.has(piece.name));
 }

@@ -4,7 +4,7 @@ import type { Compiling } from "../compiling";
 import { controlSelection } from "./control-selection";
 import { crossFilter } from "./cross-filter";
 import { gestureSelection } from "./gesture-selection";
-import type { Linking } from "./linking";
+import { filtersEverywhere, type Linking } from "./linking";
 
 /** All selections: those of controls first, then those of links. */
 export function readSelections(
@@ -12,7 +12,14 @@ export function readSelections(
   pieces: Map<string, PlanPiece>,
   controls: ControlPlan[],
 ): SelectionPlan[] {
-  const linking: Linking = { compiling, pieces, controls, selections: [], namedByAuthor: new Set() };
+  const linking: Linking = {
+    compiling,
+    pieces,
+    controls,
+    selections: [],
+    namedByAuthor: new Set(),
+    crossFiltering: new Set(),
+  };
   const { selections } = linking;
   for (const control of controls)
     if (control.type !== "set" && control.type !== "button") selections.push(controlSelection(linking, control));
@@ -23,6 +30,7 @@ export function readSelections(
   }
   for (const { sentence, path } of links)
     if (sentence.type === "cross-filter") crossFilter(linking, sentence.table, path);
+  for (const selection of selections) if (filtersEverywhere(linking, selection)) selection.everywhere = true;
   if (selections.length > 31)
     compiling.findings.push({
       code: "too-many-selections",
