@@ -48,9 +48,10 @@ export class Legend {
       entry.addEventListener("keydown", (event) => {
         if (event.key === "o") this.alone(name);
       });
+      // Its name does not hold the entry's, so that an entry is found by its name alone.
       const only = button("only", () => this.alone(name), {
         class: "plain only",
-        "aria-label": `only ${nameText(name)}`,
+        title: `${nameText(name)} alone, or all again`,
       });
       words.replaceWith(element("span", { class: "entry" }, entry, only));
       longPress(entry, () => this.alone(name));
