@@ -9,35 +9,19 @@ import type {
   TopPlan,
 } from "../chart/plan";
 import type { AxisName } from "../mark/mark";
-import { MARK_OPTIONS, type MarkName, markSpec } from "../mark/specs";
+import { type MarkName, markSpec } from "../mark/specs";
 import type { Channel } from "../query/query";
 import type { ChartSpec, LayerSpec } from "../sheet/schema";
 import type { Path } from "../sheet/tree";
 import { alongOf, planAxis } from "./axis";
 import { readSorts } from "./category-sort";
 import { channelOf } from "./channels";
-import { CHANNEL_KEYS, optionFormula, readLayer } from "./layer";
+import { optionFormula, readLayer } from "./layer";
 import { type Place, wrongAt } from "./piece-place";
 import { checkSeveralRows } from "./several-rows";
 import { warnEmptyStretches } from "./stretches";
 import { unknownTable } from "./unknown-table";
 import { worldTable } from "./world";
-
-/** Keys that only charts with axes, colours and layers have. */
-export const CHART_KEYS = [
-  ...CHANNEL_KEYS,
-  ...(Object.keys(MARK_OPTIONS) as (keyof ChartSpec)[]),
-  "axes",
-  "sort",
-  "colors",
-  "stacking",
-  "legend",
-  "layers",
-  "panels",
-  "map",
-  "top",
-  "margin",
-] as const;
 
 const PLACES = ["x", "y"] as const;
 

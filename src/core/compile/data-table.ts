@@ -6,9 +6,6 @@ import type { ChartSpec } from "../sheet/schema";
 import { readChannel } from "./channels";
 import { keepFormula, type Place, queryOf, wrongAt } from "./piece-place";
 
-/** Keys that only data tables have. */
-export const TABLE_KEYS = ["columns", "page", "take", "cells", "totals"] as const;
-
 export function readDataTable(place: Place, spec: ChartSpec): DataTablePlan | undefined {
   const { compiling, name, path, built } = place;
   const texts =

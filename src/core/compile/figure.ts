@@ -4,9 +4,6 @@ import type { ChartSpec } from "../sheet/schema";
 import { readChannel } from "./channels";
 import { keepFormula, type Place, refuseBare, wrongAt } from "./piece-place";
 
-/** Keys that only figures have. */
-export const FIGURE_KEYS = ["value", "against", "by", "spark"] as const;
-
 const NUMBERS = ["value", "against"] as const;
 
 export function readFigure(place: Place, spec: ChartSpec): FigurePlan | undefined {

@@ -1,10 +1,11 @@
 import { PANEL_CHANNELS, type PanelChannel } from "../chart/panels";
 import type { LayerPlan } from "../chart/plan";
 import type { Formula } from "../formula/tree";
-import { CHANNEL_NAMES, CHANNELS, type ChannelName, isGrouping } from "../mark/channels";
+import { CHANNELS, type ChannelName, isGrouping } from "../mark/channels";
 import type { MarkSpec, OptionSpec } from "../mark/mark";
 import { MARK_OPTIONS, markSpec } from "../mark/specs";
 import type { Channel } from "../query/query";
+import { CHANNEL_KEYS } from "../sheet/piece-keys";
 import type { ChartSpec, LayerSpec } from "../sheet/schema";
 import type { Path } from "../sheet/tree";
 import { type ReadChannel, readChannel } from "./channels";
@@ -31,12 +32,6 @@ interface LayerDraft {
   paths: Record<string, Path>;
   looks: Partial<Record<ChannelName, Formula>>;
 }
-
-/** Channels that a sheet may write as keys. */
-export const CHANNEL_KEYS = CHANNEL_NAMES.filter((name) => !("made" in CHANNELS[name])) as Exclude<
-  ChannelName,
-  "panel" | "across" | "down"
->[];
 
 /** A colour written without quotes, or as a text of its own. */
 const COLOUR = /^"?(#[0-9a-fA-F]{3}(?:[0-9a-fA-F]{3})?)"?$/;

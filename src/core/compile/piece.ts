@@ -1,14 +1,15 @@
 import type { PiecePlan, PieceWords } from "../chart/plan";
 import type { PlanPiece } from "../plan/plan";
+import { CHART_KEYS, FIGURE_KEYS, SUMMARY_KEYS, TABLE_KEYS } from "../sheet/piece-keys";
 import type { ChartSpec } from "../sheet/schema";
 import { capital, spaced } from "./channels";
-import { CHART_KEYS, readChart } from "./chart";
+import { readChart } from "./chart";
 import { addFinding, type Compiling } from "./compiling";
-import { readDataTable, TABLE_KEYS } from "./data-table";
-import { FIGURE_KEYS, readFigure } from "./figure";
+import { readDataTable } from "./data-table";
+import { readFigure } from "./figure";
 import { LiveReader } from "./live-words";
 import type { Place } from "./piece-place";
-import { readSummary, SUMMARY_KEYS } from "./summary";
+import { readSummary } from "./summary";
 import { unknownTable } from "./unknown-table";
 
 /** The ways of showing rows, each with the keys that only it has. */

@@ -3,9 +3,6 @@ import type { ChartSpec } from "../sheet/schema";
 import { readDataTable } from "./data-table";
 import { type Place, wrongAt } from "./piece-place";
 
-/** Keys that only summaries have, beside those of data tables. */
-export const SUMMARY_KEYS = ["columns"] as const;
-
 /** Reads what sums every column up: the columns of a data table that is not grouped. */
 export function readSummary(place: Place, spec: ChartSpec): SummaryPlan | undefined {
   const table = readDataTable(place, spec);

@@ -1,4 +1,4 @@
-import { type EffectSpec, sharesAxis } from "./effect";
+import { type EffectPiece, type EffectSpec, sharesAxis } from "./effect";
 
 const filter = {
   name: "filter",
@@ -9,6 +9,10 @@ const filter = {
   problem: () => undefined,
 } as const satisfies EffectSpec;
 
+/** Why a piece cannot be drawn over, if it is no chart. */
+const chartsOnly = (verb: string, { name, plan }: EffectPiece): string | undefined =>
+  plan.type === "chart" ? undefined : `only charts ${verb}; ${name} is a ${plan.type}, use filter`;
+
 const fade = {
   name: "fade",
   says: "All is drawn faded, the selected part over it.",
@@ -16,8 +20,7 @@ const fade = {
   amount: true,
   rows: "over",
   onItself: true,
-  problem: (_, { name, plan }) =>
-    plan.type === "chart" ? undefined : `only charts fade; ${name} is a ${plan.type}, use filter`,
+  problem: (_, target) => chartsOnly("fade", target),
 } as const satisfies EffectSpec;
 
 const crosshair = {
@@ -38,8 +41,7 @@ const highlight = {
   word: "highlights",
   rows: "over",
   onItself: true,
-  problem: (_, { name, plan }) =>
-    plan.type === "chart" ? undefined : `only charts highlight; ${name} is a ${plan.type}, use filter`,
+  problem: (_, target) => chartsOnly("highlight", target),
 } as const satisfies EffectSpec;
 
 const zoom = {

@@ -68,6 +68,13 @@ describe("what could be written at a place", () => {
     expect(keys("figure")).not.toContain("x");
     expect(keys("table")).toContain("columns");
     expect(keys("points")).not.toContain("stacking");
+    expect(keys("boxes")).toEqual(expect.arrayContaining(["panels", "top", "margin"]));
+    expect(keys("slices")).toEqual(expect.arrayContaining(["value", "ring"]));
+    expect(keys("slices")).not.toContain("span");
+    expect(keys("smooth")).toContain("span");
+    expect(keys("figure")).toEqual(expect.arrayContaining(["by", "spark"]));
+    expect(keys("table")).toEqual(expect.arrayContaining(["cells", "totals"]));
+    expect(keys("summary")).not.toContain("totals");
   });
 
   it("is the fixed words, tables, files and pieces that may stand there", () => {

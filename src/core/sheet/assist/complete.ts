@@ -2,6 +2,7 @@ import { SIGNATURES, writeSignature } from "../../formula/signatures";
 import { writeName } from "../../formula/words";
 import { EFFECTS } from "../../link/effects/index";
 import { GESTURES } from "../../link/gestures/index";
+import { uselessKeys } from "../piece-keys";
 import type { Path } from "../tree";
 import { roleAt } from "./anatomy";
 import { keyHelp, keysOf, wordsAt } from "./help";
@@ -146,42 +147,10 @@ function valueProposals(text: string, place: SheetPlace, knowledge: Knowledge): 
   return words;
 }
 
-const MARK_KEYS = [
-  "x",
-  "y",
-  "color",
-  "opacity",
-  "size",
-  "series",
-  "along",
-  "tooltip",
-  "axes",
-  "sort",
-  "colors",
-  "stacking",
-  "legend",
-  "layers",
-];
-const ROW_KEYS = ["columns", "page", "take"];
-const NUMBER_KEYS = ["value", "against"];
-
-/** Keys that say nothing to what a chart draws. */
-function uselessFor(draw: string | undefined): readonly string[] {
-  if (draw === "figure") return [...MARK_KEYS, ...ROW_KEYS];
-  if (draw === "table") return [...MARK_KEYS, ...NUMBER_KEYS];
-  if (draw === undefined) return [];
-  const marks = [...ROW_KEYS, ...NUMBER_KEYS];
-  return draw === "points"
-    ? [...marks, "stacking", "series", "along"]
-    : draw === "bars"
-      ? [...marks, "size", "along", "series"]
-      : [...marks, "stacking"];
-}
-
 /** Keys that a map at a path may still get; for maps of the author's own names, the names that make sense. */
 function keyProposals(text: string, place: SheetPlace, knowledge: Knowledge): Proposal[] {
   const { path, present } = place;
-  const useless = path[0] === "charts" && path.length === 2 ? uselessFor(drawOf(text, String(path[1]))) : [];
+  const useless = path[0] === "charts" && path.length === 2 ? uselessKeys(drawOf(text, String(path[1]))) : [];
   const known = keysOf(path).filter((key) => !present.includes(key) && !useless.includes(key));
   const named = path[0] === "tables" && (path[2] === "columns" || path.at(-1) === "rename") && path.length >= 3;
   const columns =
