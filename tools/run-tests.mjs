@@ -51,10 +51,17 @@ suite(
         .length,
   ],
 );
-suite("browser tests", ["playwright", "test"], ".build/e2e.json", (report) => [
-  report.stats.expected,
-  report.stats.unexpected + report.stats.flaky,
-]);
+for (const [project, file] of [
+  ["side by side", ".build/e2e.json"],
+  ["alone", ".build/e2e-alone.json"],
+])
+  suite(
+    `browser tests, ${project}`,
+    ["playwright", "test", `--project=${project}`],
+    file,
+    ({ stats }) => [stats.expected, stats.unexpected + stats.flaky],
+    { STILL_E2E_REPORT: file },
+  );
 // Whatever was installed, built and tested: a checkout stays as it was checked out.
 if (process.env.STILL_LEAVES_TREE === "1")
   check("the checkout is unchanged", "node", [
