@@ -36,9 +36,13 @@ export function brushEdges(scale: Scale, kind: Kind, intervals?: Edges): Float64
   const add = (value: number) => {
     if (found.length === 0 || value > (found.at(-1) as number)) found.push(value);
   };
-  if (scale.type === "log") {
-    for (let pixel = 0; pixel <= pixels; pixel++) add(Number((low * (high / low) ** (pixel / pixels)).toPrecision(3)));
-    if ((found.at(-1) as number) <= high) add(Number((high * 1.01).toPrecision(3)));
+  // Where pixels are not evenly wide, three digits tell them apart.
+  if (scale.type !== "linear" && scale.type !== "time") {
+    const first = Math.min(scale.place(low), scale.place(high));
+    const rising = scale.place(low) < scale.place(high);
+    for (let pixel = 0; pixel <= pixels; pixel++)
+      add(Number(scale.invert(first + (rising ? pixel : pixels - pixel)).toPrecision(3)));
+    if ((found.at(-1) as number) <= high) add(Number((high + Math.abs(high) * 0.01 || 1).toPrecision(3)));
     if ((found[0] as number) > low) found[0] = low;
     return Float64Array.from(found);
   }

@@ -185,3 +185,38 @@ describe("ticks in the format of a column", () => {
     expect(ticks.map(({ text }) => text)).toEqual(["Mar", "2 Mar", "3 Mar"]);
   });
 });
+
+describe("bent scales", () => {
+  const bent = (scale: "sqrt" | "symlog", low: number, high: number) =>
+    continuousScale({ kind: "number", scale, domain: [low, high], range: [0, 600], nice: true, tickCount: 6 });
+  const texts = (scale: "sqrt" | "symlog", low: number, high: number) =>
+    bent(scale, low, high).ticks.map(({ text }) => text);
+
+  test("have round ticks that stand apart", () => {
+    expect(texts("sqrt", 0, 100)).toEqual(["0", "2", "10", "20", "50", "100"]);
+    expect(texts("symlog", -1000, 1000)).toEqual(["−1,000", "−100", "−10", "0", "10", "100", "1,000"]);
+    expect(texts("symlog", 0, 0).length).toBeGreaterThan(0);
+  });
+
+  test("a quarter of the way on a root scale is a sixteenth of the value", () => {
+    expect(bent("sqrt", 0, 16).invert(150)).toBeCloseTo(1, 12);
+    expect(bent("sqrt", -4, 4).place(0)).toBeCloseTo(300, 9);
+  });
+
+  test("lead back to the value", () => {
+    fc.assert(
+      fc.property(
+        fc.constantFrom("sqrt" as const, "symlog" as const),
+        fc.double({ min: -1e6, max: 1e6, noNaN: true }),
+        fc.double({ min: 1e-3, max: 1e6, noNaN: true }),
+        fc.double({ min: 0, max: 1, noNaN: true }),
+        (scale, low, room, part) => {
+          const made = bent(scale, low, low + room);
+          const value = low + room * part;
+          const size = Math.max(Math.abs(low), room, 1);
+          expect(Math.abs(made.invert(made.place(value)) - value)).toBeLessThan(size * 1e-6);
+        },
+      ),
+    );
+  });
+});

@@ -1,0 +1,68 @@
+import { ticks } from "d3-array";
+import type { ScaleName } from "./scale-kinds";
+import type { Scale } from "./scales";
+import { distinctTicks, tickWriter, type Writing } from "./tick-text";
+
+/** What bends a scale: from values to lengths and back; both rise, and 0 stays 0. */
+interface Bend {
+  bend(value: number): number;
+  straighten(length: number): number;
+}
+
+/** Scales that are even in something other than the value, but have a place for every number. */
+export const BENDS: Partial<Record<ScaleName, Bend>> = {
+  sqrt: {
+    bend: (value) => Math.sign(value) * Math.sqrt(Math.abs(value)),
+    straighten: (length) => Math.sign(length) * length ** 2,
+  },
+  // Nearly even up to 1 on both sides of 0, then by factors.
+  symlog: {
+    bend: (value) => Math.sign(value) * Math.log1p(Math.abs(value)),
+    straighten: (length) => Math.sign(length) * Math.expm1(Math.abs(length)),
+  },
+};
+
+/** Values that ticks may stand at, the roundest first: 0, powers of ten, their doubles and fives, then even steps. */
+function candidates(low: number, high: number, count: number): number[] {
+  const largest = Math.max(Math.abs(low), Math.abs(high));
+  const top = Math.floor(Math.log10(largest || 1));
+  const powers = Array.from({ length: 8 }, (_, down) => 10 ** (top - down));
+  const round = [1, 5, 2].flatMap((multiple) => powers.flatMap((power) => [multiple * power, -multiple * power]));
+  return [0, ...round, ...ticks(low, high, count).reverse()].filter((value) => value >= low && value <= high);
+}
+
+/** A scale for numbers that is even in the bent value; ticks are round and at least a tick's share apart. */
+export function bentScale(
+  { bend, straighten }: Bend,
+  writing: Writing,
+  domain: [number, number],
+  range: [number, number],
+  tickCount: number,
+): Scale {
+  const [low, high] = domain[0] === domain[1] ? [domain[0] - 0.5, domain[1] + 0.5] : domain;
+  const [from, to] = range;
+  const start = bend(low);
+  const slope = (to - from) / (bend(high) - start);
+  const place = (value: number) => from + (bend(value) - start) * slope;
+  const valuesFor = (count: number) => {
+    const apart = (Math.abs(to - from) / (count + 1)) * 0.8;
+    const chosen: number[] = [];
+    for (const value of candidates(low, high, count))
+      if (chosen.every((other) => Math.abs(place(other) - place(value)) >= apart)) chosen.push(value);
+    return chosen.sort((a, b) => a - b);
+  };
+  const textsOf = (values: number[]) => {
+    const smallest = Math.min(...values.filter((value) => value !== 0).map(Math.abs));
+    const finest = Number.isFinite(smallest) ? 10 ** Math.floor(Math.log10(smallest)) : 1;
+    return values.map(tickWriter(writing, finest, Math.max(Math.abs(low), Math.abs(high))));
+  };
+  return {
+    type: writing.scale,
+    domain: [low, high],
+    range,
+    place,
+    invert: (pixel) => straighten(start + (pixel - from) / slope),
+    ticks: distinctTicks(tickCount, valuesFor, textsOf, false).map((tick) => ({ ...tick, place: place(tick.value) })),
+    band: 0,
+  };
+}

@@ -1,0 +1,41 @@
+import { format } from "d3-format";
+import { isFormat, writer } from "../formula/format";
+import type { Scale } from "./scales";
+import type { Writing } from "./tick-text";
+
+/** A scale on which equal factors are equally long; ends at or below 0 are moved above it. */
+export function logScale(
+  { kind, format: said, columnFormat }: Writing,
+  low: number,
+  high: number,
+  range: [number, number],
+  tickCount: number,
+): Scale {
+  const top = high > 0 ? high : 10;
+  const bottom = low > 0 ? low : top / 1000;
+  const [from, to] = range;
+  const [logLow, logHigh] =
+    bottom === top ? [Math.log10(bottom) - 0.5, Math.log10(top) + 0.5] : [Math.log10(bottom), Math.log10(top)];
+  const slope = (to - from) / (logHigh - logLow);
+  const place = (value: number) => from + (Math.log10(value) - logLow) * slope;
+  const decades = logHigh - logLow;
+  const multiples = decades > tickCount ? [1] : decades > tickCount / 3 ? [1, 2, 5] : [1, 2, 3, 5, 7];
+  const values: number[] = [];
+  for (let power = Math.floor(logLow); power <= logHigh; power++) {
+    for (const multiple of multiples) {
+      const value = multiple * 10 ** power;
+      if (value >= 10 ** logLow * 0.999 && value <= 10 ** logHigh * 1.001) values.push(value);
+    }
+  }
+  const given = said ?? columnFormat;
+  const write = given !== undefined && isFormat(kind, given) ? writer(kind, given) : format(top >= 1e6 ? "~s" : ",~r");
+  return {
+    type: "log",
+    domain: [10 ** logLow, 10 ** logHigh],
+    range,
+    place,
+    invert: (pixel) => 10 ** (logLow + (pixel - from) / slope),
+    ticks: values.map((value) => ({ value, place: place(value), text: write(value) })),
+    band: 0,
+  };
+}

@@ -1,0 +1,113 @@
+import { tickStep } from "d3-array";
+import { format, formatSpecifier, precisionFixed } from "d3-format";
+import { utcFormat } from "d3-time-format";
+import { isFormat, type Write, writer } from "../formula/format";
+import type { Kind } from "../table/column";
+import type { ScaleName } from "./scale-kinds";
+
+const HOUR = 3600;
+export const DAY = 86400;
+const DURATION_STEPS = [
+  1,
+  2,
+  5,
+  10,
+  15,
+  30,
+  60,
+  120,
+  300,
+  600,
+  900,
+  1800,
+  HOUR,
+  2 * HOUR,
+  3 * HOUR,
+  6 * HOUR,
+  12 * HOUR,
+  DAY,
+  2 * DAY,
+  7 * DAY,
+  14 * DAY,
+  28 * DAY,
+];
+
+/** Lengths of time that people count in, as many as wanted or fewer. */
+export function durationTicks(low: number, high: number, count: number): number[] {
+  const wanted = (high - low) / Math.max(1, count);
+  const step = DURATION_STEPS.find((candidate) => candidate >= wanted) ?? tickStep(low / DAY, high / DAY, count) * DAY;
+  const found: number[] = [];
+  for (let k = Math.ceil(low / step); k * step <= high + step * 1e-9; k++) found.push(k * step);
+  return found;
+}
+
+function durationText(step: number): (value: number) => string {
+  return (value) => {
+    const text = writer("duration", "h:mm:ss")(value);
+    return step % 60 === 0 ? text.slice(0, -3) : text;
+  };
+}
+
+const minuteText = utcFormat("%H:%M");
+const secondText = utcFormat("%H:%M:%S");
+const dayText = utcFormat("%-d %b");
+const monthText = utcFormat("%b");
+const yearText = utcFormat("%Y");
+
+/** The coarsest unit that the moment begins, in few characters. */
+function momentText(seconds: number): string {
+  const date = new Date(seconds * 1000);
+  if (seconds % 60 !== 0) return secondText(date);
+  if (seconds % DAY !== 0) return minuteText(date);
+  if (date.getUTCDate() !== 1) return dayText(date);
+  return date.getUTCMonth() !== 0 ? monthText(date) : yearText(date);
+}
+
+/** Tick texts for plain numbers: just the decimals that the step needs; short where numbers are large. */
+function numberText(step: number, largest: number): (value: number) => string {
+  if (largest >= 1e7) return format("~s");
+  return format(`,.${Math.max(0, precisionFixed(step))}f`);
+}
+
+/** What decides how ticks are written. */
+export interface Writing {
+  kind: Kind;
+  scale: ScaleName;
+  format?: string | undefined;
+  /** The format of the column, whose decimals are as many as the ticks need. */
+  columnFormat?: string | undefined;
+}
+
+/** Texts of ticks `step` apart; `largest` is the value that is farthest from 0. */
+export function tickWriter({ kind, scale, format: given, columnFormat }: Writing, step: number, largest: number): Write {
+  if (given !== undefined && isFormat(kind, given)) return writer(kind, given);
+  if (scale === "time") return momentText;
+  if (columnFormat !== undefined && isFormat(kind, columnFormat)) return writer(kind, inStepsOf(step, columnFormat));
+  return kind === "duration" ? durationText(step) : numberText(step, largest);
+}
+
+/** A format of fixed decimals with no more of them than multiples of the step need. */
+function inStepsOf(step: number, given: string): string {
+  if (given === "h:mm:ss") return given;
+  const parts = formatSpecifier(given);
+  if (parts.type !== "f" && parts.type !== "%") return given;
+  const needed = Math.max(0, precisionFixed(step) - (parts.type === "%" ? 2 : 0));
+  parts.precision = Math.min(parts.precision ?? 6, needed);
+  return parts.toString();
+}
+
+/** As many ticks as wanted, or fewer: so many that no two of them have the same text. */
+export function distinctTicks(
+  count: number,
+  valuesFor: (count: number) => number[],
+  textsOf: (values: number[]) => string[],
+  repeats: boolean,
+) {
+  for (let fewer = count; ; fewer--) {
+    const values = valuesFor(fewer);
+    const texts = textsOf(values);
+    if (!repeats && fewer > 1 && new Set(texts).size < texts.length) continue;
+    const found = values.map((value, at) => ({ value, text: texts[at] as string }));
+    return repeats ? found : found.filter(({ text }, at) => texts.indexOf(text) === at);
+  }
+}
