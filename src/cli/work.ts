@@ -112,8 +112,8 @@ async function build(path: string, options: Options) {
   const taken = new Set([fileBehind(path)]);
   const input = { text, fileName: path, ...filesOf(folder, taken) };
   refuseOut(out, taken);
-  await prepareFiles(input);
-  const built: Built = buildDashboard(input, { viewer: scriptFor(viewerKit()) });
+  const sheet = await prepareFiles(input);
+  const built: Built = buildDashboard({ ...input, sheet }, { viewer: scriptFor(viewerKit()) });
   if (report(built.findings, path, text, options) || built.html === undefined) process.exit(1);
   refuseOut(out, taken);
   mkdirSync(dirname(resolve(out)), { recursive: true });
@@ -125,8 +125,7 @@ async function build(path: string, options: Options) {
 async function check(path: string, options: Options) {
   const { text, folder } = readSheetFile(path);
   const input = { text, fileName: path, ...filesOf(folder, new Set()) };
-  await prepareFiles(input);
-  const compiled = compile(input);
+  const compiled = compile({ ...input, sheet: await prepareFiles(input) });
   if (report(compiled.findings, path, text, options)) process.exit(1);
 }
 

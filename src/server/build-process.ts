@@ -40,8 +40,11 @@ async function answer({ job, viewerFile }: BuildOrder): Promise<BuildAnswer> {
     readFile: (path: string) => files.get(path),
     listFiles: () => [...files.keys()],
   };
-  await prepareFiles(input);
-  const built = buildDashboard(input, { viewer: scriptFor(JSON.parse(readFileSync(viewerFile, "utf8")) as ViewerKit) });
+  const sheet = await prepareFiles(input);
+  const built = buildDashboard(
+    { ...input, sheet },
+    { viewer: scriptFor(JSON.parse(readFileSync(viewerFile, "utf8")) as ViewerKit) },
+  );
   const findings = built.findings.map((finding): SentFinding => {
     const place = finding.file ? { line: 1, column: 1 } : placeOf(job.text, finding.span?.start ?? 0);
     return {

@@ -4,7 +4,7 @@ import { Model } from "../core/model/model";
 import type { Plan } from "../core/plan/plan";
 import type { AnswerWhole } from "../core/query/cache";
 import { MISSING_NAME } from "../core/query/categories";
-import type { Ground } from "../core/scene/theme";
+import { type Ground, paintOf } from "../core/scene/theme";
 import type { Scalar } from "../core/table/column";
 import type { Table } from "../core/table/table";
 import { announcer } from "./dom";
@@ -86,6 +86,11 @@ export class App {
     if (this.printing) return "light";
     if (ground !== "auto") return ground;
     return window.matchMedia("(prefers-color-scheme: dark)").matches ? "dark" : "light";
+  }
+
+  /** The colour of what is picked. */
+  get accent(): string {
+    return this.plan.style.accent ?? paintOf("brass", this.ground);
   }
 
   offOf(piece: string): Set<string | null> {
@@ -184,7 +189,7 @@ export class App {
       this.staged.delete(name);
       const setting = this.plan.settings[name];
       if (setting) this.setSetting(name, setting.start);
-      else this.select(name, this.model.selections.get(name)?.start);
+      else this.select(name, this.model.startOf(name));
     }
     this.touchCounts();
     this.settle();
@@ -265,7 +270,7 @@ export class App {
   /** Returns every selection and pick to its start; legends come back whole. */
   clearAll() {
     this.staged.clear();
-    for (const selection of this.plan.selections) this.select(selection.name, selection.start);
+    for (const { name } of this.plan.selections) this.select(name, this.model.startOf(name));
     for (const [piece, set] of this.off) {
       if (set.size) this.touch(piece);
       set.clear();
@@ -278,7 +283,7 @@ export class App {
     const plan = this.model.selections.get(name);
     if (!plan) return;
     this.staged.delete(name);
-    this.select(name, plan.start);
+    this.select(name, this.model.startOf(name));
     this.settle();
   }
 

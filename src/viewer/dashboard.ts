@@ -1,3 +1,4 @@
+import { setNumberMarks } from "../core/formula/number-format";
 import type { Plan } from "../core/plan/plan";
 import type { AnswerWhole } from "../core/query/cache";
 import type { Table } from "../core/table/table";
@@ -31,6 +32,7 @@ export interface Dashboard {
 
 /** Wakes the page: takes over the first picture, piece by piece. */
 export function openDashboard({ plan, tables, seal }: Loaded, whole?: AnswerWhole): Dashboard {
+  setNumberMarks(plan.style.numbers);
   const app = new App(plan, tables, whole);
   const controls = new Map<string, ControlView>();
   const spare = spareBox();

@@ -102,7 +102,7 @@ export class Sentence implements View {
     const parts: (Node | string)[] = [];
     Object.entries(this.app.model.counts()).forEach(([table, { left, all }], at) => {
       if (at > 0) parts.push(" · ");
-      parts.push(element("b", {}, writeCount(left)), ` of ${writeCount(all)} ${table.replaceAll("_", " ")}`);
+      parts.push(element("b", {}, writeCount(left)), ` of ${writeCount(all)} ${this.app.model.nounOf(table)}`);
     });
     const active = this.app.model.active();
     active.forEach((plan, at) => {
@@ -111,7 +111,7 @@ export class Sentence implements View {
       parts.push(button("×", () => this.drop(plan), { "aria-label": `drop ${text}`, title: `drop ${text}` }));
     });
     const pressed = [...this.app.off.values()].some((set) => set.size > 0);
-    if (active.length || pressed)
+    if (pressed || !this.app.model.isAsStarted())
       parts.push(
         " ",
         button("clear all", () => this.app.clearAll(), { class: "plain" }),

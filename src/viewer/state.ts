@@ -18,6 +18,9 @@ import { isProof } from "./proof/kit";
 /** What the address holds of each data table. */
 const TABLE_KEYS = ["sort", "search"] as const;
 
+/** In the address: a selection that begins with something and was turned off. */
+const NONE = "~none";
+
 /** Keeps the reader's state in the address and reads it back. */
 export class StateKeeper {
   private written = "";
@@ -42,9 +45,9 @@ export class StateKeeper {
     if (app.page > 0) texts.page = encodePart(app.plan.pages[app.page]?.name ?? "");
     for (const selection of app.plan.selections) {
       if (!selection.kept || selection.gesture === "legend") continue;
+      if (selection.gesture === "control" || this.isAsStarted(selection.name)) continue;
       const state = app.model.engine.state(selection.name);
-      if (selection.gesture !== "control" && state)
-        texts[keyOf(selection.name)] = writeSelection(selection, state, this.seal);
+      texts[keyOf(selection.name)] = state ? writeSelection(selection, state, this.seal) : NONE;
     }
     for (const [name, control] of this.controls) {
       const text = control.write();
@@ -61,9 +64,11 @@ export class StateKeeper {
     const { app } = this;
     const state: Record<string, unknown> = { page: app.plan.pages[app.page]?.name };
     for (const selection of app.plan.selections) {
+      if (selection.gesture === "control" || selection.gesture === "legend" || !selection.kept) continue;
+      if (this.isAsStarted(selection.name)) continue;
       const held = app.model.engine.state(selection.name);
-      if (held && selection.gesture !== "control" && selection.gesture !== "legend" && selection.kept)
-        state[keyOf(selection.name)] = plainState(held, (axis) => selection.words[axis]?.kind ?? "number");
+      state[keyOf(selection.name)] =
+        held === undefined ? null : plainState(held, (axis) => selection.words[axis]?.kind ?? "number");
     }
     for (const [name, control] of this.controls) {
       const value = control.plain();
@@ -73,6 +78,12 @@ export class StateKeeper {
     for (const [piece, table] of app.tables)
       for (const key of TABLE_KEYS) if (table[key]) state[`${piece}.${key}`] = table[key];
     return state;
+  }
+
+  /** What equals the start needs no saying. */
+  private isAsStarted(name: string): boolean {
+    const { model } = this.app;
+    return JSON.stringify(model.engine.state(name) ?? null) === JSON.stringify(model.startOf(name) ?? null);
   }
 
   write() {
@@ -98,8 +109,12 @@ export class StateKeeper {
     for (const selection of app.plan.selections) {
       if (selection.gesture === "control" || selection.gesture === "legend") continue;
       const text = parts.get(keyOf(selection.name));
-      const state = text === undefined ? undefined : readSelection(selection, text, this.seal);
-      if (text !== undefined && /(?:^|\|)rows:/.test(text) && !state?.rows)
+      if (text === undefined) {
+        app.select(selection.name, app.model.startOf(selection.name));
+        continue;
+      }
+      const state = text === NONE ? undefined : readSelection(selection, text, this.seal);
+      if (/(?:^|\|)rows:/.test(text) && !state?.rows)
         app.notice = "rows picked in another build of this report were dropped";
       app.select(
         selection.name,

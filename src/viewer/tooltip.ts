@@ -20,6 +20,10 @@ export class Tooltip {
         name.classList.add("keyed");
         name.style.borderLeftColor = color;
       }
+      if (label === "") {
+        table.append(element("tr", {}, element("td", { colspan: "2" }, text)));
+        continue;
+      }
       const shown = text.length > 300 ? `${text.slice(0, 300)}…` : text;
       table.append(element("tr", {}, name, element("td", { class: "value" }, unit ? `${shown} ${unit}` : shown)));
     }

@@ -5,8 +5,10 @@ import type { MarkName } from "../mark/specs";
 import type { Choices } from "../query/choices";
 import type { Channel, Query } from "../query/query";
 import type { ScaleName } from "../scale/scale-kinds";
-import type { RampName } from "../scene/theme";
+import type { PaletteName, RampName } from "../scene/theme";
 import type { Kind } from "../table/column";
+
+import type { WordPart } from "./words";
 
 /**
  * Charts as plain data: checked, with every default decided that does not depend on rows.
@@ -31,6 +33,8 @@ export interface LayerPlan {
   side?: "right";
   /** Channels of the tooltip in order; `null`: no tooltip; absent: the channels in use. */
   tooltip?: string[] | null;
+  /** The tooltip as a line of the author's own words, in which values stand. */
+  says?: WordPart[];
 }
 
 export interface AxisPlan {
@@ -115,7 +119,7 @@ export interface ChartPlan {
   /** The place channel along which bars stand and lines run; the other is measured. */
   along: "x" | "y";
   sort: Partial<Record<"x" | "y" | "color", CategorySort>>;
-  colors?: string[] | Record<string, string> | "quay" | "wharf";
+  colors?: string[] | Record<string, string> | PaletteName;
   stacking: StackingName;
   panels?: PanelsPlan;
   top?: TopPlan;

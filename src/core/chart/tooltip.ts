@@ -8,6 +8,7 @@ import { writeAt } from "../query/write";
 import { periodAfter } from "../table/calendar";
 import type { Column } from "../table/column";
 import type { LayerPlan } from "./plan";
+import type { WordPart } from "./words";
 
 export interface TooltipLine {
   label: string;
@@ -49,24 +50,42 @@ function edgeFormat(starts: Float64Array): string {
   return `,.${Math.max(0, Math.min(6, 1 - Math.floor(Math.log10(step || 1))))}~f`;
 }
 
-/** What a tooltip says of one mark: label, value and unit, line by line. */
-export function tooltipLines(layer: LayerPlan, values: LayerValues, id: number): TooltipLine[] {
+/** A value as a tooltip writes it: a stretch in words, and how many values a group has where it has several. */
+function valueText(channel: Channel, values: LayerValues, name: string, id: number): string {
+  const column = values.get(name);
+  if (!column) return "";
+  const count = channel.several === undefined ? 1 : (values.numbers(channel.several)?.[id] ?? 1);
+  if (count > 1) return `${count} values`;
+  return channel.interval ? stretchText(channel, values, name, id) : writeAt(channel, column, id);
+}
+
+/**
+ * What a tooltip says of one mark: label, value and unit, line by line; or the author's own line.
+ * `say` knows the words of settings and of what selections hold.
+ */
+export function tooltipLines(
+  layer: LayerPlan,
+  values: LayerValues,
+  id: number,
+  say: (part: Exclude<WordPart, { channel: string }>) => string = String,
+): TooltipLine[] {
+  if (layer.says) {
+    const words = layer.says.map((part) => {
+      if (typeof part === "string" || !("channel" in part)) return say(part);
+      const channel = layer.query.channels[part.channel];
+      return channel ? valueText(channel, values, part.channel, id) : "";
+    });
+    return [{ label: "", text: words.join("") }];
+  }
   if (layer.tooltip === null) return [];
   const names = layer.tooltip ?? shownChannels(layer.query.channels);
   const seen = new Set<string>();
   const lines: TooltipLine[] = [];
   for (const name of names) {
     const channel = layer.query.channels[name];
-    const column = values.get(name);
-    if (!channel || !column || seen.has(channel.text)) continue;
+    if (!channel || !values.get(name) || seen.has(channel.text)) continue;
     seen.add(channel.text);
-    const count = channel.several === undefined ? 1 : (values.numbers(channel.several)?.[id] ?? 1);
-    const text =
-      count > 1
-        ? `${count} values`
-        : channel.interval
-          ? stretchText(channel, values, name, id)
-          : writeAt(channel, column, id);
+    const text = valueText(channel, values, name, id);
     lines.push({ label: channel.label, text, ...(channel.unit === undefined ? {} : { unit: channel.unit }) });
   }
   return lines;

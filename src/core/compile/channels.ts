@@ -24,6 +24,9 @@ interface ChannelPlace {
   piece: string;
 }
 
+/** What the rows of a table are called. */
+export const nounOf = ({ sheet }: Compiling, table: string): string => sheet.tables.get(table)?.label ?? spaced(table);
+
 /** The one column that a formula is about: `tonnes` of `sum(tonnes)`, `waited` of `bin(waited, 20)`. */
 function subjectOf(formula: Formula): string | undefined {
   if (formula.type === "column") return formula.name;
@@ -74,7 +77,7 @@ const SAME_LABEL = new Set([
 function wordsOf(
   formula: Formula,
   kind: Kind,
-  tableName: string,
+  noun: string,
   table: Table,
 ): Pick<Channel, "label" | "unit" | "format" | "order" | "column" | "image"> {
   const subject = subjectOf(formula);
@@ -93,7 +96,7 @@ function wordsOf(
   }
   const call = formula.type === "of" ? formula.aggregate : formula;
   if (call.type === "call") {
-    if (call.name === "count" && call.arguments.length === 0) return { label: spaced(tableName) };
+    if (call.name === "count" && call.arguments.length === 0) return { label: noun };
     if (own !== undefined && subjectKind !== undefined) {
       const sameUnit = SAME_UNIT.has(call.name);
       const label = SAME_LABEL.has(call.name)
@@ -112,10 +115,10 @@ function wordsOf(
   return { label: printFormula(formula) };
 }
 
-/** Makes a channel of a checked formula. */
-export function channelOf(checked: CheckedFormula, tableName: string, table: Table): Channel {
+/** Makes a channel of a checked formula over a table whose rows have a name. */
+export function channelOf(checked: CheckedFormula, noun: string, table: Table): Channel {
   const formula = withoutPlaces(checked.formula);
-  const words = wordsOf(formula, checked.kind, tableName, table);
+  const words = wordsOf(formula, checked.kind, noun, table);
   const interval = checked.aggregate ? undefined : intervalOf(formula);
   return {
     formula,
@@ -145,7 +148,7 @@ export function readChannel(
     ...options,
   });
   if (!checked) return undefined;
-  const channel = channelOf(checked, place.tableName, place.table);
+  const channel = channelOf(checked, nounOf(place.compiling, place.tableName), place.table);
   const choices = choicesOf(place.compiling, checked.formula, (formula) => chosenChannel(place, formula, checked));
   if (!choices) return { channel, checked };
   if (Object.keys(choices.of).length === 0) return undefined;
@@ -173,5 +176,5 @@ function chosenChannel(place: ChannelPlace, formula: Formula, checked: CheckedFo
     return undefined;
   }
   if (seen.kind === "missing" || seen.kind === "list") return undefined;
-  return channelOf({ ...checked, formula, kind: seen.kind }, place.tableName, place.table);
+  return channelOf({ ...checked, formula, kind: seen.kind }, nounOf(place.compiling, place.tableName), place.table);
 }

@@ -15,7 +15,7 @@ import type { ChartSpec, LayerSpec } from "../sheet/schema";
 import type { Path } from "../sheet/tree";
 import { alongOf, planAxis } from "./axis";
 import { readSorts } from "./category-sort";
-import { channelOf } from "./channels";
+import { channelOf, nounOf } from "./channels";
 import { optionFormula, readLayer } from "./layer";
 import { type Place, wrongAt } from "./piece-place";
 import { checkSeveralRows } from "./several-rows";
@@ -166,7 +166,11 @@ function readMap(place: Place, { map }: ChartSpec, stage: ChartPlan["stage"]): M
     if (!built || column === undefined) return null;
     place.compiling.used.add(`tables.${name}`);
     const checked = { formula: { type: "column", name: column } as const, kind: "place" as const };
-    const channel = channelOf({ ...checked, aggregate: false, constant: false }, built.name, built.table);
+    const channel = channelOf(
+      { ...checked, aggregate: false, constant: false },
+      nounOf(place.compiling, built.name),
+      built.table,
+    );
     const query = { from: built.name, channels: { place: channel }, groupBy: [], grouped: false };
     under.push({ from: built.name, query });
   }

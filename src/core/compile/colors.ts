@@ -91,19 +91,21 @@ function categoryColors(compiling: Compiling, channel: Channel, plan: ChartPlan,
   const said = channel.column === undefined ? undefined : built?.table.info.get(channel.column)?.colors;
   const own = plan.colors;
   const listed = Array.isArray(own) ? own : undefined;
+  const house = compiling.sheet.style.palette;
   const named: Record<string, string> = {
     ...said,
     ...(own && typeof own === "object" && !Array.isArray(own) ? own : {}),
   };
-  const palette: PaletteName =
-    own === "quay" || own === "wharf" ? own : categories.length > PALETTES.quay.light.length ? "wharf" : "quay";
+  const ours: PaletteName = categories.length > PALETTES.quay.light.length ? "wharf" : "quay";
+  const palette = typeof own === "string" ? own : (house ?? ours);
   let next = 0;
   const paints = categories.map(({ name }, place): Paint => {
     if (name === null) return "quiet";
     if (listed) return listed[place % listed.length] as string;
     const chosen = Object.hasOwn(named, name) ? named[name] : undefined;
     // A place is used up even by a value with a colour of its own, so that naming one colour leaves the others.
-    const paint = palettePaint(palette, next++);
+    const at = next++;
+    const paint = Array.isArray(palette) ? (palette[at % palette.length] as string) : palettePaint(palette, at);
     return chosen ?? paint;
   });
   return { type: "categories", names: categories.map(({ name }) => name), paints };

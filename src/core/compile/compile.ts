@@ -3,9 +3,11 @@ import "../mark/all";
 import "../steps/all";
 import type { Finding } from "../finding/finding";
 import { hasErrors } from "../finding/finding";
+import { setNumberMarks } from "../formula/number-format";
 import type { ControlPlan, Plan, PlanPiece } from "../plan/plan";
 import type { IntakeReport } from "../read/report";
-import { readSheet, type Sheet } from "../sheet/read-sheet";
+import type { Sheet } from "../sheet/read-sheet";
+import { readWholeSheet, tellPlaces } from "../sheet/used-sheets";
 import type { LedgerLine, Step } from "../steps/step";
 import type { Table } from "../table/table";
 import { CompileCache } from "./cache";
@@ -20,11 +22,14 @@ import { readPages } from "./pages";
 import { readPiece } from "./piece";
 import { prune } from "./prune";
 import { startStates } from "./start";
+import { readStyle } from "./style";
 import { buildTables } from "./tables";
 
 export interface CompileInput {
   /** The sheet's own text. */
   text: string;
+  /** The text as it was read already, by preparing its files. It is used up: findings are added to it. */
+  sheet?: Sheet;
   /** Its file name, for messages. */
   fileName: string;
   /** Bytes of a file beside the sheet, or nothing. */
@@ -65,7 +70,7 @@ export interface Compiled {
 
 /** Compiles a sheet and its tables into a plan. Pure, and the same in Node, a worker and a browser. */
 export function compile(input: CompileInput): Compiled {
-  const sheet = readSheet(input.text);
+  const sheet = input.sheet ?? readWholeSheet(input.text, input.readFile);
   const compiling: Compiling = {
     sheet,
     findings: sheet.findings,
@@ -79,6 +84,8 @@ export function compile(input: CompileInput): Compiled {
     listFiles: input.listFiles ?? (() => []),
     cache: input.cache ?? new CompileCache(),
   };
+  const style = readStyle(compiling);
+  setNumberMarks(style.numbers);
   readSettings(compiling);
   buildTables(compiling);
   compiling.selections = selectionNames(compiling);
@@ -116,7 +123,7 @@ export function compile(input: CompileInput): Compiled {
     selections,
     pages,
     colors: chooseColors(compiling, pieces),
-    style: { ground: sheet.style.ground ?? "light", type: sheet.style.type ?? "packed" },
+    style,
     broken: brokenPieces(sheet),
   };
   const accounts = [...compiling.tables.values()].map(
@@ -127,6 +134,7 @@ export function compile(input: CompileInput): Compiled {
       ...(report ? { report } : {}),
     }),
   );
+  tellPlaces(sheet);
   return {
     findings: sheet.findings,
     sheet,

@@ -12,6 +12,7 @@ import { type ReadChannel, readChannel } from "./channels";
 import type { BuiltTable } from "./compiling";
 import { keepFormula, type Place, queryOf, wrongAt } from "./piece-place";
 import { checkStretches } from "./stretches";
+import { readTooltip } from "./tooltip";
 import { unknownTable } from "./unknown-table";
 
 /** A key as it stands in a layer, or in the chart that the layer is of. */
@@ -21,7 +22,7 @@ interface Given {
 }
 
 /** A layer of a chart on its way into the plan. */
-interface LayerDraft {
+export interface LayerDraft {
   place: Place;
   spec: LayerSpec;
   path: Path;
@@ -71,7 +72,7 @@ export function readLayer(
     options,
     ...(show ? { show } : {}),
     ...(own && spec.axes?.y?.side === "right" ? { side: "right" as const } : {}),
-    ...(query.tooltip === "default" ? {} : { tooltip: query.tooltip }),
+    ...query.tooltip,
   };
 }
 
@@ -100,8 +101,8 @@ function readQuery(draft: LayerDraft, mark: MarkSpec) {
         `${draft.spec.draw} are made of the rows themselves: write the column in place of ${channels[measured]?.text}`,
       );
   }
-  const tooltip = tooltipChannels(draft);
-  if (tooltip === undefined) return undefined;
+  const tooltip = readTooltip(draft);
+  if (!tooltip) return undefined;
   const pathOf = (channel: string) => paths[channel] ?? place.path;
   const query = queryOf(place, channels, pathOf, keep, isGrouping);
   if (!query) return undefined;
@@ -275,44 +276,4 @@ function readShow({ place, spec, path, own }: LayerDraft): { sound: boolean; sho
   if (!own || spec.show === undefined) return { sound: true };
   const show = optionFormula(place, spec.show, "switch", [...path, "show"]);
   return show ? { sound: true, show } : { sound: false };
-}
-
-/** Adds the tooltip's own channels; answers their names, `null` for none, or `default`. */
-function tooltipChannels({ place, given, channels, paths }: LayerDraft): string[] | null | "default" | undefined {
-  const tooltip = given("tooltip");
-  if (!tooltip) return "default";
-  if (tooltip.text === "none") return null;
-  const names: string[] = [];
-  const grouped = Object.values(channels).some((channel) => channel.aggregate);
-  for (const [at, text] of (tooltip.text as string[]).entries()) {
-    const { compiling, name, built } = place;
-    const path = [...tooltip.path, at];
-    const read = readChannel({ compiling, path, tableName: built.name, table: built.table, piece: name }, text, {
-      named: true,
-    });
-    if (!read) return undefined;
-    const same = Object.keys(channels).find((key) => channels[key]?.text === read.channel.text);
-    if (same) {
-      names.push(same);
-      continue;
-    }
-    const tip = `tip${at}`;
-    if (grouped && !read.channel.aggregate) Object.assign(channels, oneOfGroup(read.channel, tip));
-    else channels[tip] = read.channel;
-    paths[tip] = path;
-    names.push(tip);
-  }
-  return names;
-}
-
-/** A column beside groups: its value where a group has one, and how many where it has several. */
-function oneOfGroup(channel: Channel, name: string): Record<string, Channel> {
-  const of = (aggregate: string): Channel => ({
-    ...channel,
-    formula: { type: "call", name: aggregate, arguments: [channel.formula] },
-    aggregate: true,
-  });
-  const { interval: _, ...count } = of("distinct");
-  const { interval: __, ...first } = of("first");
-  return { [name]: { ...first, several: `${name}n` }, [`${name}n`]: { ...count, kind: "number" } };
 }

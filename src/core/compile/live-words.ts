@@ -11,6 +11,36 @@ const BRACES = /\{([^{}]*)\}/g;
 const SETTING = /^\$([a-z][a-z0-9_]*)$/;
 const HELD = /^([a-z][a-z0-9_]*(?:\.(?:hover|legend))?)\.([A-Za-z_][A-Za-z0-9_]*)$/;
 
+/** A text cut at its braces; `value` reads what stands in them. */
+export function wordParts(text: string, value: (inside: string) => WordPart): WordPart[] {
+  const parts: WordPart[] = [];
+  let from = 0;
+  for (const match of text.matchAll(BRACES)) {
+    if (match.index > from) parts.push(text.slice(from, match.index));
+    parts.push(value((match[1] as string).trim()));
+    from = match.index + match[0].length;
+  }
+  if (from < text.length) parts.push(text.slice(from));
+  return parts;
+}
+
+/** A setting or a selection's column in braces; nothing for what must be a formula, words where it is found wrong. */
+export function namedPart(
+  { settings, used, selections }: Place["compiling"],
+  text: string,
+): WordPart | { wrong: string } | undefined {
+  const setting = SETTING.exec(text)?.[1];
+  if (setting !== undefined && settings.has(setting)) {
+    used.add(setting);
+    return { setting };
+  }
+  const held = HELD.exec(text);
+  const columns = held && selections?.get(held[1] as string);
+  if (!held || !columns) return undefined;
+  if (columns.has(held[2] as string)) return { selection: held[1] as string, column: held[2] as string };
+  return { wrong: `the rows of ${held[1]} have no column "${held[2]}"` };
+}
+
 /** Gathers the texts of a piece in which values stand in braces, with the question that answers them. */
 export class LiveReader {
   private readonly channels: Record<string, Channel> = {};
@@ -25,33 +55,16 @@ export class LiveReader {
   /** Reads a text; answers what stands for it until values are known. */
   read(key: string, text: string, path: Path): string {
     if (!text.includes("{")) return text;
-    const parts: WordPart[] = [];
-    let from = 0;
-    for (const match of text.matchAll(BRACES)) {
-      if (match.index > from) parts.push(text.slice(from, match.index));
-      parts.push(this.value((match[1] as string).trim(), path));
-      from = match.index + match[0].length;
-    }
-    if (from < text.length) parts.push(text.slice(from));
-    this.parts[key] = parts;
+    this.parts[key] = wordParts(text, (inside) => this.value(inside, path));
     return text.replace(BRACES, "…");
   }
 
   private value(text: string, path: Path): WordPart {
-    const { compiling } = this.place;
-    const setting = SETTING.exec(text)?.[1];
-    if (setting !== undefined && compiling.settings.has(setting)) {
-      compiling.used.add(setting);
-      return { setting };
-    }
-    const held = HELD.exec(text);
-    const columns = held && compiling.selections?.get(held[1] as string);
-    if (held && columns) {
-      if (columns.has(held[2] as string)) return { selection: held[1] as string, column: held[2] as string };
-      this.wrong(path, "unknown-column", `the rows of ${held[1]} have no column "${held[2]}"`);
-      return "";
-    }
-    return { channel: this.channel(text, path) };
+    const named = namedPart(this.place.compiling, text);
+    if (named === undefined) return { channel: this.channel(text, path) };
+    if (typeof named === "string" || !("wrong" in named)) return named;
+    this.wrong(path, "unknown-column", named.wrong);
+    return "";
   }
 
   /** The channel of a formula in braces: one number or word for all rows that the piece shows. */

@@ -2,7 +2,7 @@ import type { PiecePlan, PieceWords } from "../chart/plan";
 import type { PlanPiece } from "../plan/plan";
 import { CHART_KEYS, FIGURE_KEYS, SUMMARY_KEYS, TABLE_KEYS } from "../sheet/piece-keys";
 import type { ChartSpec } from "../sheet/schema";
-import { capital, spaced } from "./channels";
+import { capital, nounOf, spaced } from "./channels";
 import { readChart } from "./chart";
 import { addFinding, type Compiling } from "./compiling";
 import { readDataTable } from "./data-table";
@@ -69,7 +69,7 @@ function readWords(place: Place, spec: ChartSpec, plan: PiecePlan) {
   const keep = plan.type === "chart" ? plan.layers[0]?.query.keep : plan.query.keep;
   const reader = new LiveReader(place, keep);
   const read = (key: string, text: string, ...path: string[]) => reader.read(key, text, [...place.path, ...path]);
-  const words: PieceWords = { title: titleOf(plan, place.name) };
+  const words: PieceWords = { title: titleOf(place, plan) };
   if (spec.title === "none") words.untitled = true;
   else if (spec.title !== undefined) words.title = read("title", spec.title, "title");
   for (const key of WORDS) if (spec[key] !== undefined) words[key] = read(key, spec[key], key);
@@ -82,7 +82,7 @@ function readWords(place: Place, spec: ChartSpec, plan: PiecePlan) {
   return { words, live: reader.done() };
 }
 
-function titleOf(plan: PiecePlan, name: string): string {
+function titleOf({ compiling, name }: Place, plan: PiecePlan): string {
   if (plan.type === "figure") return capital(plan.query.channels.value?.label ?? name);
-  return capital(spaced(plan.type === "table" || plan.type === "summary" ? plan.from : name));
+  return capital(plan.type === "table" || plan.type === "summary" ? nounOf(compiling, plan.from) : spaced(name));
 }

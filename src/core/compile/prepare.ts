@@ -1,16 +1,21 @@
 import { decodeFile } from "../read/decode";
-import { readSheet } from "../sheet/read-sheet";
+import type { Sheet } from "../sheet/read-sheet";
+import { readWholeSheet } from "../sheet/used-sheets";
 import type { CompileInput } from "./compile";
 import { pathsOf } from "./sources";
 
-/** Decodes the files of a sheet that can only be read in steps that wait for one another. Compiling itself never waits. */
+/**
+ * Reads a sheet, and decodes those of its files that can only be read in steps that wait for one
+ * another. Compiling itself never waits; it takes the sheet as it was read here.
+ */
 export async function prepareFiles({
   text,
   readFile,
   listFiles,
   progress,
-}: Pick<CompileInput, "text" | "readFile" | "listFiles" | "progress">): Promise<void> {
-  const paths = [...readSheet(text).tables.values()].flatMap(({ read }) =>
+}: Pick<CompileInput, "text" | "readFile" | "listFiles" | "progress">): Promise<Sheet> {
+  const sheet = readWholeSheet(text, readFile);
+  const paths = [...sheet.tables.values()].flatMap(({ read }) =>
     read === undefined ? [] : pathsOf(read, listFiles?.() ?? []),
   );
   for (const path of new Set(paths)) {
@@ -19,4 +24,5 @@ export async function prepareFiles({
     progress?.(`reading ${path}`, 0);
     await decodeFile(path, bytes);
   }
+  return sheet;
 }

@@ -294,5 +294,12 @@ function described(built: BuiltTable, needed?: ReadonlyMap<string, unknown>): Pl
   const columns = Object.fromEntries(
     [...kindsOf(built.table)].filter(([name]) => needed === undefined || needed.has(name)),
   );
-  return { name: built.name, rowCount: built.table.rowCount, columns, orders: ordersOf(built.table) };
+  const { label } = built.spec;
+  return {
+    name: built.name,
+    ...(label === undefined ? {} : { label }),
+    rowCount: built.table.rowCount,
+    columns,
+    orders: ordersOf(built.table),
+  };
 }

@@ -29,7 +29,7 @@ export function nameOfWritten(kind: Kind, text: string): string | undefined {
 }
 
 /** The value behind such a name, as keys of selections hold it. */
-function valueNamed(kind: Kind, name: string): Scalar {
+export function valueNamed(kind: Kind, name: string): Scalar {
   if (kind === "boolean") return name === "true";
   return kind === "number" || kind === "duration" ? Number(name) : name;
 }

@@ -264,8 +264,9 @@ function columnWishes(
     wishes.set(name, {
       ...(column.type ? { type: column.type } : {}),
       ...(column.read === undefined ? {} : { read: column.read }),
+      ...(column.missing_as === undefined ? {} : { missingAs: column.missing_as }),
     });
-    const { type: _type, read: _read, ...said } = column;
+    const { type: _type, read: _read, missing_as: _missing, ...said } = column;
     info.set(name, said);
   }
   return { wishes, info };

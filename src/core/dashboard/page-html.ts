@@ -200,8 +200,7 @@ export function pageHtml(model: Model, about: string, ground: Ground, pictures =
     return `<main class="page${page.side.length ? " sided" : ""}${page.height === "screen" ? " screen" : ""}" id="page-${at}"${at === 0 ? "" : " hidden"}>${side}<div class="grid">${pieces.join("")}</div></main>`;
   });
   const first = Object.entries(model.counts()).map(
-    ([name, { left, all }]) =>
-      `<b>${writeCount(left)}</b> of ${writeCount(all)} ${escapeText(name.replaceAll("_", " "))}`,
+    ([name, { left, all }]) => `<b>${writeCount(left)}</b> of ${writeCount(all)} ${escapeText(model.nounOf(name))}`,
   );
   return `<header class="top"><div class="head"><h1>${escapeText(plan.report)}</h1>${tabs}</div>${about}<p class="sentence" role="status">${first.join(" · ")}</p></header>${pages.join("")}`;
 }

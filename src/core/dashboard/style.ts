@@ -1,4 +1,5 @@
 import { GRID_GAP, type PagePlan } from "../page/page";
+import type { StylePlan } from "../plan/plan";
 import { TOKENS } from "../scene/theme";
 import { PACKED_FONTS } from "./packed-fonts";
 
@@ -8,9 +9,10 @@ function tokens(ground: "light" | "dark"): string {
     .join(";");
 }
 
-function grounds(ground: "light" | "dark" | "auto"): string {
-  if (ground !== "auto") return `:root{color-scheme:${ground};${tokens(ground)}}`;
-  return `:root{color-scheme:light dark;${tokens("light")}}@media (prefers-color-scheme:dark){:root{${tokens("dark")}}}`;
+function grounds({ ground, accent }: StylePlan): string {
+  const own = accent === undefined ? "" : `:root{--brass:${accent}}`;
+  if (ground !== "auto") return `:root{color-scheme:${ground};${tokens(ground)}}${own}`;
+  return `:root{color-scheme:light dark;${tokens("light")}}@media (prefers-color-scheme:dark){:root{${tokens("dark")}}}${own}`;
 }
 
 function faces(type: "packed" | "system"): string {
@@ -260,7 +262,7 @@ function paperRules(): string {
 /** The whole stylesheet of a dashboard. */
 export function dashboardCss(
   pages: readonly PagePlan[],
-  style: { ground: "light" | "dark" | "auto"; type: "packed" | "system" },
+  style: StylePlan,
   pieces: readonly { name: string; height?: number }[] = [],
 ): string {
   const rules = RULES.replaceAll("\n", "");
@@ -268,5 +270,5 @@ export function dashboardCss(
   const heights = pieces
     .flatMap(({ name, height }) => (height ? [`section[data-piece=${name}]{height:${height}px;align-self:start}`] : []))
     .join("");
-  return `${faces(style.type)}${grounds(style.ground)}${rules}${pageRules(pages)}${heights}${paperRules()}`;
+  return `${faces(style.type)}${grounds(style)}${rules}${pageRules(pages)}${heights}${paperRules()}`;
 }

@@ -10,6 +10,8 @@ export type Severity = "error" | "warning" | "advice";
 export interface Span {
   start: number;
   end: number;
+  /** A sheet that this one uses, where it is not the sheet itself. */
+  file?: string;
 }
 
 /** One replacement in a text; an empty stretch inserts. */

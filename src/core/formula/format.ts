@@ -1,6 +1,6 @@
-import { format as numberFormat } from "d3-format";
 import { utcFormat } from "d3-time-format";
 import type { Kind } from "../table/column";
+import { numberFormat } from "./number-format";
 
 /** Writes one value for a reader. Missing is written as an en dash. */
 export type Write = (value: number) => string;
@@ -53,4 +53,4 @@ export function writer(kind: Kind, format?: string): Write {
 }
 
 /** A count with its thousands parted. */
-export const writeCount = numberFormat(",d");
+export const writeCount = (count: number): string => numberFormat(",d")(count);

@@ -103,7 +103,7 @@ export function drawLayer(drawing: LayerDrawing): DrawnLayer {
   const own = typeof layer.looks.opacity === "number" ? layer.looks.opacity : 1;
   const paints =
     marksOwnPick && layer.accent
-      ? { paints: ["brass"], color: new Uint16Array(ids.length) }
+      ? { paints: [input.house?.accent ?? "brass"], color: new Uint16Array(ids.length) }
       : paintsOf(input, layer, values, ids);
   const base = { layer: place, ...paints, opacity: opacity * own, ids };
   const alpha = alphaOf(values, ids);

@@ -34,7 +34,8 @@ export function paintsOf(
   const { color } = input;
   if (layer.looks.color !== undefined)
     return { paints: [String(layer.looks.color)], color: new Uint16Array(ids.length) };
-  if (!values.get("color") || !color) return { paints: ["quay:0"], color: new Uint16Array(ids.length) };
+  if (!values.get("color") || !color)
+    return { paints: [input.house?.plain ?? "quay:0"], color: new Uint16Array(ids.length) };
   if (color.type === "categories") return { paints: color.paints, color: colorPlaces(input, values, ids) };
   const numbers = values.numbers("color");
   const paints = Array.from({ length: RAMP_STEPS + 1 }, (_, step) => rampPaint("kelp", step / RAMP_STEPS));

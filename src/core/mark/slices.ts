@@ -1,4 +1,5 @@
 import { tooltipLines } from "../chart/tooltip";
+import { numberFormat } from "../formula/number-format";
 import { Outlines, type Ring } from "../scene/shapes/outlines";
 import type { MarkDraw, MarkSpec } from "./mark";
 
@@ -48,7 +49,7 @@ export const slicesDraw: MarkDraw = {
       angle += turn;
       return turn > 0 ? [slice(x, y, inner, outer, angle - turn, angle)] : [];
     });
-    const percent = (mark: number) => `${((100 * (sizes[mark] as number)) / (whole || 1)).toFixed(1)} %`;
+    const percent = (mark: number) => `${numberFormat(".1f")((100 * (sizes[mark] as number)) / (whole || 1))} %`;
     return {
       shapes: [new Outlines(base, rings, 1)],
       lines: (_, mark) => [

@@ -1,7 +1,7 @@
 import { describe, expect, test } from "vitest";
 import { drawChart } from "../chart/draw";
 import { figureTexts } from "../chart/figure-texts";
-import type { FigurePlan, LayerPlan } from "../chart/plan";
+import type { ChartPlan, FigurePlan, LayerPlan } from "../chart/plan";
 import { tooltipLines } from "../chart/tooltip";
 import { LayerValues } from "../query/values";
 import { writeAt } from "../query/write";
@@ -166,5 +166,49 @@ links: [click on bars -> filter list]
     expect([marks("bins"), marks("bars")]).toEqual([2, 2]);
     model.engine.setSetting("n", 5);
     expect([marks("bins"), marks("bars")]).toEqual([5, 2]);
+  });
+});
+
+describe("words of tables, columns and tooltips", () => {
+  test("a column has spellings of missing of its own", () => {
+    const text = sheetOver(
+      "k,v\na,1\nx,x\nb,3",
+      "charts: {c: {from: calls, draw: figure, value: sum(v)}}\n",
+      "    columns: {v: {missing_as: [x]}}\n",
+    );
+    const { plan, tables, findings } = compileText(text);
+    expect(findings).toEqual([]);
+    const table = [...tables.values()][0];
+    expect(plan.tables[0]?.columns).toEqual({ v: "number" });
+    expect(table?.rowCount).toBe(3);
+  });
+
+  test("the label of a table is the noun of its rows", () => {
+    const text = sheetOver(
+      "k,v\na,1\nb,3",
+      "charts: {c: {from: calls, draw: bars, x: k, y: count()}}\n",
+      "    label: port calls\n",
+    );
+    const { plan, tables } = compileText(text);
+    const model = new Model(plan, tables);
+    expect(model.nounOf("calls")).toBe("port calls");
+    const chart = plan.pieces.map((piece) => piece.plan as ChartPlan);
+    expect(chart.map(({ axes }) => axes.y?.title)).toEqual(["Port calls"]);
+  });
+
+  test("a tooltip can be a line of words with values, settings and what is picked", () => {
+    const model = modelOf(
+      `controls: {top: {set: 3, as: slider, range: [1, 9]}, cargo: {pick: cargo, from: calls}}
+charts:
+  c: {from: calls, draw: bars, x: berth, y: sum(tonnes), tooltip: "{berth}: {sum(tonnes)} t of {count()}, first {$top}, {cargo.cargo}"}\n`,
+    );
+    const input = model.chartInput("c", 400, 300, new Set());
+    const layer = input?.layers[0];
+    if (!layer) throw new Error("no layer");
+    const lines = () =>
+      tooltipLines(layer.plan, new LayerValues(layer.current, layer.all), 0, (part) => model.say(part));
+    expect(lines()).toEqual([{ label: "", text: "A: 3,000 t of 2, first 3, all" }]);
+    model.engine.select("cargo", { keys: [{ cargo: "fuel" }] });
+    expect(lines()[0]?.text).toContain("first 3, fuel");
   });
 });

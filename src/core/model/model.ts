@@ -97,7 +97,10 @@ export class Model {
         filters: this.filteringTable(table.name).filter((name) => this.selections.get(name)?.everywhere),
       });
     }
-    for (const selection of plan.selections) if (selection.start) this.engine.select(selection.name, selection.start);
+    for (const { name } of plan.selections) {
+      const start = this.startOf(name);
+      if (start) this.engine.select(name, start);
+    }
   }
 
   /** The questions of a piece under the settings as they are. */
@@ -137,7 +140,7 @@ export class Model {
     return this.plan.selections.flatMap((selection) =>
       selection.effects
         .filter((own) => own.effect === effect && own.target === piece)
-        .map((own) => ({ selection: selection.name, amount: own.amount ?? FADED })),
+        .map((own) => ({ selection: selection.name, amount: own.amount ?? this.plan.style.fade ?? FADED })),
     );
   }
 
@@ -241,6 +244,12 @@ export class Model {
       .map(({ name }) => name);
   }
 
+  /** What a selection holds before anybody has touched it. */
+  startOf(name: string): SelectionState | undefined {
+    const plan = this.selections.get(name);
+    return plan?.start && this.wholePeriods(plan, plan.start);
+  }
+
   /** A selection whose ends on an axis of periods are moved out to whole ones. */
   wholePeriods({ source }: SelectionPlan, state: SelectionState): SelectionState {
     const asked = this.piece(source)?.plan.type === "chart" ? this.askedBy(source)[0] : undefined;
@@ -306,15 +315,21 @@ export class Model {
       ? new LayerValues(this.engine.answer(own.live), this.engine.all(own.live))
       : undefined;
     const said = (part: WordPart): string => {
-      if (typeof part === "string") return part;
-      if ("setting" in part) return this.settingWords(part.setting);
-      if ("selection" in part) return heldWords(this.valuesHeld(part.selection, part.column));
+      if (typeof part === "string" || !("channel" in part)) return this.say(part);
       const channel = live.query.channels[part.channel];
       const column = values?.get(part.channel);
       return channel && column ? writeAt(channel, column, 0) : "";
     };
     for (const [key, parts] of Object.entries(live.parts)) texts[key] = parts.map(said).join("");
     return texts;
+  }
+
+  /** A part of a text that is the same wherever it stands: words, a setting, what a selection holds. */
+  say(part: Exclude<WordPart, { channel: string }>): string {
+    if (typeof part === "string") return part;
+    return "setting" in part
+      ? this.settingWords(part.setting)
+      : heldWords(this.valuesHeld(part.selection, part.column));
   }
 
   /** The word by which readers know what a setting is. */
@@ -414,6 +429,7 @@ export class Model {
       width,
       height,
       ...(color ? { color } : {}),
+      house: this.plan.style,
       ...(own.cut ? { cut: true } : {}),
       zoom: this.zoomOf(name),
       ...(own.highlights.length ? { canLight: true as const } : {}),
@@ -534,10 +550,23 @@ export class Model {
     return counts;
   }
 
+  /** What the rows of a table are called. */
+  nounOf(table: string): string {
+    return this.plan.tables.find(({ name }) => name === table)?.label ?? table.replaceAll("_", " ");
+  }
+
   /** Values of a pick control with how many rows each would bring, under every other selection. */
   controlValues(name: string): { answer: Answer; all: Answer } | undefined {
     const asked = this.controlQuestions.get(name);
     return asked && { answer: this.engine.answer(asked), all: this.engine.all(asked) };
+  }
+
+  /** True if every selection is what it started with. */
+  isAsStarted(): boolean {
+    const text = (state: SelectionState | undefined) => JSON.stringify(isEmptyState(state) ? null : state);
+    return this.plan.selections.every(
+      ({ name, kept }) => !kept || text(this.engine.state(name)) === text(this.startOf(name)),
+    );
   }
 
   /** Active selections in the order in which they are planned. */

@@ -4,9 +4,11 @@ import type { LiveWords } from "../chart/words";
 import type { ButtonDeed } from "../control/deeds";
 import type { PickLookName, SetLookName } from "../control/index";
 import type { PickLook } from "../control/look";
+import type { NumberMarks } from "../formula/number-format";
 import type { SelectionPlan } from "../link/selection";
 import type { PagePlan } from "../page/page";
 import type { Channel } from "../query/query";
+import type { Paint } from "../scene/shapes/shape";
 import type { Step } from "../steps/step";
 import type { Kind, Scalar } from "../table/column";
 
@@ -27,7 +29,22 @@ export interface Plan {
   colors: Record<string, ColorScale>;
   /** Pieces that could not be planned, and why in words. */
   broken: Record<string, string>;
-  style: { ground: "light" | "dark" | "auto"; type: "packed" | "system" };
+  style: StylePlan;
+}
+
+/** How the whole dashboard looks. */
+export interface StylePlan {
+  ground: "light" | "dark" | "auto";
+  type: "packed" | "system";
+  /** The colour of what is picked and highlighted, in place of our own. */
+  accent?: string;
+  /** The paint of marks without a colour of their own, where the palette is not ours. */
+  plain?: Paint;
+  numbers?: NumberMarks;
+  /** How faint the rest is where a selection fades. */
+  fade?: number;
+  /** Pictures in tables are fetched from their addresses. */
+  pictures?: "outside";
 }
 
 /** A table of the dashboard: packed in the file, or made from another one by live steps. */
@@ -35,6 +52,8 @@ export interface PlanTable {
   name: string;
   /** The finished part of another table, packed under a name of its own; no author knows it. */
   part?: true;
+  /** What its rows are called. */
+  label?: string;
   from?: string;
   steps?: Step[];
   /** Look-up tables whose rows its rows have found, with the packed column that says which; none where its own steps find them. */

@@ -22,7 +22,13 @@ export interface ColumnWish {
   type?: Kind;
   /** strptime letters for dates, datetimes and durations; for numbers an example with their marks. */
   read?: string;
+  /** Spellings of missing in this column, beside those of the table. */
+  missingAs?: readonly string[];
 }
+
+/** The spellings of missing in a column: the table's and its own. */
+const spellingsIn = ({ missingAs }: ColumnWish, spellings: ReadonlySet<string>): ReadonlySet<string> =>
+  missingAs ? new Set([...spellings, ...missingAs]) : spellings;
 
 /** What is known of a file's habits while its columns are looked at. */
 export interface Habits {
@@ -229,7 +235,7 @@ export function inferCells(
   habits: Habits,
   spellings: ReadonlySet<string>,
 ): Inferred {
-  const raw = withoutMissing(cells, spellings);
+  const raw = withoutMissing(cells, spellingsIn(wish, spellings));
   const counts = new Uint32Array(raw.dictionary.length);
   let missing = 0;
   for (const code of raw.codes) {
@@ -349,8 +355,9 @@ export function inferQuick(
       : trimmed(kind === "duration" ? length : eitherOf(isoDatetime(habits.zone), readIsoDate));
   const unreadable = new Set<string>();
   if (kind === "datetime" && [...odd.values()].some(isFiner)) report.note = CUT_DOWN;
+  const missing = spellingsIn(wish, spellings);
   for (const [row, text] of odd) {
-    if (isMissingText(text, spellings)) {
+    if (isMissingText(text, missing)) {
       report.missing += 1;
       continue;
     }
@@ -376,11 +383,13 @@ function noteOdd(report: ColumnReport, odd: ReadonlySet<string>) {
 }
 
 /** A reader that can go by the sheet's own words as cells stream by: times in letters that it gives. */
-export function toldReader({ type, read }: ColumnWish, spellings: ReadonlySet<string>): ToldReader | undefined {
+export function toldReader(wish: ColumnWish, spellings: ReadonlySet<string>): ToldReader | undefined {
+  const { type, read } = wish;
   if (read === undefined || (type !== "date" && type !== "datetime" && type !== "duration")) return undefined;
   const made = timeReader(read, type);
+  const missing = spellingsIn(wish, spellings);
   return typeof made === "function"
-    ? { kind: type, read: trimmed(made), isMissing: (text) => isMissingText(text, spellings) }
+    ? { kind: type, read: trimmed(made), isMissing: (text) => isMissingText(text, missing) }
     : undefined;
 }
 

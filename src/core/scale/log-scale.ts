@@ -1,5 +1,5 @@
-import { format } from "d3-format";
 import { isFormat, writer } from "../formula/format";
+import { numberFormat } from "../formula/number-format";
 import type { Scale } from "./scales";
 import type { Writing } from "./tick-text";
 
@@ -28,7 +28,8 @@ export function logScale(
     }
   }
   const given = said ?? columnFormat;
-  const write = given !== undefined && isFormat(kind, given) ? writer(kind, given) : format(top >= 1e6 ? "~s" : ",~r");
+  const write =
+    given !== undefined && isFormat(kind, given) ? writer(kind, given) : numberFormat(top >= 1e6 ? "~s" : ",~r");
   return {
     type: "log",
     domain: [10 ** logLow, 10 ** logHigh],

@@ -1,7 +1,8 @@
 import { tickStep } from "d3-array";
-import { format, formatSpecifier, precisionFixed } from "d3-format";
+import { formatSpecifier, precisionFixed } from "d3-format";
 import { utcFormat } from "d3-time-format";
 import { isFormat, type Write, writer } from "../formula/format";
+import { numberFormat } from "../formula/number-format";
 import type { Kind } from "../table/column";
 import type { ScaleName } from "./scale-kinds";
 
@@ -65,8 +66,8 @@ function momentText(seconds: number): string {
 
 /** Tick texts for plain numbers: just the decimals that the step needs; short where numbers are large. */
 function numberText(step: number, largest: number): (value: number) => string {
-  if (largest >= 1e7) return format("~s");
-  return format(`,.${Math.max(0, precisionFixed(step))}f`);
+  if (largest >= 1e7) return numberFormat("~s");
+  return numberFormat(`,.${Math.max(0, precisionFixed(step))}f`);
 }
 
 /** What decides how ticks are written. */
@@ -79,7 +80,11 @@ export interface Writing {
 }
 
 /** Texts of ticks `step` apart; `largest` is the value that is farthest from 0. */
-export function tickWriter({ kind, scale, format: given, columnFormat }: Writing, step: number, largest: number): Write {
+export function tickWriter(
+  { kind, scale, format: given, columnFormat }: Writing,
+  step: number,
+  largest: number,
+): Write {
   if (given !== undefined && isFormat(kind, given)) return writer(kind, given);
   if (scale === "time") return momentText;
   if (columnFormat !== undefined && isFormat(kind, columnFormat)) return writer(kind, inStepsOf(step, columnFormat));

@@ -1,4 +1,5 @@
 import { describe, expect, test } from "vitest";
+import { contrastOf, luminanceOf } from "./contrast";
 import { escapeAttribute, escapeText } from "./escape";
 import { cutText, textWidth } from "./text-width";
 import { PALETTES, paintOf, palettePaint, RAMPS, rampColor, TOKENS } from "./theme";
@@ -9,12 +10,6 @@ const linear = (hex: string): Rgb =>
   [1, 3, 5].map((at) =>
     channel(hex, at) <= 0.04045 ? channel(hex, at) / 12.92 : ((channel(hex, at) + 0.055) / 1.055) ** 2.4,
   ) as Rgb;
-const luminance = ([r, g, b]: Rgb) => 0.2126 * r + 0.7152 * g + 0.0722 * b;
-const contrast = (a: string, b: string) => {
-  const [x, y] = [luminance(linear(a)), luminance(linear(b))];
-  return (Math.max(x, y) + 0.05) / (Math.min(x, y) + 0.05);
-};
-
 /** Colour as seen with each deficiency at full strength (Machado and others, 2009), in linear light. */
 const SIGHTS: Rgb[][] = [
   [
@@ -67,12 +62,12 @@ describe.each(["light", "dark"] as const)("colours on the %s ground", (ground) =
   test("text keeps 4.5 to 1", () => {
     for (const token of ["ink", "quiet", "sea", "brass", "coral", "moss"] as const)
       for (const under of [page, sheet])
-        expect(contrast(TOKENS[ground][token], under), token).toBeGreaterThanOrEqual(4.5);
+        expect(contrastOf(TOKENS[ground][token], under), token).toBeGreaterThanOrEqual(4.5);
   });
   test("marks keep 3 to 1", () => {
     for (const name of ["quay", "wharf"] as const)
       for (const color of PALETTES[name][ground])
-        for (const under of [page, sheet]) expect(contrast(color, under), color).toBeGreaterThanOrEqual(2.95);
+        for (const under of [page, sheet]) expect(contrastOf(color, under), color).toBeGreaterThanOrEqual(2.95);
   });
   test.each([
     ["quay", 0.085],
@@ -91,7 +86,7 @@ describe.each(["light", "dark"] as const)("colours on the %s ground", (ground) =
         expect(apart(a, b, SIGHTS[0] as Rgb[]), `${a} ${b}`).toBeGreaterThanOrEqual(0.1);
   });
   test("a ramp goes one way in lightness", () => {
-    const steps = Array.from({ length: 11 }, (_, i) => luminance(linear(rampColor("kelp", i / 10, ground))));
+    const steps = Array.from({ length: 11 }, (_, i) => luminanceOf(rampColor("kelp", i / 10, ground)));
     const signs = steps.slice(1).map((value, i) => Math.sign(value - (steps[i] as number)));
     expect(new Set(signs).size).toBe(1);
   });

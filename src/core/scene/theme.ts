@@ -83,6 +83,8 @@ export const PALETTES = {
 
 export type PaletteName = keyof typeof PALETTES;
 
+export const PALETTE_NAMES = Object.keys(PALETTES) as PaletteName[];
+
 /** Ramps for numbers and dates, from little to much, as stops to interpolate between. */
 export const RAMPS = {
   kelp: {

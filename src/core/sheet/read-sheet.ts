@@ -12,6 +12,8 @@ import {
   type ControlSpec,
   chartSchema,
   controlSchema,
+  type LinkStart,
+  linkSchema,
   type NoteSpec,
   noteSchema,
   type PageSpec,
@@ -28,7 +30,10 @@ import { type Path, readTree, type SourceTree, type Tree } from "./tree";
 /** A link's sentence and its place in the list. */
 export interface SheetLink {
   sentence: LinkSentence;
+  /** The place of the sentence. */
   path: Path;
+  /** What it selects at the start. */
+  start?: LinkStart;
 }
 
 /** A sheet that was read: every piece that is sound, and findings for those that are not. */
@@ -43,6 +48,10 @@ export interface Sheet {
   links: SheetLink[];
   pages: { spec: PageSpec; path: Path }[];
   style: StyleSpec;
+  /** Paths of other sheets whose tables, controls and style are taken in. */
+  use: string[];
+  /** Texts of the sheets that were taken in, by path. */
+  usedTexts?: ReadonlyMap<string, string>;
   /** Names of pieces and tables that are written but broken. */
   broken: Set<string>;
   findings: Finding[];
@@ -84,6 +93,7 @@ export function formulaFinding(source: SourceTree, path: Path, problem: FormulaP
 
 /** A comment right behind a text on its own line: YAML may have swallowed the text's end. */
 function swallowed(source: SourceTree, span: Span): boolean {
+  if (span.file !== undefined) return false;
   const line = source.text.slice(span.end).split("\n")[0] ?? "";
   return /^ +#/.test(line);
 }
@@ -118,8 +128,11 @@ type MapTree = { [key: string]: Tree };
 const isMapTree = (tree: Tree | undefined): tree is MapTree =>
   typeof tree === "object" && tree !== null && !Array.isArray(tree);
 
-/** Reads a whole sheet. Never throws; broken pieces are left out and named in findings. */
-export function readSheet(text: string): Sheet {
+/**
+ * Reads the text of a sheet. Never throws; broken pieces are left out and named in findings.
+ * A `part` is a sheet that others use, which needs no title.
+ */
+export function readSheet(text: string, as: "report" | "part" = "report"): Sheet {
   const source = readTree(text);
   const findings = [...source.findings];
   const sheet: Sheet = {
@@ -132,6 +145,7 @@ export function readSheet(text: string): Sheet {
     links: [],
     pages: [],
     style: {},
+    use: [],
     broken: new Set(),
     findings,
   };
@@ -170,10 +184,11 @@ export function readSheet(text: string): Sheet {
   const known = keysAt(topSchema, []);
   const shell: MapTree = Object.create(null);
   for (const [key, value] of Object.entries(tree))
-    if (!known.includes(key) || key === "still" || key === "report" || key === "about") shell[key] = value;
-  const top = take(topSchema, [], shell);
+    if (!known.includes(key) || ["still", "report", "about", "use"].includes(key)) shell[key] = value;
+  const top = take(as === "part" ? topSchema.partial({ report: true }) : topSchema, [], shell);
   sheet.report = top?.report ?? (typeof tree.report === "string" ? tree.report : "Untitled");
   if (top?.about !== undefined) sheet.about = top.about;
+  sheet.use = top?.use ?? [];
 
   const each = <T extends z.ZodType>(
     key: "tables" | "controls" | "charts" | "notes",
@@ -242,7 +257,10 @@ export function readSheet(text: string): Sheet {
     findings.push({ ...findingAt(source, ["notes", name], "doubled-name", message), piece: name });
     sheet.broken.add(name);
   });
-  readLinks(sheet, tree.links);
+  readList(sheet, tree.links, "links", (value, path) => {
+    const spec = take(linkSchema, path, value);
+    if (spec !== undefined) readLink(sheet, spec, path);
+  });
   readList(sheet, tree.pages, "pages", (value, path) => {
     const spec = take(pageSchema, path, value);
     if (spec) sheet.pages.push({ spec, path });
@@ -302,26 +320,21 @@ function readList(sheet: Sheet, list: Tree | undefined, key: string, item: (valu
   });
 }
 
-function readLinks(sheet: Sheet, list: Tree | undefined) {
-  readList(sheet, list, "links", (value, path) => {
-    if (typeof value !== "string") {
-      sheet.findings.push(
-        findingAt(sheet.source, path, "wrong-shape", "a link is a sentence: GESTURE on SOURCE -> EFFECT TARGETS"),
-      );
-      return;
-    }
-    const { sentence, problem } = parseLink(value);
-    if (sentence) sheet.links.push({ sentence, path });
-    if (!problem) return;
-    const span = sheet.source.insideSpan(path, problem.start, Math.max(problem.end, problem.start + 1));
-    sheet.findings.push({
-      code: problem.code,
-      severity: "error",
-      message: problem.message,
-      ...(span ? { span } : {}),
-      ...(problem.replacement && span
-        ? { fix: { title: `write ${problem.replacement}`, edits: [{ ...span, text: problem.replacement }] } }
-        : {}),
-    });
+function readLink(sheet: Sheet, spec: z.output<typeof linkSchema>, at: Path) {
+  const text = typeof spec === "string" ? spec : spec.link;
+  const path = typeof spec === "string" ? at : [...at, "link"];
+  const { sentence, problem } = parseLink(text);
+  const start = typeof spec === "string" || spec.start === undefined ? {} : { start: spec.start };
+  if (sentence) sheet.links.push({ sentence, path, ...start });
+  if (!problem) return;
+  const span = sheet.source.insideSpan(path, problem.start, Math.max(problem.end, problem.start + 1));
+  sheet.findings.push({
+    code: problem.code,
+    severity: "error",
+    message: problem.message,
+    ...(span ? { span } : {}),
+    ...(problem.replacement && span
+      ? { fix: { title: `write ${problem.replacement}`, edits: [{ ...span, text: problem.replacement }] } }
+      : {}),
   });
 }

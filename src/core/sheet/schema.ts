@@ -5,7 +5,7 @@ import { LOOKS } from "../control/index";
 import { CHANNEL_NAMES, CHANNELS, type ChannelName } from "../mark/channels";
 import { MARK_NAMES, MARK_OPTIONS } from "../mark/specs";
 import { SCALE_NAMES } from "../scale/scale-kinds";
-import { RAMP_NAMES } from "../scene/theme";
+import { PALETTE_NAMES, RAMP_NAMES } from "../scene/theme";
 import {
   choice,
   colour,
@@ -45,6 +45,10 @@ const columnMap = z.strictObject({
     .meta({ says: "Colours of its values." })
     .optional(),
   role: choice(["image"], "image: its texts are addresses of pictures.").optional(),
+  missing_as: z
+    .array(value("A spelling of missing."))
+    .meta({ says: "Texts that mean missing in this column alone." })
+    .optional(),
   split: words('What parts several values in one cell: ", ". A pick matches any of them.').optional(),
 });
 
@@ -197,6 +201,7 @@ export const STEP_KEYS = [
 ] as const;
 
 export const tableSchema = z.strictObject({
+  label: words("What its rows are called: 2,700 of 2,700 rides.").optional(),
   read: words("The file that the table is read from, beside the sheet or below it; * and ? stack several.")
     .meta({ role: "file" })
     .optional(),
@@ -321,8 +326,11 @@ const channels = {
     .meta({ says: CHANNELS.label.says })
     .optional(),
   tooltip: z
-    .union([choice(["none"], "No tooltip."), z.array(formula("A formula."))])
-    .meta({ says: "What a tooltip shows; left out, the channels in use." })
+    .union([
+      z.array(formula("A formula.")),
+      words("none: no tooltip; else a line of words, in which {…} stand for formulas, settings and selections."),
+    ])
+    .meta({ says: "What a tooltip shows: a list of formulas, or a line of words; left out, the channels in use." })
     .optional(),
 };
 
@@ -439,7 +447,7 @@ export const chartSchema = z.strictObject({
     .optional(),
   colors: z
     .union([
-      choice(["quay", "wharf"], "A palette."),
+      choice(PALETTE_NAMES, "A palette."),
       z.array(colour("A colour.")),
       z.record(z.string(), colour("The colour of this value.")),
     ])
@@ -479,20 +487,70 @@ export const pageSchema = z.strictObject({
   height: choice(["screen", "content"], "Whether the page fills the screen or grows.").optional(),
 });
 
+const mark = (says: string) =>
+  z
+    .string()
+    .refine((text) => /^[^0-9-]?$/u.test(text), { error: "one character that is no digit" })
+    .meta({ role: "value", says });
+
 export const styleSchema = z.strictObject({
+  use: words("A house style shared by many sheets; the sheet's own keys win.").meta({ role: "file" }).optional(),
+  accent: colour("The colour of what is picked and highlighted.").optional(),
+  palette: z
+    .union([choice(PALETTE_NAMES, "A palette."), z.array(colour("A colour.")).min(1)])
+    .meta({ says: "The colours of categories: a palette's name, or a list." })
+    .optional(),
+  numbers: z
+    .strictObject({
+      decimal: mark("The mark between whole and part.").optional(),
+      thousands: mark("The mark between thousands; empty for none.").optional(),
+    })
+    .meta({ says: 'The marks in numbers, such as {decimal: ",", thousands: " "}.' })
+    .optional(),
+  logo: words("A picture beside the title: an SVG or PNG file, which goes along.").meta({ role: "file" }).optional(),
+  fade: number("How faint the rest is where a selection fades, 0 to 1; 0.15 if unsaid.").optional(),
+  pictures: choice(
+    ["packed", "outside"],
+    "packed: files beside the sheet go along; outside: pictures are fetched from their addresses.",
+  ).optional(),
+  tables: choice(["whole"], "whole: all columns and rows of all tables go along.").optional(),
   ground: choice(["light", "dark", "auto"], "Light or dark, or as the reader's machine is set.").optional(),
   sheet: choice(["leave_out"], "Leaves the sheet's text out of the file.").optional(),
   type: choice(["packed", "system"], "packed: the report's own type; system: the reader's.").optional(),
 });
 
+const sentence = z.string().meta({ role: "link", says: "GESTURE on SOURCE -> EFFECT TARGETS, or cross-filter TABLE." });
+
+const twoEnds = (says: string) =>
+  z.array(value("An end.")).length(2, { error: "two ends are expected, [from, to]" }).meta({ says }).optional();
+
+const linkStart = z
+  .union([
+    value("The value that is picked."),
+    z.array(value("A value that is picked, or an end of the range.")),
+    z.strictObject({
+      x: twoEnds("The range along x."),
+      y: twoEnds("The range along y."),
+      keys: z
+        .array(z.record(z.string(), value("The value of this column.")))
+        .meta({ says: "What is picked: values of columns." })
+        .optional(),
+    }),
+  ])
+  .meta({ says: "What is selected at the start: {x: [from, to]}, {keys: [{column: value}]}, or values." });
+
 export const linkSchema = z
-  .string()
-  .meta({ role: "link", says: "GESTURE on SOURCE -> EFFECT TARGETS, or cross-filter TABLE." });
+  .union([sentence, z.strictObject({ link: sentence, start: linkStart.optional() })])
+  .meta({ says: "GESTURE on SOURCE -> EFFECT TARGETS, cross-filter TABLE, or {link: SENTENCE, start: …}." });
 
 export const topSchema = z.strictObject({
   still: choice(["1"], "The version of the language."),
   report: words("The report's title."),
   about: words("Markdown under the title.").optional(),
+  use: z
+    .array(words("A sheet beside this one.").meta({ role: "file" }))
+    .meta({ says: "Other sheets whose tables, controls and style are taken in." })
+    .optional(),
   tables: z.record(z.string(), tableSchema).meta({ says: "Where rows come from and what is done to them." }).optional(),
   controls: z.record(z.string(), controlSchema).meta({ says: "What a reader sets or picks." }).optional(),
   charts: z
@@ -507,25 +565,18 @@ export const topSchema = z.strictObject({
 
 /** Words of the language that this version reads but does not carry out yet, by what they are. */
 export const LATER_WORDS: ReadonlySet<string> = new Set([
-  "use",
   "editions",
   "views",
   "zoom",
   "identity",
   "areas",
-  "accent",
-  "palette",
-  "numbers",
-  "logo",
-  "pictures",
-  "sqrt",
-  "symlog",
   "carry",
   "lasso",
   "tabs",
   "beside",
 ]);
 
+export type LinkStart = z.output<typeof linkStart>;
 export type ColumnSpec = z.output<typeof columnMap>;
 export type StepSpec = z.output<typeof stepSchema>;
 export type TableSpec = z.output<typeof tableSchema>;

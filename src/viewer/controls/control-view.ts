@@ -46,7 +46,7 @@ export abstract class SelectionControl<P extends PickControlPlan | SearchControl
   }
 
   protected start(): SelectionState | undefined {
-    return this.app.model.selections.get(this.name)?.start;
+    return this.app.model.startOf(this.name);
   }
 
   /** The reader changes it: at once, or as soon as a button is pressed. */

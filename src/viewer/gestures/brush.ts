@@ -382,7 +382,7 @@ export class BrushHand implements Hand {
     const [top, bottom] = within("y");
     // What lies beyond the axis is not seen; an end that does has no grip.
     const hasGrip = (axis: Axis, end: number) => spans[axis]?.some((at) => Math.abs(at - end) < 1);
-    const [brass, sheet] = [this.view.color("brass"), this.view.color("sheet")];
+    const [brass, sheet] = [this.view.app.accent, this.view.color("sheet")];
     const add = (tag: string, attributes: Record<string, string | number>) => overlay.append(svgPart(tag, attributes));
     add("rect", {
       x: left,

@@ -175,8 +175,11 @@ export class PlotView implements View {
 
   private linesOf(found: Found) {
     const layer = this.plan.layers[found.layer];
-    const values = this.valuesOf(found);
-    return layer && values ? tooltipLines(layer, values, found.id) : [];
+    const marks = this.drawn?.panels[found.panel]?.layers[found.layer];
+    if (!layer || !marks) return [];
+    // An author's own words come before what a mark says of itself.
+    const own = layer.tooltip === undefined && !layer.says ? marks.lines?.(found.shape, found.mark) : undefined;
+    return own ?? tooltipLines(layer, marks.values, found.id, (part) => this.app.model.say(part));
   }
 
   private tellFound(found: Found | undefined) {

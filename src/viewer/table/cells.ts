@@ -1,4 +1,5 @@
 import { writeAt } from "../../core/query/write";
+import { luminanceOf } from "../../core/scene/contrast";
 import { divergingColor, type Ground, rampColor } from "../../core/scene/theme";
 import { element } from "../dom";
 import type { ShownColumn } from "./columns";
@@ -9,14 +10,7 @@ const PICTURE = /^data:image\/(?:png|jpeg|gif|webp|avif|svg\+xml)[;,]/;
 
 /** Black or white words, whichever can be read on a colour. */
 function inkOn(color: string): string {
-  const [red, green, blue] = [1, 3, 5].map((at) => Number.parseInt(color.slice(at, at + 2), 16) / 255) as [
-    number,
-    number,
-    number,
-  ];
-  const linear = (part: number) => (part <= 0.04045 ? part / 12.92 : ((part + 0.055) / 1.055) ** 2.4);
-  const light = 0.2126 * linear(red) + 0.7152 * linear(green) + 0.0722 * linear(blue);
-  return light > 0.18 ? "#10201f" : "#ffffff";
+  return luminanceOf(color) > 0.18 ? "#10201f" : "#ffffff";
 }
 
 /** How far a value lies between the ends of its column, 0 to 1. */

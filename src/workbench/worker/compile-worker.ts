@@ -197,8 +197,7 @@ const api = {
       cache,
       progress,
     };
-    await prepareFiles(input);
-    const next = compile(input);
+    const next = compile({ ...input, sheet: await prepareFiles(input) });
     const { contents } = contentsOrFinding(next, cache, false);
     const findings = next.findings.map((finding) => ({ ...finding, ...placeOf(text, finding.span?.start ?? 0) }));
     findings.sort(

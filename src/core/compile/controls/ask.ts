@@ -1,7 +1,7 @@
 import { nearest } from "../../finding/nearest";
 import type { AnyControlPlan, SearchControlPlan } from "../../plan/plan";
 import type { Channel } from "../../query/query";
-import { channelOf } from "../channels";
+import { channelOf, nounOf } from "../channels";
 import type { BuiltTable } from "../compiling";
 import { type ControlDraft, tableOf, wrongControl } from "./draft";
 
@@ -16,7 +16,7 @@ function channelsOf(draft: ControlDraft, key: "search" | "of", built: BuiltTable
       return wrongControl(draft, key, "unknown-column", `${built.name} has no column "${name}"${hint}`);
     }
     const checked = { formula: { type: "column", name } as const, kind, aggregate: false, constant: false };
-    channels.push(channelOf(checked, built.name, built.table));
+    channels.push(channelOf(checked, nounOf(draft.compiling, built.name), built.table));
   }
   return channels;
 }

@@ -8,7 +8,7 @@ import type { SelectionEffect, SelectionPlan } from "../../link/selection";
 import type { PlanPiece } from "../../plan/plan";
 import type { LinkEffect, LinkSentence, PlacedName } from "../../sheet/link-sentence";
 import type { Path } from "../../sheet/tree";
-import { channelOf } from "../channels";
+import { channelOf, nounOf } from "../channels";
 import { type Compiling, routeOf } from "../compiling";
 import { blame, type Linking, layerOf, placedPiece } from "./linking";
 
@@ -109,7 +109,7 @@ function columnWords(compiling: Compiling, table: string, columns: readonly stri
       const kind = built?.table.columns.get(name)?.kind;
       if (!built || !kind) return [];
       const checked = { formula: { type: "column", name } as const, kind, aggregate: false, constant: false };
-      return [[name, channelWords(channelOf(checked, table, built.table))]];
+      return [[name, channelWords(channelOf(checked, nounOf(compiling, table), built.table))]];
     }),
   );
 }

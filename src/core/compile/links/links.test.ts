@@ -1,5 +1,7 @@
 import { describe, expect, test } from "vitest";
 import { placeOf } from "../../finding/place";
+import { Model } from "../../model/model";
+import { isoDate } from "../../table/calendar";
 import { compileText, sheetOver } from "../../testing/compile-text";
 
 const CSV = `k,c,v,w,d,e
@@ -162,5 +164,43 @@ describe("cross-filter", () => {
     expect(
       compileText(sheetOver(CSV, `charts:\n${many}links: [cross-filter calls]\n`)).findings.map(({ code }) => code),
     ).toContain("too-many-selections");
+  });
+});
+
+describe("what a gesture begins with", () => {
+  const startOf = (link: string) => {
+    const { selections, errors } = linked([link]);
+    return errors.length ? errors.map((error) => error.split(" ")[0]) : selections[0]?.start;
+  };
+
+  test("ranges, values and keys", () => {
+    expect(startOf("{link: brush x on dots -> filter bins, start: [1, 3]}")).toEqual({ x: [1, 3] });
+    expect(startOf("{link: brush xy on dots -> filter bins, start: {x: [1, 3], y: [10, 30]}}")).toEqual({
+      x: [1, 3],
+      y: [10, 30],
+    });
+    expect(startOf("{link: click on kinds by c -> filter bins, start: y}")).toEqual({ keys: [{ c: "y" }] });
+    expect(startOf("{link: click on kinds by c -> filter bins, start: [x, y]}")).toEqual({
+      keys: [{ c: "x" }, { c: "y" }],
+    });
+    expect(startOf("{link: click on dots -> filter bins, start: {keys: [{v: 2}]}}")).toEqual({ keys: [{ v: 2 }] });
+  });
+
+  test("an end of periods is moved out to whole ones", () => {
+    const text = sheetOver(
+      CSV,
+      `${CHARTS}links:\n  - {link: brush x on months -> filter dots, start: [2024-01-09, 2024-01-12]}\n`,
+    );
+    const { plan, tables } = compileText(text);
+    const days = new Model(plan, tables).engine.state("months")?.x?.map((end) => isoDate(end));
+    expect(days).toEqual(["2024-01-01", "2024-02-01"]);
+  });
+
+  test("what it cannot hold is said", () => {
+    expect(startOf("{link: brush xy on dots -> filter bins, start: [1, 3]}")).toEqual(["wrong-start"]);
+    expect(startOf("{link: brush x on dots -> filter bins, start: [3, 1]}")).toEqual(["wrong-start"]);
+    expect(startOf("{link: click on kinds -> filter bins, start: {keys: [{nothing: 1}]}}")).toEqual(["wrong-start"]);
+    expect(startOf("{link: hover on dots -> highlight kinds, start: [1]}")).toEqual(["wrong-start"]);
+    expect(startOf("{link: cross-filter calls, start: [1]}")).toEqual(["start-here"]);
   });
 });

@@ -186,7 +186,8 @@ export function complete(text: string, offset: number, knowledge: Knowledge): Co
   // An item of a list can be a text as well as the first key of a map.
   const item =
     typeof place.path.at(-1) === "number" ? valueProposals(text, { ...place, what: "value" }, knowledge) : [];
-  const keys = keyProposals(text, place, knowledge);
+  // Behind the first word it is a text.
+  const keys = item.length && /\S\s/.test(place.before) ? [] : keyProposals(text, place, knowledge);
   if (item.length && keys.length === 0) {
     // A gesture of two words is one proposal, so the sentence's start is replaced as a whole.
     const from =
