@@ -120,6 +120,8 @@ async function build(path: string, options: Options) {
   writeFileSync(out, built.html);
   const rows = built.packing.length ? `, ${built.packing.length} columns packed` : "";
   process.stderr.write(`${out}: ${kilobytes(Buffer.byteLength(built.html))}${rows}\n`);
+  if (built.plan.style.pictures === "outside")
+    process.stderr.write("pictures in tables are fetched from their addresses whenever somebody reads the file\n");
 }
 
 async function check(path: string, options: Options) {

@@ -1,6 +1,7 @@
 import type { PlainRow } from "../core/chart/plain-row";
 import type { SelectionPlan, SelectionState } from "../core/link/selection";
 import { Model } from "../core/model/model";
+import { type PagePlan, tabsAbove } from "../core/page/page";
 import type { Plan } from "../core/plan/plan";
 import type { AnswerWhole } from "../core/query/cache";
 import { MISSING_NAME } from "../core/query/categories";
@@ -8,6 +9,7 @@ import { type Ground, paintOf } from "../core/scene/theme";
 import type { Scalar } from "../core/table/column";
 import type { Table } from "../core/table/table";
 import { announcer } from "./dom";
+import type { Tabs } from "./tabs";
 import { Tooltip } from "./tooltip";
 
 /** Something on the page that shows a part of the model. */
@@ -36,6 +38,8 @@ export class App {
   /** Sort and page of data tables, as they stand in the address. */
   readonly tables = new Map<string, { sort?: string; search?: string }>();
   page = 0;
+  /** Areas whose pieces take turns, by name. */
+  readonly tabs = new Map<string, Tabs>();
   /** The one piece that is shown, where the dashboard stands in a frame that asked for it. */
   alone: string | undefined;
   /** The page is laid out for paper. */
@@ -46,6 +50,7 @@ export class App {
   crosshair: { value: number; targets: ReadonlySet<string> } | undefined;
   /** What readers have set at controls that wait for a button. */
   readonly staged = new Map<string, Staged>();
+  private readonly above = new Map<PagePlan, ReturnType<typeof tabsAbove>>();
   private readonly beside = new Map<string, () => void>();
   private dirty = new Set<string>();
   private frame = 0;
@@ -59,6 +64,7 @@ export class App {
   constructor(
     readonly plan: Plan,
     tables: ReadonlyMap<string, Table>,
+    readonly pictures: Readonly<Record<string, string>>,
     whole?: AnswerWhole,
   ) {
     this.model = new Model(plan, tables, whole);
@@ -128,7 +134,27 @@ export class App {
   isInSight(name: string): boolean {
     if (name === this.alone) return true;
     const page = this.plan.pages[this.page];
-    return page !== undefined && (page.side.includes(name) || page.areas.some((area) => area.piece === name));
+    if (page === undefined) return false;
+    if (page.side.includes(name)) return true;
+    const above = this.tabsOf(page).get(name);
+    // On paper all tabs are open.
+    return above?.every(({ area, tab }) => this.printing || (this.tabs.get(area)?.shown ?? 0) === tab) ?? false;
+  }
+
+  /** For each piece of a page the tabs over it. */
+  private tabsOf(page: PagePlan) {
+    let known = this.above.get(page);
+    if (!known) {
+      known = tabsAbove(page);
+      this.above.set(page, known);
+    }
+    return known;
+  }
+
+  /** Something is seen that was hidden: it takes its room, and is drawn if it has changed meanwhile. */
+  cameInSight() {
+    for (const view of this.views.values()) if (this.isInSight(view.name)) view.fit?.();
+    this.flush();
   }
 
   selectionsOf(source: string): SelectionPlan[] {

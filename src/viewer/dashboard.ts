@@ -12,6 +12,7 @@ import { listenToPrinting } from "./print";
 import { Sentence } from "./sentence";
 import { spareBox, spareSection } from "./spare";
 import { StateKeeper } from "./state";
+import { Tabs } from "./tabs";
 
 /** What a dashboard is made of, beside its page. */
 export interface Loaded {
@@ -19,6 +20,8 @@ export interface Loaded {
   tables: ReadonlyMap<string, Table>;
   /** Tells these tables from those of other builds. */
   seal: string;
+  /** Pictures in tables by the text of their cells, as `data:` addresses. */
+  pictures: Readonly<Record<string, string>>;
 }
 
 /** A dashboard that runs on the page as it stands, and can be taken off it whole. */
@@ -31,9 +34,9 @@ export interface Dashboard {
 }
 
 /** Wakes the page: takes over the first picture, piece by piece. */
-export function openDashboard({ plan, tables, seal }: Loaded, whole?: AnswerWhole): Dashboard {
+export function openDashboard({ plan, tables, seal, pictures }: Loaded, whole?: AnswerWhole): Dashboard {
   setNumberMarks(plan.style.numbers);
-  const app = new App(plan, tables, whole);
+  const app = new App(plan, tables, pictures, whole);
   const controls = new Map<string, ControlView>();
   const spare = spareBox();
   for (const control of plan.controls) {
@@ -56,6 +59,10 @@ export function openDashboard({ plan, tables, seal }: Loaded, whole?: AnswerWhol
       app.showPage(Number(tab.dataset.page));
       app.settle();
     });
+  }
+  for (const area of document.querySelectorAll<HTMLElement>(".shared.tabs")) {
+    const tabs = new Tabs(app, area);
+    app.tabs.set(tabs.area, tabs);
   }
   for (const side of document.querySelectorAll(".side")) foldable(side);
   listenToPrinting(app);

@@ -1,8 +1,9 @@
-import { fromBase64 } from "../core/dashboard/base64";
 import type { PackedTable } from "../core/dashboard/encoding";
 import { unpackTable } from "../core/dashboard/unpack";
 import type { Plan } from "../core/plan/plan";
+import { fromBase64 } from "../core/table/base64";
 import type { Table } from "../core/table/table";
+import type { Loaded } from "./dashboard";
 
 async function inflate(bytes: Uint8Array<ArrayBuffer>): Promise<Uint8Array> {
   const stream = new Blob([bytes]).stream().pipeThrough(new DecompressionStream("deflate-raw"));
@@ -10,7 +11,7 @@ async function inflate(bytes: Uint8Array<ArrayBuffer>): Promise<Uint8Array> {
 }
 
 /** Reads plan and tables out of the page itself. */
-export async function load(): Promise<{ plan: Plan; tables: Map<string, Table>; seal: string }> {
+export async function load(): Promise<Loaded> {
   const {
     plan,
     tables: packed,
@@ -36,5 +37,6 @@ export async function load(): Promise<{ plan: Plan; tables: Map<string, Table>; 
     next += table.columns.length;
     tables.set(table.name, unpackTable(table, own));
   }
-  return { plan, tables, seal };
+  const pictures = document.getElementById("pictures")?.textContent;
+  return { plan, tables, seal, pictures: pictures ? JSON.parse(pictures) : {} };
 }

@@ -1,4 +1,5 @@
 import type { SelectionState } from "../core/link/selection";
+import { itemOf, type PageItem, type SharedPlace } from "../core/page/page";
 import {
   decodePart,
   encodePart,
@@ -53,6 +54,7 @@ export class StateKeeper {
       const text = control.write();
       if (text !== undefined) texts[keyOf(name)] = text;
     }
+    for (const [area, { shown }] of app.tabs) if (shown > 0) texts[area] = encodePart(this.tabName(area, shown));
     for (const [piece, off] of app.off) if (off.size) texts[`${piece}.legend`] = writeNames([...off]);
     for (const [piece, table] of app.tables)
       for (const key of TABLE_KEYS) if (table[key]) texts[`${piece}.${key}`] = encodePart(table[key]);
@@ -74,10 +76,26 @@ export class StateKeeper {
       const value = control.plain();
       if (value !== undefined) state[keyOf(name)] = value;
     }
+    for (const [area, { shown }] of app.tabs) if (shown > 0) state[area] = this.tabName(area, shown);
     for (const [piece, off] of app.off) if (off.size) state[`${piece}.legend`] = [...off];
     for (const [piece, table] of app.tables)
       for (const key of TABLE_KEYS) if (table[key]) state[`${piece}.${key}`] = table[key];
     return state;
+  }
+
+  /** Names of what the tabs of an area open: of pieces, or of areas in it. */
+  private tabNames(area: string): string[] {
+    const find = (item: PageItem): SharedPlace | undefined => {
+      if ("piece" in item) return undefined;
+      return item.area === area ? item : item.items.map(find).find((found) => found !== undefined);
+    };
+    const items = this.app.plan.pages.flatMap(({ areas }) => areas.map(itemOf));
+    const own = items.map(find).find((found) => found !== undefined);
+    return (own?.items ?? []).map((item) => ("piece" in item ? item.piece : item.area));
+  }
+
+  private tabName(area: string, at: number): string {
+    return this.tabNames(area)[at] ?? "";
   }
 
   /** What equals the start needs no saying. */
@@ -124,6 +142,11 @@ export class StateKeeper {
       );
     }
     for (const [name, control] of this.controls) control.read(parts.get(keyOf(name)));
+    for (const [area, tabs] of app.tabs) {
+      const part = parts.get(area);
+      const at = part === undefined ? 0 : this.tabNames(area).indexOf(decodePart(part) ?? "");
+      tabs.show(Math.max(0, at));
+    }
     for (const piece of app.plan.pieces) {
       const off = parts.get(`${piece.name}.legend`);
       const set = app.offOf(piece.name);
@@ -141,6 +164,7 @@ export class StateKeeper {
     app.touchAll();
     app.model.settle();
     app.showPage(Math.max(0, wanted));
+    app.cameInSight();
   }
 
   private hasRows(table: string, state: SelectionState): boolean {

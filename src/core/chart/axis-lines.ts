@@ -60,14 +60,14 @@ const half = (pixel: number) => Math.round(pixel) + 0.5;
 export function gridAcross(ink: AxisInk, axis: AxisPlan, scale: Scale, plot: Box) {
   if (!axis.grid || axis.hidden || scale.type === "category") return;
   for (const { place } of scale.ticks)
-    ink.grid.push({ x1: plot.x, y1: half(place), x2: plot.x + plot.width, y2: half(place), paint: "rule" });
+    ink.grid.push({ x1: plot.x, y1: half(place), x2: plot.x + plot.width, y2: half(place), paint: "grid" });
 }
 
 /** Lines of a level axis up the plot. */
 export function gridUp(ink: AxisInk, axis: AxisPlan, scale: Scale, plot: Box) {
   if (!axis.grid || axis.hidden || scale.type === "category") return;
   for (const { place } of scale.ticks)
-    ink.grid.push({ x1: half(place), y1: plot.y, x2: half(place), y2: plot.y + plot.height, paint: "rule" });
+    ink.grid.push({ x1: half(place), y1: plot.y, x2: half(place), y2: plot.y + plot.height, paint: "grid" });
 }
 
 const paintOfWords = (scale: Scale) => (scale.type === "category" ? "ink" : "quiet");

@@ -51,7 +51,8 @@ function makeScale(
   const along = axis.reverse ? ([range[1], range[0]] as [number, number]) : range;
   if (categories) return categoryScale(categories.map(labelOf), along);
   const length = Math.abs(range[1] - range[0]);
-  const spaced = name === "x" ? 80 : 46;
+  // About as far apart as words on the axis are long.
+  const spaced = name === "x" ? 84 : 60;
   const isInterval = input.layers.some((layer) => layer.all.prepared.edges.has(name));
   const zoom = name === "y2" ? undefined : input.zoom?.[name];
   return continuousScale({

@@ -38,6 +38,13 @@ export function planAxis(...asked: Parameters<typeof planOneAxis>): AxisPlan | u
   return { ...plan, choices: { settings, of: Object.fromEntries(axes) } };
 }
 
+/** True for an axis along which something is measured: lines across it would say nothing. */
+function isRunAlong(name: AxisName, channel: Channel, layers: readonly LayerPlan[], along: AxisName): boolean {
+  if (name !== along) return false;
+  const other = name === "x" ? "y" : "x";
+  return isMoment(channel) || layers.some(({ query }) => query.channels[other]?.aggregate);
+}
+
 /** Plans an axis over the first channel that stands on it; nothing where the sheet asks for what cannot be. */
 function planOneAxis(
   place: Place,
@@ -72,7 +79,7 @@ function planOneAxis(
     range: range === undefined ? "default" : Array.isArray(range) ? (range as [number, number]) : range,
     reverse: spec.reverse ?? false,
     title: spec.title ?? (isBare ? "" : capital(channel.label)),
-    grid: spec.grid ?? asked.grid ?? true,
+    grid: spec.grid ?? asked.grid ?? !isRunAlong(name, channel, layers, along),
     hidden: spec.hidden ?? false,
     measure: channel.aggregate,
     whole: counts,

@@ -332,7 +332,7 @@ charts:
     expect(findings.filter(({ severity }) => severity === "error")).toEqual([]);
     const all = ["#8A9A92", "#b0552f", "#abc"];
     expect(Object.values(plan.colors)).toEqual([{ type: "categories", names: all, paints: all, literal: true }]);
-    const html = pageHtml(new Model(plan, tables), "", "light");
+    const html = pageHtml(new Model(plan, tables), { about: "", ground: "light", pictures: true });
     expect(html).toContain('fill="#b0552f"');
     expect(html).not.toContain('class="legend"');
   });

@@ -4,7 +4,10 @@ import "../steps/all";
 import type { Finding } from "../finding/finding";
 import { hasErrors } from "../finding/finding";
 import { setNumberMarks } from "../formula/number-format";
+import type { SelectionPlan } from "../link/selection";
+import { piecesOn } from "../page/page";
 import type { ControlPlan, Plan, PlanPiece } from "../plan/plan";
+import { speaksOf } from "../plan/speaks";
 import type { IntakeReport } from "../read/report";
 import type { Sheet } from "../sheet/read-sheet";
 import { readWholeSheet, tellPlaces } from "../sheet/used-sheets";
@@ -19,6 +22,7 @@ import { readSelections } from "./links/read-selections";
 import { mentionsOf, selectionNames } from "./mentions";
 import { readNote } from "./note";
 import { readPages } from "./pages";
+import { type Media, readMedia } from "./pictures";
 import { readPiece } from "./piece";
 import { prune } from "./prune";
 import { startStates } from "./start";
@@ -38,6 +42,8 @@ export interface CompileInput {
   listFiles?: () => readonly string[];
   /** Is told how far long work has come, from 0 to 1. */
   progress?: (what: string, part: number, rows?: number) => void;
+  /** Keeps pieces that stand on no page: for a proof that is still being laid out. */
+  keepsUnplaced?: boolean;
   /** Keeps what files and steps gave, for compiling the same tables again. */
   cache?: CompileCache;
 }
@@ -59,6 +65,10 @@ export interface Compiled {
   tables: Map<string, Table>;
   neededBy: Map<string, Map<string, Set<string>>>;
   accounts: TableAccount[];
+  /** Pictures that go along. */
+  media: Media;
+  /** Sound pieces that stand on no page. */
+  unplaced: string[];
   /** Every table that could be read, stage by stage, also where a step is broken. */
   stages: ReadonlyMap<string, TableStages>;
   /** Steps of every sound table, as they were checked. */
@@ -112,17 +122,21 @@ export function compile(input: CompileInput): Compiled {
   // While something is broken nobody knows what it would have used.
   if (!hasErrors(sheet.findings)) warnUnused(compiling, pieces, controls);
   startStates(compiling, controls, selections);
-  const { planned, tables, neededBy } = prune(compiling, pieces, controls, selections, mentions);
+  const onPages = pages.flatMap((page) => piecesOn(page));
+  const placed = input.keepsUnplaced ? pieces : pieces.filter(({ name }) => onPages.includes(name));
+  const told = selectionsAmong(selections, placed, pieces);
+  const { planned, tables, neededBy } = prune(compiling, placed, controls, told, mentions);
+  const media = readMedia(compiling, tables);
   const plan: Plan = {
     version: 1,
     report: sheet.report,
     tables: planned,
     settings: Object.fromEntries(compiling.settings),
     controls,
-    pieces,
-    selections,
+    pieces: placed,
+    selections: told,
     pages,
-    colors: chooseColors(compiling, pieces),
+    colors: chooseColors(compiling, placed),
     style,
     broken: brokenPieces(sheet),
   };
@@ -141,12 +155,29 @@ export function compile(input: CompileInput): Compiled {
     plan,
     tables,
     neededBy,
+    media,
+    unplaced: pieces.flatMap(({ name }) => (onPages.includes(name) ? [] : [name])),
     accounts,
     stages: compiling.stages,
     steps: new Map([...compiling.tables].map(([name, { steps }]) => [name, steps])),
     reaches: (from, to) => routeOf(compiling, from, to) !== undefined,
     ok: !hasErrors(sheet.findings),
   };
+}
+
+/** Selections without what they would do to pieces that are left out, and without those that only such pieces could make. */
+function selectionsAmong(
+  selections: readonly SelectionPlan[],
+  placed: readonly PlanPiece[],
+  all: readonly PlanPiece[],
+): SelectionPlan[] {
+  const names = new Set(placed.map(({ name }) => name));
+  const isLeftOut = (name: string) => !names.has(name) && all.some((piece) => piece.name === name);
+  const isAsked = (selection: string) =>
+    placed.some((piece) => piece.waitsFor === selection || speaksOf(piece, selection));
+  return selections
+    .filter(({ name, source, start }) => start !== undefined || !isLeftOut(source) || isAsked(name))
+    .map((selection) => ({ ...selection, effects: selection.effects.filter(({ target }) => !isLeftOut(target)) }));
 }
 
 /** What stands in the place of each broken piece: its first finding in words. */

@@ -1,6 +1,18 @@
 import { listed, nearest } from "../finding/nearest";
-import { defaultPage, type PagePlan, readGrid, readTracks } from "../page/page";
+import { ownOf } from "../finding/own";
+import {
+  defaultPage,
+  naturalRows,
+  type PageArea,
+  type PageItem,
+  type PagePlan,
+  readGrid,
+  readTracks,
+  SHARINGS,
+} from "../page/page";
 import type { ControlPlan, PlanPiece } from "../plan/plan";
+import type { PageSpec } from "../sheet/schema";
+import type { Path } from "../sheet/tree";
 import { addFinding, type Compiling } from "./compiling";
 
 /** Lays out the pages of the sheet, or the one page of a sheet that says nothing of pages. */
@@ -25,10 +37,16 @@ export function readPages(
   const pieceNames = [...pieces.map(({ name }) => name), ...controls.map(({ name }) => name)];
   const controlNames = controls.map(({ name }) => name);
   const taken = new Set<string>();
+  const areasTaken = new Set<string>();
   return sheet.pages.map(({ spec, path }) => {
     if (taken.has(spec.page))
       addFinding(compiling, [...path, "page"], "doubled-name", `there are two pages called "${spec.page}"`);
     taken.add(spec.page);
+    for (const name of Object.keys(spec.areas ?? {})) {
+      if (areasTaken.has(name))
+        addFinding(compiling, [...path, "areas", name], "doubled-name", `two pages have an area called "${name}"`);
+      areasTaken.add(name);
+    }
     const side = (spec.side ?? []).filter((name, at) => {
       compiling.used.add(name);
       if (controlNames.includes(name)) return true;
@@ -38,21 +56,85 @@ export function readPages(
     const grid = spec.grid === undefined ? defaultGrid(pieces) : spec.grid;
     const { areas, columns, rows, problem } = readGrid(grid);
     if (problem) addFinding(compiling, [...path, "grid"], "wrong-grid", problem);
-    const known = areas.filter((area) => {
+    const sharing = new SharedAreas(compiling, spec, path, pieceNames);
+    const known = areas.flatMap((area): PageArea[] => {
+      const item = sharing.item(area.piece);
+      if (item) return "piece" in item ? [area] : [{ ...area, shared: item }];
+      if (!sheet.broken.has(area.piece)) gridName(compiling, path, area.piece, [...pieceNames, ...sharing.names]);
       compiling.used.add(area.piece);
-      if (pieceNames.includes(area.piece)) return true;
-      if (!sheet.broken.has(area.piece)) gridName(compiling, path, area.piece, pieceNames);
-      return sheet.broken.has(area.piece);
+      return sheet.broken.has(area.piece) ? [area] : [];
     });
-    return {
-      name: spec.page,
-      side,
-      columns: tracks(compiling, [...path, "columns"], spec.columns, columns, "1fr"),
-      rows: tracks(compiling, [...path, "rows"], spec.rows, rows, spec.height === "content" ? "320px" : "1fr"),
-      areas: known,
-      height: spec.height ?? "screen",
-    };
+    sharing.warnUnused();
+    const height = spec.height ?? "screen";
+    const page: PagePlan = { name: spec.page, side, columns: [], rows: [], areas: known, height };
+    page.columns = tracks(compiling, [...path, "columns"], spec.columns, Array(columns).fill("1fr"));
+    const usual = height === "screen" ? Array(rows).fill("1fr") : naturalRows(page, rows, isLow(pieces, controlNames));
+    page.rows = tracks(compiling, [...path, "rows"], spec.rows, usual);
+    return page;
   });
+}
+
+/** True for what is only as high as it needs to be: controls, notes and figures. */
+const isLow = (pieces: readonly PlanPiece[], controls: readonly string[]) => (name: string) =>
+  controls.includes(name) ||
+  pieces.some((piece) => piece.name === name && (piece.plan.type === "figure" || piece.plan.type === "note"));
+
+/** The areas of a page that several pieces share. */
+class SharedAreas {
+  private readonly used = new Set<string>();
+
+  constructor(
+    private readonly compiling: Compiling,
+    private readonly spec: PageSpec,
+    private readonly path: Path,
+    private readonly pieces: readonly string[],
+  ) {
+    for (const [name, area] of Object.entries(spec.areas ?? {})) {
+      const at = [...path, "areas", name];
+      const ways = SHARINGS.filter((way) => area[way] !== undefined);
+      if (ways.length !== 1)
+        addFinding(compiling, at, "area-ways", `${name} shares its place in one way: tabs, stack or beside`);
+      if (pieces.includes(name))
+        addFinding(compiling, at, "doubled-name", `"${name}" is the name of a piece too; the grid could mean either`);
+    }
+  }
+
+  get names(): string[] {
+    return Object.keys(this.spec.areas ?? {});
+  }
+
+  /** What a name of the grid or of an area stands for; nothing for one that is not known. */
+  item(name: string, above: readonly string[] = []): PageItem | undefined {
+    const { compiling, path } = this;
+    if (this.pieces.includes(name)) {
+      compiling.used.add(name);
+      return { piece: name };
+    }
+    const area = ownOf(this.spec.areas ?? {}, name);
+    const sharing = area && SHARINGS.find((way) => area[way] !== undefined);
+    if (!area || !sharing) return undefined;
+    this.used.add(name);
+    const items = (area[sharing] ?? []).flatMap((one, at): PageItem[] => {
+      const place = [...path, "areas", name, sharing, at];
+      if (one === name || above.includes(one)) {
+        addFinding(compiling, place, "cycle", `${one} would stand in itself`);
+        return [];
+      }
+      const item = this.item(one, [...above, name]);
+      if (item) return [item];
+      if (!compiling.sheet.broken.has(one)) unknown(compiling, place, one, [...this.pieces, ...this.names], "piece");
+      return compiling.sheet.broken.has(one) ? [{ piece: one }] : [];
+    });
+    return { area: name, sharing, items };
+  }
+
+  warnUnused() {
+    for (const name of this.names)
+      if (!this.used.has(name))
+        addFinding(this.compiling, [...this.path, "areas", name], "unplaced", `the area ${name} stands in no grid`, {
+          severity: "warning",
+        });
+  }
 }
 
 function defaultGrid(pieces: readonly PlanPiece[]): string {
@@ -66,14 +148,14 @@ function tracks(
   compiling: Compiling,
   path: readonly (string | number)[],
   text: string | undefined,
-  count: number,
-  usual: string,
+  usual: readonly string[],
 ): string[] {
-  if (text === undefined) return Array.from({ length: count }, () => usual);
+  const count = usual.length;
+  if (text === undefined) return [...usual];
   const { tracks: found, wrong } = readTracks(text);
   if (wrong !== undefined) {
     addFinding(compiling, path, "wrong-track", `"${wrong}" is no track size; sizes are written like 1fr, 240px or 30%`);
-    return Array.from({ length: count }, () => usual);
+    return [...usual];
   }
   if (found.length !== count)
     addFinding(
@@ -83,7 +165,7 @@ function tracks(
       `the grid has ${count} ${path.at(-1)} but ${found.length} sizes stand here`,
       { severity: "warning" },
     );
-  return Array.from({ length: count }, (_, at) => found[at] ?? usual);
+  return Array.from({ length: count }, (_, at) => found[at] ?? (usual[at] as string));
 }
 
 function unknown(

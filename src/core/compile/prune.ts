@@ -1,4 +1,6 @@
 import { formulasOf, pieceFormulas, queriesOf } from "../chart/piece-formulas";
+import type { PiecePlan } from "../chart/plan";
+import type { WordPart } from "../chart/words";
 import { columnsOf, type Formula, walk } from "../formula/tree";
 import { stackedIn } from "../link/route";
 import type { SelectionPlan } from "../link/selection";
@@ -114,8 +116,8 @@ export function prune(
       for (const sort of Object.values(plan.sort))
         if (sort && "by" in sort) needFormula(plan.from, sort.by.formula, name);
   }
-  for (const { live, name } of pieces)
-    for (const part of Object.values(live?.parts ?? {}).flat()) {
+  for (const { live, name, plan } of pieces)
+    for (const part of [...Object.values(live?.parts ?? {}).flat(), ...tooltipParts(plan)]) {
       const held = typeof part === "object" && "selection" in part ? part : undefined;
       const selection = held && selections.find((one) => one.name === held.selection);
       if (held && selection) need(selection.table, held.column, name);
@@ -212,6 +214,10 @@ export function prune(
   }
   return { planned, tables, neededBy };
 }
+
+/** What stands in tooltips that are lines of words. */
+const tooltipParts = (plan: PiecePlan): WordPart[] =>
+  plan.type === "chart" ? plan.layers.flatMap(({ says = [] }) => says) : [];
 
 /** The ties of a table whose own steps find them in the dashboard. */
 function tiesFound({ ties }: Linked, name: string): { ties?: Record<string, null> } {

@@ -4,7 +4,7 @@ import { type Compiled, type CompileInput, compile } from "../compile/compile";
 import { TooLarge } from "../finding/limits";
 import type { Plan } from "../plan/plan";
 import { escapeText } from "../scene/escape";
-import { toBase64 } from "./base64";
+import { toBase64 } from "../table/base64";
 import { type Contents, contentsOf, type PackingLine } from "./contents";
 
 export interface Built extends Compiled {
@@ -74,12 +74,13 @@ export function contentsOrFinding(
 
 /** The one file, with a script that makes it answer. */
 export function fileOf(
-  { plan, tables, blocks, seal, css, body, onScreen }: Contents,
+  { plan, tables, blocks, seal, css, body, onScreen, pictures }: Contents,
   { sheet }: Compiled,
   sheetText: string,
   script: string,
 ): string {
-  const policy = `default-src 'none'; script-src ${hashOf(script)}; style-src ${hashOf(css)}; img-src data: blob:; font-src data:; base-uri 'none'; form-action 'none'`;
+  const images = plan.style.pictures === "outside" ? "img-src data: blob: https: http:" : "img-src data: blob:";
+  const policy = `default-src 'none'; script-src ${hashOf(script)}; style-src ${hashOf(css)}; ${images}; font-src data:; base-uri 'none'; form-action 'none'`;
   return [
     `<!doctype html>\n<html lang="en"${onScreen ? ' class="screen-page"' : ""}><head><meta charset="utf-8"><meta http-equiv="Content-Security-Policy" content="${policy}">`,
     `<meta name="viewport" content="width=device-width, initial-scale=1"><title>${escapeText(plan.report)}</title><style>${css}</style></head><body>`,
@@ -87,6 +88,9 @@ export function fileOf(
     `<script type="application/json" id="plan">${blockText(JSON.stringify({ plan, tables, seal }))}</script>`,
     // Base64 needs no escaping, and browsers read a template's text in half the time of a script's.
     ...blocks.map((block) => `<template data-column>${block}</template>`),
+    Object.keys(pictures).length
+      ? `<script type="application/json" id="pictures">${blockText(JSON.stringify(pictures))}</script>`
+      : "",
     `<script>${script}</script>`,
     sheet.style.sheet === "leave_out"
       ? ""

@@ -1,9 +1,10 @@
 import { sha256 } from "@noble/hashes/sha2.js";
 import type { CompileCache } from "../compile/cache";
 import type { Compiled } from "../compile/compile";
+import type { Media } from "../compile/pictures";
 import { Model } from "../model/model";
 import type { Plan } from "../plan/plan";
-import { toBase64 } from "./base64";
+import { toBase64 } from "../table/base64";
 import type { PackedTable } from "./encoding";
 import { renderMarkdown } from "./markdown";
 import { packTable } from "./pack";
@@ -30,6 +31,8 @@ export interface Contents {
   /** Rows without an identity are known by their numbers, which hold for these very tables only. */
   seal: string;
   packing: PackingLine[];
+  /** Pictures in tables by the text of their cells, as `data:` addresses. */
+  pictures: Record<string, string>;
   css: string;
   /** The page as it can be read before any script runs. */
   body: string;
@@ -65,9 +68,26 @@ function sealOf(block: Uint8Array): string {
   return seal;
 }
 
+/** Lines of the packing list for pictures. */
+function packedMedia({ logo, pictures }: Media): PackingLine[] {
+  const line = (column: string, rows: number, bytes: number, by: string): PackingLine => ({
+    table: "style",
+    column,
+    rows,
+    kind: "picture",
+    bytes,
+    neededBy: [by],
+  });
+  const bytes = [...pictures.values()].reduce((sum, { length }) => sum + length, 0);
+  return [
+    ...(logo === undefined ? [] : [line("logo", 1, logo.length, "the head of the page")]),
+    ...(pictures.size ? [line("pictures", pictures.size, bytes, "cells of tables")] : []),
+  ];
+}
+
 /** Packs the tables of a compiled sheet, and writes its page; without `pictures` each chart's place stays empty. */
 export function contentsOf(
-  { plan, tables, neededBy, sheet }: Compiled,
+  { plan, tables, neededBy, sheet, media }: Compiled,
   cache: CompileCache | undefined,
   pictures: boolean,
 ): Contents {
@@ -93,6 +113,7 @@ export function contentsOf(
       blocks.push(text);
     });
   }
+  packing.push(...packedMedia(media));
   const model = new Model(plan, tables, cache?.answers.answer);
   const ground = plan.style.ground === "dark" ? "dark" : "light";
   const about = sheet.about === undefined ? "" : `<div class="about">${renderMarkdown(sheet.about)}</div>`;
@@ -102,8 +123,9 @@ export function contentsOf(
     blocks,
     seal: hexOf(sha256(new TextEncoder().encode(seals.join(" ")))).slice(0, 8),
     packing,
+    pictures: Object.fromEntries(media.pictures),
     css: dashboardCss(plan.pages, plan.style, plan.pieces),
-    body: pageHtml(model, about, ground, pictures),
+    body: pageHtml(model, { about, ground, pictures, logo: media.logo }),
     onScreen: plan.pages.some((page) => page.height === "screen"),
   };
 }

@@ -1,10 +1,10 @@
 import fc from "fast-check";
 import { inflateSync } from "fflate";
 import { describe, expect, test } from "vitest";
+import { fromBase64, toBase64 } from "../table/base64";
 import { type Column, type NumericKind, textColumn } from "../table/column";
 import { makeTable } from "../table/table";
 import { sheetOver } from "../testing/compile-text";
-import { fromBase64, toBase64 } from "./base64";
 import { blockText, buildDashboard } from "./build";
 import { packTable } from "./pack";
 import { unpackTable } from "./unpack";

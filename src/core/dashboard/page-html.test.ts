@@ -11,7 +11,11 @@ b,3,30`;
 
 function htmlOf(rest: string) {
   const { plan, tables } = compileText(sheetOver(CSV, rest));
-  return { html: pageHtml(new Model(plan, tables), "", "light"), css: dashboardCss(plan.pages, plan.style), plan };
+  return {
+    html: pageHtml(new Model(plan, tables), { about: "", ground: "light", pictures: true }),
+    css: dashboardCss(plan.pages, plan.style),
+    plan,
+  };
 }
 
 /** The markup of one piece. */
@@ -62,7 +66,7 @@ describe("the first picture", () => {
     const { plan, tables } = compileText(
       sheetOver(`v,w\n${rows}`, "charts: {dots: {from: calls, draw: points, x: v, y: w}}\n"),
     );
-    const html = pageHtml(new Model(plan, tables), "", "light");
+    const html = pageHtml(new Model(plan, tables), { about: "", ground: "light", pictures: true });
     expect(html).not.toContain("<circle");
     expect(html).toContain("5,000 marks, drawn when the page has woken");
   });

@@ -7,7 +7,7 @@ import { ownOf } from "../finding/own";
 import { writeCount } from "../formula/format";
 import type { Model } from "../model/model";
 import { summaryHtml, summaryLines } from "../model/summary";
-import { GRID_GAP, type PagePlan } from "../page/page";
+import { GRID_GAP, itemOf, type PageItem, type PagePlan, type SharedPlace } from "../page/page";
 import type { PlanPiece } from "../plan/plan";
 import { LayerValues } from "../query/values";
 import { writeAt } from "../query/write";
@@ -44,6 +44,18 @@ function trackPixels(tracks: readonly string[], length: number, gap: number): nu
 interface Size {
   width: number;
   height: number;
+}
+
+/** Pixels of a row of tabs over what they open. */
+const TAB_STRIP = 28;
+
+/** The room of one of several that share a place. */
+function sharedSize({ sharing, items }: SharedPlace, { width, height }: Size): Size {
+  if (sharing === "tabs") return { width, height: height - TAB_STRIP };
+  const among = (length: number, gap: number) => (length - gap * (items.length - 1)) / items.length;
+  return sharing === "stack"
+    ? { width, height: among(height, GRID_GAP.y) }
+    : { width: among(width, GRID_GAP.x), height };
 }
 
 /** Width and height of every area on the nominal screen. */
@@ -97,7 +109,17 @@ function tableHtml(model: Model, plan: DataTablePlan, name: string): string {
   return `<div class="rows"><table><thead><tr>${heads}</tr></thead><tbody>${rows.join("")}</tbody></table></div>`;
 }
 
-function pieceHtml(model: Model, piece: PlanPiece, place: number, box: Size, drawn: boolean, ground: Ground): string {
+/** The class of what stands in a grid; what shares a place has none of its own. */
+const areaClass = (place: number | undefined) => (place === undefined ? "" : ` area-${place}`);
+
+function pieceHtml(
+  model: Model,
+  piece: PlanPiece,
+  place: number | undefined,
+  box: Size,
+  drawn: boolean,
+  ground: Ground,
+): string {
   const { plan, name } = piece;
   const { untitled } = piece.words;
   const words = { title: piece.words.title, ...model.words(name) } as PieceWords;
@@ -106,7 +128,7 @@ function pieceHtml(model: Model, piece: PlanPiece, place: number, box: Size, dra
     `<header${untitled ? ' class="sr"' : ""}><h2 id="${id}">${escapeText(words.title)}</h2>${extra}</header>${words.subtitle === undefined ? "" : `<p class="sub">${escapeText(words.subtitle)}</p>`}`;
   const around = `${words.hint === undefined ? "" : `<p class="hint">${escapeText(words.hint)}</p>`}${words.credit === undefined ? "" : `<p class="credit">${escapeText(words.credit)}</p>`}`;
   const open = (kind: string) =>
-    `<section class="piece ${kind} area-${place}" data-piece="${name}" aria-labelledby="${id}">`;
+    `<section class="piece ${kind}${areaClass(place)}" data-piece="${name}" aria-labelledby="${id}">`;
   if (plan.type === "figure") {
     const found = model.plainAnswer(name);
     const parts = found ? figureParts(plan, found, model.sparkAnswer(name)) : [];
@@ -174,12 +196,69 @@ function noteHtml(model: Model, { name, plan }: PlanPiece): string {
   });
 }
 
-function brokenHtml(name: string, message: string, place: number): string {
-  return `<section class="piece area-${place}" data-piece="${escapeAttribute(name)}"><header><h2>${escapeText(name)}</h2></header><p class="broken">${escapeText(message)}</p></section>`;
+function brokenHtml(name: string, message: string, place: number | undefined): string {
+  return `<section class="piece${areaClass(place)}" data-piece="${escapeAttribute(name)}"><header><h2>${escapeText(name)}</h2></header><p class="broken">${escapeText(message)}</p></section>`;
+}
+
+/** How something on a page is written. */
+interface ItemDress {
+  /** Its number among the areas; absent where it shares one. */
+  place?: number;
+  box: Size;
+  drawn: boolean;
+  ground: Ground;
+}
+
+/** What stands in an area: a piece, a control, or several that share the place. */
+function itemHtml(model: Model, item: PageItem, dress: ItemDress): string {
+  const { place, box, drawn, ground } = dress;
+  if ("piece" in item) {
+    const piece = model.piece(item.piece);
+    if (piece) return pieceHtml(model, piece, place, box, drawn, ground);
+    const broken = ownOf(model.plan.broken, item.piece);
+    if (broken !== undefined) return brokenHtml(item.piece, broken, place);
+    return `<div class="piece${areaClass(place)}" data-control="${escapeAttribute(item.piece)}"></div>`;
+  }
+  const inner = { box: sharedSize(item, box), ground };
+  const open = `<div class="shared ${item.sharing}${areaClass(place)}" data-area="${escapeAttribute(item.area)}">`;
+  if (item.sharing !== "tabs")
+    return `${open}${item.items.map((one) => itemHtml(model, one, { ...inner, drawn })).join("")}</div>`;
+  const id = (at: number) => escapeAttribute(`${item.area}-${at}`);
+  const heads = item.items.map(
+    (one, at) =>
+      `<button type="button" role="tab" id="tab-${id(at)}" aria-controls="panel-${id(at)}" aria-selected="${at === 0}"${at === 0 ? "" : ' tabindex="-1"'}>${escapeText(itemTitle(model, one))}</button>`,
+  );
+  const panels = item.items.map(
+    (one, at) =>
+      `<div role="tabpanel" id="panel-${id(at)}" aria-labelledby="tab-${id(at)}"${at === 0 ? "" : " hidden"}>${itemHtml(model, one, { ...inner, drawn: drawn && at === 0 })}</div>`,
+  );
+  const label = escapeAttribute(item.area.replaceAll("_", " "));
+  return `${open}<div role="tablist" aria-label="${label}">${heads.join("")}</div>${panels.join("")}</div>`;
+}
+
+/** The words on the tab of something. */
+function itemTitle(model: Model, item: PageItem): string {
+  if (!("piece" in item)) {
+    const name = item.area.replaceAll("_", " ");
+    return name.slice(0, 1).toUpperCase() + name.slice(1);
+  }
+  const control = model.plan.controls.find(({ name }) => name === item.piece);
+  return model.words(item.piece).title ?? control?.label ?? item.piece;
+}
+
+/** What a page is written with beside the model. */
+interface PageDress {
+  /** HTML of the words under the title. */
+  about: string;
+  ground: Ground;
+  /** First pictures of charts are drawn. */
+  pictures: boolean;
+  /** A `data:` address. */
+  logo?: string | undefined;
 }
 
 /** The body of the page as it can be read before any script runs. */
-export function pageHtml(model: Model, about: string, ground: Ground, pictures = true): string {
+export function pageHtml(model: Model, { about, ground, pictures, logo }: PageDress): string {
   const { plan } = model;
   const tabs =
     plan.pages.length > 1
@@ -187,13 +266,9 @@ export function pageHtml(model: Model, about: string, ground: Ground, pictures =
       : "";
   const pages = plan.pages.map((page, at) => {
     const boxes = areaBoxes(page);
-    const pieces = page.areas.map((area, place) => {
-      const piece = model.piece(area.piece);
-      if (piece) return pieceHtml(model, piece, place, boxes[place] as Size, pictures && at === 0, ground);
-      const broken = ownOf(plan.broken, area.piece);
-      if (broken !== undefined) return brokenHtml(area.piece, broken, place);
-      return `<div class="piece area-${place}" data-control="${escapeAttribute(area.piece)}"></div>`;
-    });
+    const pieces = page.areas.map((area, place) =>
+      itemHtml(model, itemOf(area), { place, box: boxes[place] as Size, drawn: pictures && at === 0, ground }),
+    );
     const side = page.side.length
       ? `<aside class="side" aria-label="Controls">${page.side.map((control) => `<div data-control="${escapeAttribute(control)}"></div>`).join("")}</aside>`
       : "";
@@ -202,5 +277,5 @@ export function pageHtml(model: Model, about: string, ground: Ground, pictures =
   const first = Object.entries(model.counts()).map(
     ([name, { left, all }]) => `<b>${writeCount(left)}</b> of ${writeCount(all)} ${escapeText(model.nounOf(name))}`,
   );
-  return `<header class="top"><div class="head"><h1>${escapeText(plan.report)}</h1>${tabs}</div>${about}<p class="sentence" role="status">${first.join(" · ")}</p></header>${pages.join("")}`;
+  return `<header class="top"><div class="head">${logo === undefined ? "" : `<img class="logo" alt="" src="${escapeAttribute(logo)}">`}<h1>${escapeText(plan.report)}</h1>${tabs}</div>${about}<p class="sentence" role="status">${first.join(" · ")}</p></header>${pages.join("")}`;
 }

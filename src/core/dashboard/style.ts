@@ -59,6 +59,7 @@ button{background:none;border:0;padding:0;cursor:pointer;text-align:inherit}
 a{color:var(--sea)}
 :focus-visible{outline:2px solid var(--sea);outline-offset:2px}
 .head{display:flex;flex-wrap:wrap;align-items:baseline;gap:4px 24px}
+.logo{height:30px;max-width:180px;object-fit:contain;align-self:center}
 .pages{display:flex;gap:20px;list-style:none}
 .pages button{padding:2px 0;border-bottom:2px solid transparent}
 .pages button[aria-current=page]{border-bottom-color:var(--brass)}
@@ -82,7 +83,21 @@ a{color:var(--sea)}
 .folded .side .fold{writing-mode:vertical-rl;align-self:flex-start}
 .fold{align-self:flex-start}
 .grid{display:grid;gap:${GRID_GAP.y}px ${GRID_GAP.x}px;min-width:0;min-height:0}
+.page:not(.screen) .grid{align-content:start}
 .screen .grid{height:100%}
+.shared{display:flex;flex-direction:column;min-width:0;min-height:0;gap:${GRID_GAP.y}px ${GRID_GAP.x}px}
+.shared.beside{flex-direction:row}
+.shared>.piece,.shared>.shared{flex:1}
+.shared.tabs{gap:0}
+[role=tablist]{display:flex;flex-wrap:wrap;gap:2px 18px;border-top:1px solid var(--rule);padding-top:4px}
+[role=tab]{font-size:15px;line-height:1.3;color:var(--quiet);border-bottom:2px solid transparent}
+[role=tab][aria-selected=true]{color:var(--ink);font-weight:600;border-bottom-color:var(--brass)}
+[role=tab]:hover{color:var(--sea)}
+[role=tabpanel]{flex:1;display:flex;flex-direction:column;min-height:0;min-width:0}
+[role=tabpanel][hidden]{display:none}
+[role=tabpanel]>.piece,[role=tabpanel]>.shared{flex:1;border-top:0}
+[role=tabpanel]>.piece>header h2{position:absolute;width:1px;height:1px;overflow:hidden;clip-path:inset(50%)}
+[role=tabpanel]>.piece>header{min-height:0}
 .piece{display:flex;flex-direction:column;min-width:0;min-height:0;border-top:1px solid var(--rule);padding-top:5px;position:relative;overflow:hidden}
 .piece header{display:flex;align-items:baseline;gap:12px;min-height:21px}
 .piece h2{font-size:15px;line-height:1.3;font-weight:600;flex:1;min-width:0}
@@ -210,6 +225,7 @@ body{padding:12px}
 .page .grid .piece{min-height:300px}
 .page .grid .figure{min-height:86px}
 .side{margin-bottom:14px}
+.shared.beside{flex-direction:column}
 }
 html.alone body{height:100vh;min-height:0;padding:8px 14px}
 html.alone .page.holds{display:flex;margin:0}
@@ -231,6 +247,10 @@ const PAPER: readonly (readonly [selector: string, rule: string])[] = [
   [".page .grid", "display:grid;height:auto;grid-template-rows:none!important;grid-auto-rows:auto"],
   [".page .grid .piece", "overflow:visible;break-inside:avoid;min-height:0"],
   [".page .grid .piece.table", "grid-column:1/-1!important;grid-row:auto!important;break-inside:auto"],
+  ["[role=tablist]", "display:none"],
+  ["[role=tabpanel][hidden],[role=tabpanel]", "display:block"],
+  ["[role=tabpanel]>.piece>header h2", "position:static;width:auto;height:auto;clip-path:none"],
+  [".shared.beside", "flex-direction:column"],
   [".plot", "min-height:250px"],
   [".rows", "overflow:visible"],
   [".rows th", "position:static"],

@@ -49,6 +49,12 @@ export const BOUNDS = {
     "replace() and concat()",
     "make shorter texts, or keep fewer rows before",
   ),
+  pictureBytes: limit(
+    4_000_000,
+    "bytes of a picture",
+    "style: logo and columns of pictures",
+    "make the picture smaller before it goes along",
+  ),
   fileBytes: limit(
     600_000_000,
     "bytes of a file",

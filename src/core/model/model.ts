@@ -1,6 +1,5 @@
 import { colorKeyOf } from "../chart/color-key";
 import type { ChartInput, ColorScale, LayerInput } from "../chart/inputs";
-import { pieceFormulas } from "../chart/piece-formulas";
 import type { ChartPlan, LayerPlan } from "../chart/plan";
 import { choosingSettings, resolvedPiece } from "../chart/resolve";
 import { firstCategories, withTop } from "../chart/top";
@@ -8,7 +7,6 @@ import { heldWords, type WordPart } from "../chart/words";
 import { ownOf } from "../finding/own";
 import { constantValue } from "../formula/constant";
 import type { Formula } from "../formula/tree";
-import { selectionsOf } from "../formula/tree";
 import { sharesAxis } from "../link/effects/effect";
 import type { EffectName } from "../link/effects/index";
 import { type Asked, Engine } from "../link/engine";
@@ -16,6 +14,7 @@ import { selectionPass } from "../link/predicate";
 import { familiesOf, pathUp, routeBetween } from "../link/route";
 import { isEmptyState, type SelectionPlan, type SelectionState } from "../link/selection";
 import type { PickControlPlan, Plan, PlanPiece } from "../plan/plan";
+import { speaksOf } from "../plan/speaks";
 import type { Answer } from "../query/answer";
 import type { AnswerWhole } from "../query/cache";
 import { MISSING_NAME, nameAt } from "../query/categories";
@@ -274,7 +273,7 @@ export class Model {
     if (!pieces) {
       pieces = this.plan.pieces
         .map(({ name }) => this.questionsFor(name) as PieceQuestions)
-        .flatMap(({ piece }) => (speaks(piece, selection) ? [piece.name] : []));
+        .flatMap(({ piece }) => (speaksOf(piece, selection) ? [piece.name] : []));
       this.speaking.set(selection, pieces);
     }
     return pieces;
@@ -620,11 +619,3 @@ function brushedIds(
 /** What a reader has chosen for a piece, as one text. */
 const choosingKey = (piece: PlanPiece, setting: SettingValues): string =>
   choiceKey(choosingSettings(piece.plan).map(setting));
-
-/** True if a formula or a word of a piece speaks of a selection. */
-function speaks({ plan, live }: PlanPiece, selection: string): boolean {
-  const inWords = Object.values(live?.parts ?? {})
-    .flat()
-    .some((part) => typeof part === "object" && "selection" in part && part.selection === selection);
-  return inWords || pieceFormulas(plan).some((formula) => selectionsOf(formula).has(selection));
-}

@@ -1,5 +1,5 @@
 import { describe, expect, test } from "vitest";
-import { defaultPage, readGrid, readTracks } from "./page";
+import { defaultPage, naturalRows, type PagePlan, piecesOn, readGrid, readTracks, tabsAbove } from "./page";
 
 describe("grids", () => {
   test("one name in adjoining cells is one area, a dot is empty", () => {
@@ -47,5 +47,58 @@ describe("the page of a sheet that has none", () => {
       ["line", 2, 3, 2],
       ["list", 1, 3, 3],
     ]);
+  });
+});
+
+describe("places that several share", () => {
+  const page: PagePlan = {
+    name: "P",
+    side: [],
+    columns: ["1fr", "1fr"],
+    rows: [],
+    height: "content",
+    areas: [
+      { piece: "total", column: 1, columnEnd: 3, row: 1, rowEnd: 2 },
+      {
+        piece: "left",
+        column: 1,
+        columnEnd: 2,
+        row: 2,
+        rowEnd: 3,
+        shared: {
+          area: "left",
+          sharing: "tabs",
+          items: [{ piece: "a" }, { area: "pair", sharing: "stack", items: [{ piece: "b" }, { piece: "c" }] }],
+        },
+      },
+      { piece: "d", column: 2, columnEnd: 3, row: 2, rowEnd: 3 },
+    ],
+  };
+
+  test("all their pieces stand on the page, and know the tabs above them", () => {
+    expect(piecesOn(page)).toEqual(["total", "a", "b", "c", "d"]);
+    expect(Object.fromEntries(tabsAbove(page))).toEqual({
+      total: [],
+      a: [{ area: "left", tab: 0 }],
+      b: [{ area: "left", tab: 1 }],
+      c: [{ area: "left", tab: 1 }],
+      d: [],
+    });
+  });
+
+  test("rows are as high as what stands in them: low ones as they need, stacks for all of theirs", () => {
+    expect(naturalRows(page, 2, (name) => name === "total")).toEqual(["auto", "654px"]);
+    const beside = (areas: PagePlan["areas"], rows: number) =>
+      naturalRows({ ...page, areas }, rows, (name) => name.startsWith("low"));
+    const area = (piece: string, column: number, row: number, rowEnd = row + 1) => ({
+      piece,
+      column,
+      columnEnd: column + 1,
+      row,
+      rowEnd,
+    });
+    // A chart beside two figures needs room of its own; one that has a full row as well does not.
+    expect(beside([area("low1", 1, 1), area("low2", 1, 2), area("chart", 2, 1, 3)], 2)).toEqual(["160px", "160px"]);
+    expect(beside([area("low1", 1, 1), area("bars", 1, 2), area("chart", 2, 1, 3)], 2)).toEqual(["auto", "320px"]);
   });
 });

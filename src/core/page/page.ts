@@ -9,13 +9,53 @@ export interface PagePlan {
   height: "screen" | "content";
 }
 
-/** Where a piece stands: grid lines counted from 1, ends excluded. */
+/** How several pieces share one place. */
+export const SHARINGS = ["tabs", "stack", "beside"] as const;
+export type Sharing = (typeof SHARINGS)[number];
+
+/** What stands in an area: a piece or control by name, or several that share the place. */
+export type PageItem = { piece: string } | SharedPlace;
+
+export interface SharedPlace {
+  /** The area's own name. */
+  area: string;
+  sharing: Sharing;
+  items: PageItem[];
+}
+
+/** Where something stands: grid lines counted from 1, ends excluded. */
 export interface PageArea {
+  /** The name in the grid: of a piece, or of an area that several share. */
   piece: string;
+  /** What shares the place, where several do. */
+  shared?: SharedPlace;
   column: number;
   columnEnd: number;
   row: number;
   rowEnd: number;
+}
+
+const piecesOfItem = (item: PageItem): string[] =>
+  "piece" in item ? [item.piece] : item.items.flatMap((one) => piecesOfItem(one));
+
+/** What stands in an area. */
+export const itemOf = ({ piece, shared }: PageArea): PageItem => shared ?? { piece };
+
+/** Names of all pieces and controls on the grid of a page, in whatever tab. */
+export const piecesOn = ({ areas }: PagePlan): string[] => areas.flatMap((area) => piecesOfItem(itemOf(area)));
+
+/** For each piece of a page the tabs that must be open for it to be seen, from the outermost. */
+export function tabsAbove(page: PagePlan): Map<string, { area: string; tab: number }[]> {
+  const found = new Map<string, { area: string; tab: number }[]>();
+  const walk = (item: PageItem, above: { area: string; tab: number }[]) => {
+    if ("piece" in item) found.set(item.piece, above);
+    else
+      item.items.forEach((one, tab) => {
+        walk(one, item.sharing === "tabs" ? [...above, { area: item.area, tab }] : above);
+      });
+  };
+  for (const area of page.areas) walk(itemOf(area), []);
+  return found;
 }
 
 /** Pixels between the areas of a grid. */
@@ -71,6 +111,44 @@ export function readGrid(text: string): { areas: PageArea[]; columns: number; ro
     }
   }
   return { ...result, areas: [...found.values()] };
+}
+
+/** Pixels of a piece on a page that grows with its content. */
+const PIECE_HEIGHT = 320;
+
+/** How many pieces of full height stand under one another in an item. */
+function pilesOf(item: PageItem, isLow: (piece: string) => boolean): number {
+  if ("piece" in item) return isLow(item.piece) ? 0 : 1;
+  const piles = item.items.map((one) => pilesOf(one, isLow));
+  return item.sharing === "stack" ? piles.reduce((sum, pile) => sum + pile, 0) : Math.max(0, ...piles);
+}
+
+/**
+ * Rows of a page that grows: as high as their highest piece; those of controls, notes and figures as
+ * high as they need, unless something high beside them has no other row to stand in.
+ */
+export function naturalRows({ areas }: PagePlan, rows: number, isLow: (piece: string) => boolean): string[] {
+  const piles = areas.map((area) => pilesOf(itemOf(area), isLow));
+  const high = Array.from({ length: rows }, (_, at) =>
+    Math.max(
+      0,
+      ...areas.map(({ row, rowEnd }, place) => (row === at + 1 && rowEnd === at + 2 ? piles[place] : 0) ?? 0),
+    ),
+  );
+  const isEmpty = (at: number) => areas.every(({ row, rowEnd }) => row > at + 1 || rowEnd <= at + 1);
+  return high.map((pile, at) => {
+    if (pile > 0) return `${PIECE_HEIGHT * pile + GRID_GAP.y * (pile - 1)}px`;
+    if (isEmpty(at)) return `${PIECE_HEIGHT}px`;
+    const homeless = areas.filter(
+      ({ row, rowEnd }, place) =>
+        (piles[place] ?? 0) > 0 &&
+        row <= at + 1 &&
+        rowEnd > at + 1 &&
+        high.slice(row - 1, rowEnd - 1).every((own) => !own),
+    );
+    const shares = homeless.map(({ row, rowEnd }) => Math.ceil(PIECE_HEIGHT / (rowEnd - row)));
+    return shares.length ? `${Math.max(...shares)}px` : "auto";
+  });
 }
 
 /** The page of a sheet that has none: controls at the side, figures in a row, the rest in two columns. */

@@ -478,11 +478,25 @@ export const noteSchema = z.strictObject({
     .optional(),
 });
 
+const shared = (says: string) =>
+  z.array(columnName("A piece, a control, or another area.")).min(1).meta({ says }).optional();
+
 export const pageSchema = z.strictObject({
   page: words("The page's name."),
   grid: words("Rows of names; one name in adjoining cells is one area; . is empty.").optional(),
   columns: words("Widths of the columns, as CSS tracks: 2fr 3fr.").optional(),
   rows: words("Heights of the rows, as CSS tracks: 96px 1fr.").optional(),
+  areas: z
+    .record(
+      z.string(),
+      z.strictObject({
+        tabs: shared("One after the other is seen, chosen by its title."),
+        stack: shared("One under the other."),
+        beside: shared("Side by side."),
+      }),
+    )
+    .meta({ says: "Names of the grid under which several pieces share one place." })
+    .optional(),
   side: z.array(columnName("A control.")).meta({ says: "Controls in the column at the side." }).optional(),
   height: choice(["screen", "content"], "Whether the page fills the screen or grows.").optional(),
 });
@@ -564,17 +578,7 @@ export const topSchema = z.strictObject({
 });
 
 /** Words of the language that this version reads but does not carry out yet, by what they are. */
-export const LATER_WORDS: ReadonlySet<string> = new Set([
-  "editions",
-  "views",
-  "zoom",
-  "identity",
-  "areas",
-  "carry",
-  "lasso",
-  "tabs",
-  "beside",
-]);
+export const LATER_WORDS: ReadonlySet<string> = new Set(["editions", "views", "zoom", "identity", "carry", "lasso"]);
 
 export type LinkStart = z.output<typeof linkStart>;
 export type ColumnSpec = z.output<typeof columnMap>;

@@ -3,13 +3,13 @@ import { inflateRawSync } from "node:zlib";
 import { describe, expect, test } from "vitest";
 import { drawChart } from "../chart/draw";
 import { prepareFiles } from "../compile/prepare";
-import { fromBase64 } from "../dashboard/base64";
 import { buildDashboard } from "../dashboard/build";
 import type { PackedTable } from "../dashboard/encoding";
 import { unpackTable } from "../dashboard/unpack";
 import type { SelectionState } from "../link/selection";
 import { Model } from "../model/model";
 import type { Plan } from "../plan/plan";
+import { fromBase64 } from "../table/base64";
 import { extentOf } from "../table/extent";
 import type { Table } from "../table/table";
 

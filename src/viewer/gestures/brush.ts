@@ -102,9 +102,9 @@ export class BrushHand implements Hand {
     const [axis] = this.axes as [Axis];
     const { engine } = this.view.app.model;
     for (const selection of this.selections) engine.activate(selection.name, axis, this.edgesNow[axis] as Float64Array);
-    const waiting = [...(this.view.app.plan.pages[this.view.app.page]?.areas.map(({ piece }) => piece) ?? [])].flatMap(
-      (piece) => this.view.app.model.askedBy(piece),
-    );
+    const waiting = [...this.view.app.views.keys()]
+      .filter((name) => this.view.app.isInSight(name))
+      .flatMap((piece) => this.view.app.model.askedBy(piece));
     waiting.push(...this.view.app.model.countsAsked());
     const next = () => {
       for (let asked = waiting[0]; asked; asked = waiting[0]) {

@@ -11,6 +11,7 @@ export interface ProofUpdate {
   body: string;
   css: string;
   onScreen: boolean;
+  pictures: Readonly<Record<string, string>>;
   /** For each table its columns with a number that stays while their values stay the same. */
   tables: { name: string; rowCount: number; columns: { name: string; stamp: number }[] }[];
 }
@@ -82,7 +83,10 @@ export class Exchange {
     for (const old of document.querySelectorAll("body > header, body > main")) old.remove();
     // Written by our own functions from escaped words, as the page of a file is.
     document.body.insertAdjacentHTML("afterbegin", update.body);
-    const next = openDashboard({ plan: update.plan, tables, seal: update.seal }, this.answers.answer);
+    const next = openDashboard(
+      { plan: update.plan, tables, seal: update.seal, pictures: update.pictures },
+      this.answers.answer,
+    );
     this.current = next;
     this.exchanged(next);
     window.scrollTo(0, places.page);

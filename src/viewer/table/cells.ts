@@ -1,11 +1,12 @@
 import { writeAt } from "../../core/query/write";
 import { luminanceOf } from "../../core/scene/contrast";
-import { divergingColor, type Ground, rampColor } from "../../core/scene/theme";
+import { divergingColor, rampColor } from "../../core/scene/theme";
+import type { App } from "../app";
 import { element } from "../dom";
 import type { ShownColumn } from "./columns";
 
 const LONGEST_CELL = 200;
-/** Pictures that stand in the cell itself; an address elsewhere is shown as text, for nothing is fetched. */
+/** Pictures that stand in the cell itself. */
 const PICTURE = /^data:image\/(?:png|jpeg|gif|webp|avif|svg\+xml)[;,]/;
 
 /** Black or white words, whichever can be read on a colour. */
@@ -16,8 +17,16 @@ function inkOn(color: string): string {
 /** How far a value lies between the ends of its column, 0 to 1. */
 const partOf = (value: number, [low, high]: [number, number]) => (high > low ? (value - low) / (high - low) : 0);
 
+/** Where the picture of a cell is: in the cell, in the file, or, where the author allows it, elsewhere. */
+function addressOf({ pictures, plan }: App, text: string): string | undefined {
+  if (PICTURE.test(text)) return text;
+  if (Object.hasOwn(pictures, text)) return pictures[text];
+  return plan.style.pictures === "outside" && /^https?:\/\//.test(text) ? text : undefined;
+}
+
 /** A cell of a data table: its text, a picture, a bar behind its number, or the shade of its value. */
-export function cellOf(shown: ShownColumn, id: number, ground: Ground): HTMLElement {
+export function cellOf(shown: ShownColumn, id: number, app: App): HTMLElement {
+  const { ground } = app;
   const { channel, column, cell, extent } = shown;
   const text = writeAt(channel, column, id);
   const isText = column.kind === "text";
@@ -26,9 +35,10 @@ export function cellOf(shown: ShownColumn, id: number, ground: Ground): HTMLElem
     isText ? {} : { class: "number" },
     text.length > LONGEST_CELL ? `${text.slice(0, LONGEST_CELL)}…` : text,
   );
-  if (channel.image && PICTURE.test(text)) {
-    const picture = element("img", { alt: "" });
-    picture.src = text;
+  const address = channel.image ? addressOf(app, text) : undefined;
+  if (address !== undefined) {
+    const picture = element("img", { alt: "", loading: "lazy", referrerpolicy: "no-referrer" });
+    picture.src = address;
     made.replaceChildren(picture);
   } else if (text.length > 20) made.title = text.slice(0, 2000);
   const value = isText ? Number.NaN : (column.values[id] as number);

@@ -195,7 +195,7 @@ export class TableView implements View {
   }
 
   private row(id: number): HTMLElement {
-    const row = element("tr", {}, ...this.now.columns.map((column) => cellOf(column, id, this.app.ground)));
+    const row = element("tr", {}, ...this.now.columns.map((column) => cellOf(column, id, this.app)));
     if (!this.picks.isOn) return row;
     row.setAttribute("aria-selected", String(this.picks.isPicked(id)));
     row.tabIndex = this.pageIds[this.active] === id ? 0 : -1;

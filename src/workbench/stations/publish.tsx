@@ -185,7 +185,13 @@ export function PublishStation() {
               </>
             )}
           </li>
-          <li>the file's own policy lets it ask for nothing from any network</li>
+          <li>
+            {reply?.picturesOutside ? (
+              <Coral>pictures in tables are fetched from their addresses whenever somebody reads the file</Coral>
+            ) : (
+              "the file's own policy lets it ask for nothing from any network"
+            )}
+          </li>
           <li>
             {sheetLeaves ? (
               "the sheet's text goes along, so that the file can be worked on again"

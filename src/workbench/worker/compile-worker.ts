@@ -44,7 +44,7 @@ const samples = new WeakMap<Column, string[]>();
 let kit: ViewerKit = { core: "", parts: {}, needs: {} };
 let built: Compiled | undefined;
 /** The text that was compiled last, and what a dashboard of it holds. */
-let draft: { text: string; contents: Contents } | undefined;
+let draft: { text: string; contents: Contents; placed: Compiled } | undefined;
 let model: Model | undefined;
 /** What was said of the last text that could be read as a sheet. */
 let last: BuildReply | undefined;
@@ -150,13 +150,14 @@ function columnStamp(column: Column): number {
 }
 
 /** What a proof takes over of a state of the report. */
-function updateOf({ plan, tables }: Compiled, { seal, body, css, onScreen }: Contents): ProofUpdate {
+function updateOf({ plan, tables }: Compiled, { seal, body, css, onScreen, pictures }: Contents): ProofUpdate {
   return {
     plan,
     seal,
     body,
     css,
     onScreen,
+    pictures,
     tables: [...tables].map(([name, table]) => ({
       name,
       rowCount: table.rowCount,
@@ -197,8 +198,11 @@ const api = {
       cache,
       progress,
     };
-    const next = compile({ ...input, sheet: await prepareFiles(input) });
+    // A chart that is being written stands on no page yet, and is looked at all the same.
+    const next = compile({ ...input, sheet: await prepareFiles(input), keepsUnplaced: true });
+    const placed = next.unplaced.length ? compile(input) : next;
     const { contents } = contentsOrFinding(next, cache, false);
+    const packing = placed === next ? contents?.packing : contentsOrFinding(placed, cache, false).contents?.packing;
     const findings = next.findings.map((finding) => ({ ...finding, ...placeOf(text, finding.span?.start ?? 0) }));
     findings.sort(
       (a, b) =>
@@ -208,7 +212,7 @@ const api = {
     if (last && next.findings.some(({ code }) => code === "yaml" || code === "not-a-sheet"))
       return { ...last, update: undefined, findings, ok: false, milliseconds: performance.now() - started };
     built = next;
-    draft = contents && { text, contents };
+    draft = contents && { text, contents, placed };
     model = undefined;
     const { plan, sheet } = built;
     const drawn = plan.pieces.length > 0 || hasErrors(built.findings) === false;
@@ -223,7 +227,8 @@ const api = {
       matrix: linkMatrix(built),
       links: sheet.links.length,
       pages: plan.pages,
-      packing: contents?.packing ?? [],
+      packing: packing ?? [],
+      picturesOutside: plan.style.pictures === "outside",
       sheetLeaves: sheet.style.sheet !== "leave_out",
       knowledge: {
         tables: new Map([...built.stages].map(([name, stage]) => [name, stage.tables.map(knownColumns)])),
@@ -239,14 +244,17 @@ const api = {
   /** The file as it is written now, and as a proof has it, or why it cannot be drawn. */
   file(): FileReply | Undrawable | undefined {
     if (!built || !draft) return undefined;
-    const [compiled, { text }] = [built, draft];
+    const [compiled, { text, placed }] = [built, draft];
     const { contents } = contentsOrFinding(compiled, cache, true);
     if (!contents) {
       const finding = compiled.findings.at(-1) as Finding;
       return { finding: { ...finding, ...placeOf(text, finding.span?.start ?? 0) } };
     }
-    const write = (script: string) => fileOf(contents, compiled, text, script);
-    return { file: write(scriptFor(kit)(compiled.plan)), proof: write(proofScript(kit)) };
+    const ofPlaced = placed === compiled ? contents : contentsOrFinding(placed, cache, true).contents;
+    return {
+      file: fileOf(ofPlaced ?? contents, placed, text, scriptFor(kit)(placed.plan)),
+      proof: fileOf(contents, compiled, text, proofScript(kit)),
+    };
   },
   /** Bytes of the whole file as it would be written now, and its hash. */
   weight(): { bytes: number; seal: string } {

@@ -50,6 +50,8 @@ export interface BuildReply {
   links: number;
   pages: PagePlan[];
   packing: PackingLine[];
+  /** Pictures are fetched by readers from their addresses. */
+  picturesOutside: boolean;
   /** The sheet's own text goes along in the file. */
   sheetLeaves: boolean;
   knowledge: Knowledge;

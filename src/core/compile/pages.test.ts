@@ -1,0 +1,54 @@
+import { describe, expect, test } from "vitest";
+import { pageHtml } from "../dashboard/page-html";
+import { Model } from "../model/model";
+import { compileText, sheetOver } from "../testing/compile-text";
+
+const CHARTS = `charts:
+  a: {from: calls, draw: bars, x: k, y: sum(v)}
+  b: {from: calls, draw: table, columns: [k, v]}
+  c: {from: calls, draw: figure, value: sum(secret)}
+controls:
+  k: {pick: k, from: calls}
+links:
+  - click on a -> filter b, c
+`;
+
+const compiled = (page: string) => compileText(sheetOver("k,v,secret\na,1,9\nb,2,8", `${CHARTS}pages:\n${page}`));
+
+const codes = (page: string) => compiled(page).findings.map(({ code }) => code);
+
+describe("areas of a page", () => {
+  const TABS = "  - {page: P, grid: detail k, areas: {detail: {tabs: [a, pair]}, pair: {beside: [b, c]}}}\n";
+
+  test("hold several pieces, one area in another", () => {
+    const { plan, findings, tables } = compiled(TABS);
+    expect(findings).toEqual([]);
+    const [area] = plan.pages[0]?.areas ?? [];
+    expect(area?.shared).toEqual({
+      area: "detail",
+      sharing: "tabs",
+      items: [{ piece: "a" }, { area: "pair", sharing: "beside", items: [{ piece: "b" }, { piece: "c" }] }],
+    });
+    const html = pageHtml(new Model(plan, tables), { about: "", ground: "light", pictures: true });
+    expect(html).toContain('<div role="tablist" aria-label="detail">');
+    expect(html.match(/role="tab"/g)).toHaveLength(2);
+    expect(html).toContain('aria-labelledby="tab-detail-1" hidden>');
+  });
+
+  test("that cannot be are told", () => {
+    expect(codes("  - {page: P, grid: d, areas: {d: {tabs: [a, b, c], stack: [a]}}}\n")).toContain("area-ways");
+    expect(codes("  - {page: P, grid: d, areas: {d: {tabs: [a, d]}}}\n")).toContain("cycle");
+    expect(codes("  - {page: P, grid: d, areas: {d: {tabs: [a, nobody]}}}\n")).toContain("unknown-piece");
+    expect(codes("  - {page: P, grid: a b c, areas: {d: {tabs: [k]}}}\n")).toContain("unplaced");
+    expect(codes("  - {page: P, grid: a b c, areas: {a: {tabs: [k]}}}\n")).toContain("doubled-name");
+  });
+});
+
+test("a piece on no page is told, not packed and no target; a proof may keep it", () => {
+  const { plan, tables, findings, unplaced } = compiled("  - {page: P, grid: a b, side: [k]}\n");
+  expect(findings.map(({ code }) => code)).toEqual(["unplaced"]);
+  expect(unplaced).toEqual(["c"]);
+  expect(plan.pieces.map(({ name }) => name)).toEqual(["a", "b"]);
+  expect(plan.selections.flatMap(({ effects }) => effects.map(({ target }) => target))).not.toContain("c");
+  expect([...(tables.get("calls")?.columns.keys() ?? [])]).toEqual(["k", "v"]);
+});
