@@ -36,17 +36,17 @@ export function textNumber(kind: string, text: string): number {
   return text.trim() === "" ? Number.NaN : Number(text);
 }
 
-const rangeText = (kind: string, [low, high]: [number, number]) =>
+export const writeRange = (kind: string, [low, high]: [number, number]) =>
   `${encodeNumber(numberText(kind, low))}..${encodeNumber(numberText(kind, high))}`;
 const encodeNumber = (text: string) => encodeURIComponent(text);
 
-function readRange(kind: string, text: string): [number, number] | undefined {
+export function readRange(kind: string, text: string): [number, number] | undefined {
   const [from, to] = text.split("..").map((part) => textNumber(kind, decode(part) ?? ""));
   return from !== undefined && to !== undefined && from <= to ? [from, to] : undefined;
 }
 
 function valueText(value: Scalar | [number, number], kind: string): string {
-  if (Array.isArray(value)) return `~${rangeText(kind, value)}`;
+  if (Array.isArray(value)) return `~${writeRange(kind, value)}`;
   return value === null ? "~missing" : encode(String(value));
 }
 
@@ -66,7 +66,7 @@ const kindOf = (plan: SelectionPlan, name: string) => ownOf(plan.words, name)?.k
 export function writeSelection(plan: SelectionPlan, state: SelectionState, seal = ""): string {
   const parts: string[] = [];
   for (const axis of ["x", "y"] as const)
-    if (state[axis]) parts.push(`${axis}:${rangeText(kindOf(plan, axis), state[axis])}`);
+    if (state[axis]) parts.push(`${axis}:${writeRange(kindOf(plan, axis), state[axis])}`);
   if (state.on) parts.push(`on:${["x", "y"].map((axis) => encode(state.on?.[axis as "x" | "y"] ?? "")).join(";")}`);
   if (state.keys)
     parts.push(

@@ -1,6 +1,6 @@
 import type { PlainRow } from "../core/chart/plain-row";
 import type { SelectionPlan, SelectionState } from "../core/link/selection";
-import { Model } from "../core/model/model";
+import { type LookedAt, Model } from "../core/model/model";
 import { type PagePlan, tabsAbove } from "../core/page/page";
 import type { Plan } from "../core/plan/plan";
 import type { AnswerWhole } from "../core/query/cache";
@@ -37,6 +37,8 @@ export class App {
   readonly off = new Map<string, Set<string | null>>();
   /** Sort and page of data tables, as they stand in the address. */
   readonly tables = new Map<string, { sort?: string; search?: string }>();
+  /** How readers look at charts: closer, or fit to what is left. */
+  readonly looked = new Map<string, LookedAt>();
   page = 0;
   /** Areas whose pieces take turns, by name. */
   readonly tabs = new Map<string, Tabs>();
@@ -56,6 +58,7 @@ export class App {
   private frame = 0;
   private readonly listeners: (() => void)[] = [];
   private settling = false;
+  private resting: ReturnType<typeof setTimeout> | undefined;
   /** Names of selections, the one that changed last at the end. */
   private recent: string[] = [];
 
@@ -82,6 +85,7 @@ export class App {
   /** Ends everything that goes on, and takes away what stands beside the page. */
   end() {
     this.ending.abort();
+    clearTimeout(this.resting);
     if (this.frame) cancelAnimationFrame(this.frame);
     this.tooltip.remove();
     this.say.region.remove();
@@ -274,8 +278,10 @@ export class App {
       this.notice = "";
       this.touch("#sentence");
     }
-    this.model.settle();
+    this.model.settle((piece) => this.looked.get(piece)?.fit === true);
+    const isFit = [...this.looked.values()].some(({ fit }) => fit);
     if (
+      isFit ||
       this.plan.pieces.some(
         ({ plan }) => plan.type === "chart" && (plan.axes.x?.range === "left" || plan.axes.y?.range === "left"),
       )
@@ -284,6 +290,12 @@ export class App {
     this.flush();
     for (const listener of this.listeners) listener();
     this.settling = false;
+  }
+
+  /** Ends a gesture that has no end of its own, such as turning a wheel, once it rests. */
+  settleSoon() {
+    clearTimeout(this.resting);
+    this.resting = setTimeout(() => this.settle(), 250);
   }
 
   setCrosshair(value: number | undefined, targets: readonly string[] = []) {

@@ -1,14 +1,18 @@
 import type { SelectionState } from "../core/link/selection";
+import type { LookedAt } from "../core/model/model";
 import { itemOf, type PageItem, type SharedPlace } from "../core/page/page";
+import type { Kind } from "../core/table/column";
 import {
   decodePart,
   encodePart,
   keyOf,
   readAddress,
   readNames,
+  readRange,
   readSelection,
   writeAddress,
   writeNames,
+  writeRange,
   writeSelection,
 } from "./address";
 import type { App } from "./app";
@@ -54,6 +58,11 @@ export class StateKeeper {
       const text = control.write();
       if (text !== undefined) texts[keyOf(name)] = text;
     }
+    for (const [piece, looked] of app.looked) {
+      const text = this.zoomText(piece, looked);
+      if (text) texts[`${piece}.zoom`] = text;
+      if (looked.fit) texts[`${piece}.fit`] = "left";
+    }
     for (const [area, { shown }] of app.tabs) if (shown > 0) texts[area] = encodePart(this.tabName(area, shown));
     for (const [piece, off] of app.off) if (off.size) texts[`${piece}.legend`] = writeNames([...off]);
     for (const [piece, table] of app.tables)
@@ -76,11 +85,49 @@ export class StateKeeper {
       const value = control.plain();
       if (value !== undefined) state[keyOf(name)] = value;
     }
+    for (const [piece, { zoom, view, fit }] of app.looked) {
+      if (view) state[`${piece}.zoom`] = view;
+      else if (zoom) state[`${piece}.zoom`] = plainState(zoom, (axis) => this.kindOn(piece, axis));
+      if (fit) state[`${piece}.fit`] = true;
+    }
     for (const [area, { shown }] of app.tabs) if (shown > 0) state[area] = this.tabName(area, shown);
     for (const [piece, off] of app.off) if (off.size) state[`${piece}.legend`] = [...off];
     for (const [piece, table] of app.tables)
       for (const key of TABLE_KEYS) if (table[key]) state[`${piece}.${key}`] = table[key];
     return state;
+  }
+
+  private kindOn(piece: string, axis: string): Kind {
+    const plan = this.app.model.piece(piece)?.plan;
+    return (plan?.type === "chart" && (axis === "x" || axis === "y") ? plan.axes[axis]?.kind : undefined) ?? "number";
+  }
+
+  /** `x:1..2|y:3..4` for axes, `at:LON,LAT,TIMES` for a map. */
+  private zoomText(piece: string, { zoom = {}, view }: LookedAt): string {
+    if (view) return `at:${[view.lon, view.lat, view.scale].map((part) => Number(part.toPrecision(8))).join(",")}`;
+    return Object.entries(zoom)
+      .map(([axis, range]) => `${axis}:${writeRange(this.kindOn(piece, axis), range)}`)
+      .join("|");
+  }
+
+  private readLook(piece: string, parts: ReadonlyMap<string, string>): LookedAt {
+    const looked: LookedAt = parts.get(`${piece}.fit`) === "left" ? { fit: true } : {};
+    const text = parts.get(`${piece}.zoom`);
+    if (text === undefined) return looked;
+    if (text.startsWith("at:")) {
+      const [lon, lat, scale] = text.slice(3).split(",").map(Number);
+      const isSound =
+        [lon, lat, scale].every(Number.isFinite) && Math.abs(lat as number) <= 90 && (scale as number) >= 1;
+      return isSound ? { ...looked, view: { lon: lon as number, lat: lat as number, scale: scale as number } } : looked;
+    }
+    const zoom: NonNullable<LookedAt["zoom"]> = {};
+    for (const part of text.split("|")) {
+      const axis = part.slice(0, 1);
+      if ((axis !== "x" && axis !== "y") || part[1] !== ":") continue;
+      const range = readRange(this.kindOn(piece, axis), part.slice(2));
+      if (range && range[0] < range[1]) zoom[axis] = range;
+    }
+    return Object.keys(zoom).length ? { ...looked, zoom } : looked;
   }
 
   /** Names of what the tabs of an area open: of pieces, or of areas in it. */
@@ -153,6 +200,7 @@ export class StateKeeper {
       set.clear();
       if (off !== undefined) for (const name of readNames(off)) set.add(name);
       app.followLegend(piece.name);
+      app.looked.set(piece.name, this.readLook(piece.name, parts));
       const table: { sort?: string; search?: string } = {};
       for (const key of TABLE_KEYS) {
         const part = parts.get(`${piece.name}.${key}`);

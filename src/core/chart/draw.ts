@@ -39,6 +39,7 @@ export function drawChart(input: ChartInput): Drawn {
       plot,
       shapes: [...base, ...layers.flatMap(({ beside = [], shapes, over = [] }) => [...beside, ...shapes, ...over])],
     })),
+    ...(isCut(input) ? { clipped: true as const } : {}),
     under: panels.flatMap(({ under }) => under),
     ...ink,
   };
@@ -46,6 +47,12 @@ export function drawChart(input: ChartInput): Drawn {
     scene.message = input.empty ?? "No rows pass";
   return { scene, panels };
 }
+
+/** True where marks may lie outside of the plot. */
+const isCut = ({ plan, zoom, view }: ChartInput): boolean =>
+  view !== undefined ||
+  Object.keys(zoom ?? {}).length > 0 ||
+  Object.values(plan.axes).some(({ range }) => Array.isArray(range));
 
 const GAP = 16;
 const HEAD = 18;

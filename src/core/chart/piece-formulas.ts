@@ -19,7 +19,11 @@ export function queriesOf(plan: PiecePlan): Query[] {
   if (plan.type === "note" && plan.from === "") return [];
   if (plan.type === "figure") return [plan.query, ...(plan.spark ? [plan.spark] : [])];
   if (plan.type !== "chart") return [plan.query];
-  return [...plan.layers.map((layer) => layer.query), ...(plan.map?.under ?? []).map(({ query }) => query)];
+  return [
+    ...plan.layers.map((layer) => layer.query),
+    ...(plan.map?.under ?? []).map(({ query }) => query),
+    ...(plan.behind ? [plan.behind] : []),
+  ];
 }
 
 /** Formulas of a piece, wherever they stand. */

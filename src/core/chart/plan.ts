@@ -105,6 +105,10 @@ export interface MapPlan {
   under: { from: string; query: Query }[];
 }
 
+/** What zooms a chart. */
+export const ZOOM_WAYS = ["drag", "wheel", "pan"] as const;
+export type ZoomWay = (typeof ZOOM_WAYS)[number];
+
 export interface ChartPlan {
   type: "chart";
   /** A plane with axes, a map, or a place that its mark lays out by itself. */
@@ -126,6 +130,10 @@ export interface ChartPlan {
   /** The least room between plot and edge, in pixels. */
   margin?: Partial<Record<"top" | "right" | "bottom" | "left", number>>;
   legend: LegendPlan;
+  /** What looks closer by itself; readers can turn looking closer on in the chart's menu, where there is an axis for it. */
+  zoom: ZoomWay[];
+  /** Rows behind its marks with the columns that come along, for those who look at them or take them. */
+  behind?: Query;
 }
 
 export interface FigurePlan {

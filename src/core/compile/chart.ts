@@ -7,15 +7,16 @@ import type {
   PanelsPlan,
   StackingName,
   TopPlan,
+  ZoomWay,
 } from "../chart/plan";
 import type { AxisName } from "../mark/mark";
 import { type MarkName, markSpec } from "../mark/specs";
-import type { Channel } from "../query/query";
+import type { Channel, Query } from "../query/query";
 import type { ChartSpec, LayerSpec } from "../sheet/schema";
 import type { Path } from "../sheet/tree";
 import { alongOf, planAxis } from "./axis";
 import { readSorts } from "./category-sort";
-import { channelOf, nounOf } from "./channels";
+import { channelOf, nounOf, readChannel } from "./channels";
 import { optionFormula, readLayer } from "./layer";
 import { type Place, wrongAt } from "./piece-place";
 import { checkSeveralRows } from "./several-rows";
@@ -50,6 +51,9 @@ export function readChart(place: Place, spec: ChartSpec): ChartPlan | undefined 
   const panels = panelsOf(spec);
   const top = readTop(place, spec, layers);
   if (top === null) return undefined;
+  const zoom = readZoom(place, spec, stage, axes);
+  const behind = readBehind(place, spec, layers);
+  if (!zoom || behind === null) return undefined;
   return {
     type: "chart",
     stage,
@@ -61,12 +65,63 @@ export function readChart(place: Place, spec: ChartSpec): ChartPlan | undefined 
     sort,
     stacking: spec.stacking ?? naturalStacking(layers, along),
     legend: legendOf(spec),
+    zoom,
+    ...(behind ? { behind } : {}),
     ...(map ? { map } : {}),
     ...(panels ? { panels } : {}),
     ...(top ? { top } : {}),
     ...(spec.margin ? { margin: marginOf(spec.margin) } : {}),
     ...(spec.colors === undefined ? {} : { colors: spec.colors }),
   };
+}
+
+/** What looks closer by itself; nothing where the sheet asks for what cannot be. */
+function readZoom(
+  place: Place,
+  { zoom }: ChartSpec,
+  stage: ChartPlan["stage"],
+  { x, y }: ChartPlan["axes"],
+): ZoomWay[] | undefined {
+  const ways = zoom === "none" ? [] : (zoom ?? (stage === "map" ? (["wheel", "pan"] as const) : []));
+  const canZoom = stage === "map" || [x, y].some((axis) => axis && axis.scale !== "category");
+  if (ways.length && !canZoom)
+    return wrongAt(
+      place,
+      [...place.path, "zoom"],
+      "wrong-key",
+      "there is no axis of numbers or times to look closer at",
+    );
+  return [...ways];
+}
+
+/** The rows behind the marks of the first layer that carries columns; `null` where one is found wrong. */
+function readBehind(place: Place, spec: ChartSpec, layers: readonly LayerPlan[]): Query | null | undefined {
+  const at = spec.layers?.findIndex(({ carry }) => carry !== undefined) ?? -1;
+  const carried = (at >= 0 ? spec.layers?.[at]?.carry : undefined) ?? spec.carry;
+  const layer = layers[Math.max(0, at)] as LayerPlan;
+  const built = place.compiling.tables.get(layer.query.from);
+  if (!carried || !built) return undefined;
+  const { channels, keep, from } = layer.query;
+  const columns: Record<string, Channel> = Object.fromEntries(
+    Object.entries(channels).filter(([, channel]) => !channel.aggregate),
+  );
+  const path = at >= 0 ? [...place.path, "layers", at, "carry"] : [...place.path, "carry"];
+  for (const [nth, text] of carried.entries()) {
+    const where = { compiling: place.compiling, tableName: from, table: built.table, piece: place.name };
+    const read = readChannel({ ...where, path: [...path, nth] }, text, { named: true });
+    if (!read) return null;
+    if (read.channel.aggregate) {
+      wrongAt(
+        place,
+        [...path, nth],
+        "aggregate-here",
+        `${read.channel.text} has no value for a row: carry takes columns`,
+      );
+      return null;
+    }
+    columns[`carry${nth}`] = read.channel;
+  }
+  return { from, channels: columns, groupBy: [], grouped: false, ...(keep ? { keep } : {}) };
 }
 
 /** Where the marks of a chart stand; all of its layers must agree. */

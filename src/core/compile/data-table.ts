@@ -32,6 +32,10 @@ export function readDataTable(place: Place, spec: ChartSpec): DataTablePlan | un
     channels[`column${at}`] = read.channel;
     columns.push({ channel: `column${at}`, key });
   });
+  const identity = spec.identity === undefined ? undefined : readIdentity(place, spec.identity);
+  if (spec.identity !== undefined && !identity) return undefined;
+  // Rows of a grouped table are known by their keys.
+  if (identity && !Object.values(channels).some(({ aggregate }) => aggregate)) channels.identity = identity;
   const { sound: keepSound, keep } = keepFormula(place, [...path, "keep"], spec.keep);
   if (!sound || !keepSound) return undefined;
   const query = queryOf(
@@ -48,6 +52,11 @@ export function readDataTable(place: Place, spec: ChartSpec): DataTablePlan | un
   if (!takeCells(place, spec, channels, columns)) return undefined;
   const take = spec.take === "none" ? [] : (spec.take ?? [...TAKES]);
   return { type: "table", from: built.name, query, columns, pages, take, totals: spec.totals ?? false };
+}
+
+function readIdentity({ compiling, name, path, built }: Place, text: string): Channel | undefined {
+  const at = [...path, "identity"];
+  return readChannel({ compiling, path: at, tableName: built.name, table: built.table, piece: name }, text)?.channel;
 }
 
 /** Adds how cells are drawn by their values; false where a column is not there, or has no numbers. */

@@ -101,6 +101,8 @@ function readQuery(draft: LayerDraft, mark: MarkSpec) {
         `${draft.spec.draw} are made of the rows themselves: write the column in place of ${channels[measured]?.text}`,
       );
   }
+  // Groups are known by their keys already.
+  if (Object.values(channels).some(({ aggregate }) => aggregate)) delete channels.identity;
   const tooltip = readTooltip(draft);
   if (!tooltip) return undefined;
   const pathOf = (channel: string) => paths[channel] ?? place.path;
@@ -126,7 +128,7 @@ function takeChannel(draft: LayerDraft, key: (typeof CHANNEL_KEYS)[number], mark
   if (own && !isOwn && mark.inheritsPlaces === false && isPlace) return true;
   const found = draft.given(key);
   if (!found || found.text === "none") return true;
-  if (!mark.takes.includes(key)) {
+  if (!mark.takes.includes(key) && key !== "identity") {
     // What the chart says goes to those of its layers that can use it.
     if (own && !isOwn) return true;
     wrongAt(place, found.path, "wrong-key", `"${key}" does not go with ${spec.draw}`);

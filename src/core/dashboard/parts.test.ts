@@ -26,6 +26,8 @@ links: [click on one -> filter two]
       "mark-bars",
       "piece-chart",
       "piece-figure",
+      "take-xlsx",
+      "zoom",
     ]);
   });
   test("hold the steps that run in the dashboard, and no others", () => {
@@ -44,7 +46,15 @@ links: [click on one -> filter two]
 describe("the script of a dashboard", () => {
   const kit: ViewerKit = {
     core: "CORE",
-    parts: { "shared-00": "X", "mark-bars": "B", "piece-chart": "C", proof: "P", "step-add": "A" },
+    parts: {
+      "shared-00": "X",
+      "mark-bars": "B",
+      "piece-chart": "C",
+      proof: "P",
+      "step-add": "A",
+      "take-xlsx": "T",
+      zoom: "Z",
+    },
     needs: { "mark-bars": ["shared-00"] },
   };
   test("is the core, its parts by name, and the start", () => {
@@ -52,7 +62,7 @@ describe("the script of a dashboard", () => {
   });
   test("is the same for the same plan, and never has the part that answers to a page around it", () => {
     const plan = planOf("charts:\n  one: {from: calls, draw: bars, x: k, y: sum(v)}\n");
-    expect(scriptFor(kit)(plan)).toBe(scriptOf(kit, ["mark-bars", "piece-chart"]));
+    expect(scriptFor(kit)(plan)).toBe(scriptOf(kit, ["mark-bars", "piece-chart", "take-xlsx", "zoom"]));
     expect(scriptFor(kit)(plan)).toBe(scriptFor(kit)(structuredClone(plan)));
     expect(proofScript(kit)).toContain("\nP\n");
   });

@@ -1,3 +1,4 @@
+import type { ChartPlan } from "../chart/plan";
 import type { Plan } from "../plan/plan";
 
 /** The file in which each kind of step comes, where it is not named after it. */
@@ -37,6 +38,13 @@ const GESTURE_FILES: Readonly<Record<string, string>> = {
   "hover x": "hover-x",
 };
 
+/** True for a chart with a map, or an axis along which one can look closer, under any setting. */
+const canLookCloser = ({ stage, axes }: ChartPlan): boolean =>
+  stage === "map" ||
+  [axes.x, axes.y].some(
+    (axis) => axis && [axis, ...Object.values(axis.choices?.of ?? {})].some(({ scale }) => scale !== "category"),
+  );
+
 /** The parts of the viewer that a plan can reach under any setting, sorted by name. A function of the plan alone. */
 export function partsOf(plan: Plan): string[] {
   const parts = new Set<string>();
@@ -46,6 +54,8 @@ export function partsOf(plan: Plan): string[] {
     if (piece.type !== "chart") continue;
     for (const { draw } of piece.layers) parts.add(`mark-${draw}`);
     if (piece.stage === "map") parts.add("map");
+    if (canLookCloser(piece)) parts.add("zoom");
+    parts.add("take-xlsx");
   }
   for (const control of plan.controls) {
     const look = "as" in control ? control.as : control.type;

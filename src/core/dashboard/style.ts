@@ -123,11 +123,16 @@ a{color:var(--sea)}
 .legend.fades button[aria-pressed=false]{text-decoration:none}
 .legend button[aria-pressed=false] svg{opacity:.3}
 .plot{flex:1;position:relative;min-height:0;min-width:0}
-.plot svg,.plot canvas{position:absolute;inset:0;width:100%;height:100%;display:block}
+.plot>svg,.plot>canvas{position:absolute;inset:0;width:100%;height:100%;display:block}
 .plot .over{pointer-events:none}
 .plot svg text{font-family:var(--sans)}
 .plot .catch{position:absolute;inset:0;touch-action:pan-y;outline-offset:-2px}
-.plot .catch.brushes{cursor:crosshair}
+.plot .catch.closer{cursor:zoom-in}
+.switches{position:absolute;top:0;right:0;display:flex;gap:12px;background:var(--ground);padding:0 2px 0 8px;font-size:12px;color:var(--quiet)}
+.switches[hidden]{display:none}
+.switches button:hover{color:var(--sea)}
+.switches button[aria-pressed=true]{color:var(--ink);box-shadow:inset 0 -2px var(--brass)}
+.plot .catch.brushes:not(.closer){cursor:crosshair}
 .plot .catch.clicks{cursor:pointer}
 .credit,.hint{color:var(--quiet);font-size:12px}
 .figure{border-top-color:var(--ink)}
@@ -168,8 +173,9 @@ a{color:var(--sea)}
 .tip td:first-child{color:var(--quiet);padding-right:14px;overflow-wrap:normal}
 .tip td.value{text-align:right}
 .tip td.keyed{border-left:8px solid;padding-left:7px}
-.menu{position:absolute;right:0;top:26px;z-index:20;background:var(--sheet);border:1px solid var(--rule);border-top:2px solid var(--ink);padding:4px 0;min-width:170px}
+.menu{position:fixed;z-index:40;background:var(--sheet);border:1px solid var(--rule);border-top:2px solid var(--ink);padding:4px 0;min-width:170px}
 .menu button{display:block;width:100%;padding:4px 12px}
+.menu button[aria-checked=true]::before{content:"✓ "}
 .menu button:hover,.menu button:focus-visible{background:var(--ground)}
 .control{min-width:0}
 .control>legend,.control>label{color:var(--quiet);display:block;padding-bottom:3px}
@@ -231,6 +237,11 @@ html.alone body{height:100vh;min-height:0;padding:8px 14px}
 html.alone .page.holds{display:flex;margin:0}
 html.alone .page.holds .grid{display:flex;flex-direction:row;flex:1;height:auto}
 html.alone .shown.piece{flex:1;border-top:0;min-height:0}
+@media (hover:none){.piece .menu-button{opacity:1}}
+.look-in{border:1px solid var(--rule);border-top:2px solid var(--ink);background:var(--sheet);color:var(--ink);padding:12px 16px;width:min(900px,92vw);max-height:86vh}
+.look-in[open]{display:flex;flex-direction:column;gap:8px}
+.look-in header{display:flex;gap:18px;align-items:baseline}
+.look-in h2{font-size:15px;flex:1}
 @media (prefers-reduced-motion:no-preference){.menu-button{transition:opacity .15s}}
 `;
 

@@ -24,6 +24,7 @@ export class Kit<T> {
     return kind;
   }
 
+  /** True where the script came with it. */
   has(name: string): boolean {
     return this.kinds.has(name);
   }

@@ -25,6 +25,11 @@ export function behindMark(
     return widenedKeys(engine, selection.by.length ? selection.by : rest, values, id, base);
   const { merged, grouped } = prepared.query;
   if (merged) return merged.length ? { keys: [groupKey(values, id)] } : undefined;
+  const { identity } = prepared.query.channels;
+  if (!grouped && identity) {
+    const column = values.get("identity");
+    return column && { keys: [{ [identity.text]: plainValue(column, id) }] };
+  }
   if (!grouped) {
     const row = base ? (base[id] as number) : id;
     return row < 0 ? undefined : { row };

@@ -266,11 +266,11 @@ describe("layers and panels", () => {
     expect(one.panels).toHaveLength(2);
     expect(one.rows[0]).toEqual({ x: "a", y: 1, panel: "x" });
     expect(one.panels.map(({ y }) => y?.domain)).toEqual([
-      [0, 8],
-      [0, 8],
+      [0, 10],
+      [0, 10],
     ]);
     const free = drawn("{from: t, draw: bars, x: k, y: sum(v), panels: {by: c, share: [x]}}");
-    expect(free.panels.map(({ y }) => y?.domain[1])).toEqual([6, 8]);
+    expect(free.panels.map(({ y }) => y?.domain[1])).toEqual([6, 10]);
     const grid = drawn("{from: t, draw: points, x: v, y: w, panels: {across: k, down: c}}");
     expect(grid.rows[0]).toEqual({ x: 1, y: 2, across: "a", down: "x" });
   });

@@ -39,6 +39,8 @@ interface PieceQuestions {
   under: Asked[];
   /** The small line of a figure. */
   spark?: Asked;
+  /** The rows behind a chart's marks. */
+  behind?: Asked;
   /** The values that stand in its words. */
   live?: Asked;
   filters: string[];
@@ -191,6 +193,7 @@ export class Model {
     const under = (plan.map?.under ?? []).map(({ query }): Asked => ({ query, options: {}, filters: [] }));
     return {
       ...live,
+      ...(plan.behind ? { behind: { query: plan.behind, options: {}, filters: every } } : {}),
       piece,
       layers,
       sorts,
@@ -289,11 +292,10 @@ export class Model {
     return [...this.tableQuestions.values(), ...this.controlQuestions.values()];
   }
 
-  /** Ends a gesture: axes whose range is `left` may move now. */
-  settle() {
-    for (const { piece, layers, sorts, settled } of [...this.questions.values()]) {
-      if (piece.plan.type !== "chart" || (piece.plan.axes.x?.range !== "left" && piece.plan.axes.y?.range !== "left"))
-        continue;
+  /** Ends a gesture: axes whose range is `left` may move now, and those that readers had fit to what is left. */
+  settle(fits: (piece: string) => boolean = () => false) {
+    for (const { piece, layers, sorts, settled } of [...this.questions.values(), ...this.topped.values()]) {
+      if (piece.plan.type !== "chart" || !(closes(piece.plan) || fits(piece.name))) continue;
       for (const asked of [...layers, ...Object.values(sorts)]) settled.set(asked, this.engine.answer(asked));
     }
   }
@@ -385,13 +387,20 @@ export class Model {
   }
 
   /** Everything that drawing a chart needs, for its box. */
-  chartInput(name: string, width: number, height: number, off: ReadonlySet<string | null>): ChartInput | undefined {
+  chartInput(
+    name: string,
+    width: number,
+    height: number,
+    off: ReadonlySet<string | null>,
+    looked: LookedAt = {},
+  ): ChartInput | undefined {
     const own = this.toppedFor(name);
     if (own?.piece.plan.type !== "chart") return undefined;
-    const plan = this.withAxisTitles(own.piece.plan, name);
+    const titled = this.withAxisTitles(own.piece.plan, name);
+    const plan = looked.fit ? fitted(titled) : titled;
     const fading = own.fades.filter(({ selection }) => this.engine.isActive(selection));
     const isLit = own.highlights.some((selection) => this.engine.isActive(selection));
-    const needsLeft = plan.axes.x?.range === "left" || plan.axes.y?.range === "left";
+    const needsLeft = closes(plan);
     const frame = (asked: Asked) => {
       const all = this.engine.all(asked);
       const controls = this.engine.answer(asked, this.controlsOnly(asked.filters));
@@ -430,7 +439,8 @@ export class Model {
       ...(color ? { color } : {}),
       house: this.plan.style,
       ...(own.cut ? { cut: true } : {}),
-      zoom: this.zoomOf(name),
+      zoom: { ...this.zoomOf(name), ...looked.zoom },
+      ...(looked.view ? { view: looked.view } : {}),
       ...(own.highlights.length ? { canLight: true as const } : {}),
       ...(own.under.length ? { under: own.under.map((asked) => this.engine.all(asked)) } : {}),
       ...this.emptyWords(own.piece),
@@ -534,6 +544,12 @@ export class Model {
     return asked && { answer: this.engine.answer(asked), all: this.engine.all(asked) };
   }
 
+  /** The rows behind a chart's marks that pass, with the columns that come along. */
+  rowsBehind(name: string): { answer: Answer; all: Answer } | undefined {
+    const asked = this.questionsFor(name)?.behind;
+    return asked && { answer: this.engine.answer(asked), all: this.engine.all(asked) };
+  }
+
   /** The answers of a figure's small line, if it has one. */
   sparkAnswer(name: string): { answer: Answer; all: Answer } | undefined {
     const asked = this.questionsFor(name)?.spark;
@@ -574,6 +590,26 @@ export class Model {
       (selection) => selection.kept && !isEmptyState(this.engine.state(selection.name)),
     );
   }
+}
+
+/** How a reader looks at a chart: closer, or fit to what is left. */
+export interface LookedAt {
+  zoom?: ChartInput["zoom"] | undefined;
+  view?: ChartInput["view"] | undefined;
+  fit?: boolean | undefined;
+}
+
+/** True for a chart of which some axis closes on what is left. */
+const closes = ({ axes }: ChartPlan): boolean => axes.x?.range === "left" || axes.y?.range === "left";
+
+/** A chart whose axes close on what is left, but for those whose ends the author has given. */
+function fitted(plan: ChartPlan): ChartPlan {
+  const axes = { ...plan.axes };
+  for (const axis of ["x", "y", "y2"] as const) {
+    const own = axes[axis];
+    if (own && !Array.isArray(own.range)) axes[axis] = { ...own, range: "left" };
+  }
+  return { ...plan, axes };
 }
 
 const countChannel: Channel = {

@@ -1,5 +1,6 @@
 import { tickStep, ticks } from "d3-array";
 import { utcTicks } from "d3-time";
+import type { Kind } from "../table/column";
 import { BENDS, bentScale } from "./bent-scale";
 import { logScale } from "./log-scale";
 import type { ScaleName } from "./scale-kinds";
@@ -38,6 +39,20 @@ interface Continuous extends Writing {
   tickCount: number;
 }
 
+/** Ends moved out to the next tick, so that the last tick stands at the end of the axis. */
+function niceEnds(kind: Kind, low: number, high: number, tickCount: number): [number, number] {
+  const [least, most] = [low, high];
+  // Wider ends may ask for wider steps, which move the ends again.
+  for (let turn = 0, before = 0; turn < 8; turn++) {
+    const found = kind === "duration" ? durationTicks(low, high, tickCount) : [];
+    const step = kind === "duration" ? (found[1] ?? high) - (found[0] ?? low) : tickStep(low, high, tickCount);
+    if (!(step > before)) break;
+    before = step;
+    [low, high] = [Math.floor(least / step + 1e-9) * step, Math.ceil(most / step - 1e-9) * step];
+  }
+  return [low, high];
+}
+
 /** A scale for numbers, lengths of time or moments. */
 export function continuousScale({
   kind,
@@ -59,14 +74,7 @@ export function continuousScale({
     const room = scale === "time" ? DAY : Math.abs(low) || 1;
     [low, high] = low > 0 && scale === "linear" && nice ? [0, low * 1.1] : [low - room / 2, high + room / 2];
   }
-  if (nice && scale === "linear") {
-    // The end moves out to the next step, not in.
-    const step =
-      kind === "duration"
-        ? (durationTicks(low, high, tickCount)[1] ?? high) - (durationTicks(low, high, tickCount)[0] ?? low)
-        : tickStep(low, high, tickCount);
-    if (step > 0) [low, high] = [Math.floor(low / step + 1e-9) * step, Math.ceil(high / step - 1e-9) * step];
-  }
+  if (nice && scale === "linear") [low, high] = niceEnds(kind, low, high, tickCount);
   const [from, to] = range;
   const slope = (to - from) / (high - low);
   const place = (value: number) => from + (value - low) * slope;

@@ -43,6 +43,8 @@ export interface Scene {
   height: number;
   /** Plots with what is drawn in each: faint marks below, then those in full ink. */
   panels: { plot: Box; shapes: Shape[] }[];
+  /** Marks may lie outside of their plots, and are cut off there: the ends of an axis are not those of its values. */
+  clipped?: true;
   under: SceneUnder[];
   /** Under the marks. */
   grid: SceneLine[];

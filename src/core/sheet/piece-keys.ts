@@ -22,10 +22,12 @@ export const CHART_KEYS = [
   "map",
   "top",
   "margin",
+  "zoom",
+  "carry",
 ] as const;
 
 /** Keys that only data tables have. */
-export const TABLE_KEYS = ["columns", "page", "take", "cells", "totals"] as const;
+export const TABLE_KEYS = ["identity", "columns", "page", "take", "cells", "totals"] as const;
 
 /** Keys that only figures have. */
 export const FIGURE_KEYS = ["value", "against", "by", "spark"] as const;
@@ -52,6 +54,7 @@ export function uselessKeys(draw: string | undefined): readonly string[] {
   for (const key of CHANNEL_KEYS) if (!takes.includes(key)) own.delete(key);
   for (const key of Object.keys(MARK_OPTIONS)) if (!(key in options)) own.delete(key);
   if (!takes.includes("value")) own.delete("value");
+  own.add("identity");
   if (!stacking) own.delete("stacking");
   if (stage !== "map" && !takes.includes("lon")) own.delete("map");
   return [...all].filter((key) => !own.has(key));

@@ -1,5 +1,5 @@
 import { z } from "zod";
-import { LEGEND_PLACES, PROJECTIONS, STACKINGS, TAKES } from "../chart/plan";
+import { LEGEND_PLACES, PROJECTIONS, STACKINGS, TAKES, ZOOM_WAYS } from "../chart/plan";
 import { BUTTON_DEEDS } from "../control/deeds";
 import { LOOKS } from "../control/index";
 import { CHANNEL_NAMES, CHANNELS, type ChannelName } from "../mark/channels";
@@ -341,11 +341,17 @@ const options = Object.fromEntries(
   Object.entries(MARK_OPTIONS).map(([key, { says }]) => [key, z.string().meta({ role: "value", says }).optional()]),
 ) as Record<OptionKey, z.ZodOptional<z.ZodString>>;
 
+const carry = z
+  .array(formula("A column or FORMULA as name."))
+  .meta({ says: "Columns that come along with the rows behind the marks, without being drawn." })
+  .optional();
+
 export const layerSchema = z.strictObject({
   draw: choice(MARK_NAMES, "What is drawn."),
   name: words("The layer's name.").meta({ role: "name" }).optional(),
   from: tableName("The table that it is drawn from, if not the chart's.").optional(),
   keep: formula("Only rows where this is true.").optional(),
+  carry,
   show: value("true, false, or the setting that switches it on and off.").optional(),
   axes: z
     .strictObject({ y: z.strictObject({ side: choice(["left", "right"], "right: a second scale.") }) })
@@ -389,6 +395,11 @@ export const chartSchema = z.strictObject({
     })
     .meta({ says: "The first categories by the axis's sort, among the rows left." })
     .optional(),
+  zoom: z
+    .union([choice(["none"], "Not at all."), z.array(choice(ZOOM_WAYS, "What looks closer."))])
+    .meta({ says: "What looks closer: drag, wheel, pan, or none; unsaid, maps take wheel and pan." })
+    .optional(),
+  carry,
   margin: z
     .strictObject({
       top: number("Pixels.").optional(),
@@ -578,7 +589,7 @@ export const topSchema = z.strictObject({
 });
 
 /** Words of the language that this version reads but does not carry out yet, by what they are. */
-export const LATER_WORDS: ReadonlySet<string> = new Set(["editions", "views", "zoom", "identity", "carry", "lasso"]);
+export const LATER_WORDS: ReadonlySet<string> = new Set(["editions", "views", "lasso"]);
 
 export type LinkStart = z.output<typeof linkStart>;
 export type ColumnSpec = z.output<typeof columnMap>;

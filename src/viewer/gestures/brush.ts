@@ -133,7 +133,7 @@ export class BrushHand implements Hand {
 
   down(event: PointerEvent, at: Point) {
     const panel = this.panel(at);
-    if (!panel || !this.refreshEdges(panel)) return;
+    if (event.button !== 0 || this.view.isCloser || !panel || !this.refreshEdges(panel)) return;
     this.warm(panel);
     this.view.catcher.setPointerCapture(event.pointerId);
     const own = this.panel();

@@ -12,8 +12,10 @@ const ON_PLOTS: readonly GestureName[] = ["brush x", "brush y", "brush xy", "hov
 
 /** The hands of a plot. */
 export function handsOf(view: PlotView, selections: readonly SelectionPlan[]): Hand[] {
-  return ON_PLOTS.flatMap((gesture) => {
+  const looking = HANDS.has("zoom") ? [HANDS.get("zoom")(view, [])] : [];
+  const picking = ON_PLOTS.flatMap((gesture) => {
     const own = selections.filter((selection) => selection.gesture === gesture);
     return own.length ? [HANDS.get(gesture)(view, own)] : [];
   });
+  return [...looking, ...picking];
 }

@@ -24,6 +24,8 @@ export interface Hand {
   leave?(): void;
   /** True if the key was meant for it. */
   key?(event: KeyboardEvent): boolean;
+  keyUp?(event: KeyboardEvent): void;
+  wheel?(event: WheelEvent): void;
   /** Draws what it holds over the marks. */
   draw?(drawn: Drawn, overlay: SVGSVGElement): void;
 }

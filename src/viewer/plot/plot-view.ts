@@ -4,6 +4,7 @@ import type { PlainRow } from "../../core/chart/plain-row";
 import type { ChartPlan } from "../../core/chart/plan";
 import { rowsOfChart } from "../../core/chart/rows";
 import { tooltipLines } from "../../core/chart/tooltip";
+import type { LookedAt } from "../../core/model/model";
 import type { PlanPiece } from "../../core/plan/plan";
 import { nameAt } from "../../core/query/categories";
 import type { LayerValues } from "../../core/query/values";
@@ -11,10 +12,11 @@ import type { Point } from "../../core/scene/shapes/shape";
 import { backSvg, frontSvg, wordsSvg } from "../../core/scene/svg";
 import { paintOf } from "../../core/scene/theme";
 import type { App, View } from "../app";
-import { element, svg, svgPart } from "../dom";
+import { button, element, svg, svgPart } from "../dom";
 import { handsOf } from "../gestures/hands";
 import { Legend } from "../legend";
 import { drawMarks } from "./canvas";
+import { chartMenu } from "./chart-menu";
 import { drawCrosshair } from "./crosshair";
 import { type Found, nearestMark, panelAt, shapeOf } from "./find-mark";
 import type { Hand } from "./hand";
@@ -35,11 +37,14 @@ export class PlotView implements View {
   readonly catcher: HTMLDivElement;
   private readonly plot: HTMLElement;
   private readonly back = svg("back");
-  private readonly canvas = element("canvas", { "aria-hidden": "true" });
+  readonly canvas = element("canvas", { "aria-hidden": "true" });
   private readonly front = svg("over");
   private readonly overlay = svg("over");
   private readonly legend: Legend | undefined;
   private readonly hands: readonly Hand[];
+  private readonly switches = element("div", { class: "switches", hidden: "" });
+  /** A drag looks closer for now, whatever else it would do. */
+  isCloser = false;
   private size = { width: 0, height: 0 };
   private drawn: Drawn | undefined;
   private focused: Found | undefined;
@@ -64,6 +69,7 @@ export class PlotView implements View {
     });
     const host = section.querySelector<HTMLElement>(".legend");
     this.legend = host ? new Legend(app, piece.name, host) : undefined;
+    section.querySelector("header")?.append(chartMenu(this, section));
     this.listen();
     new ResizeObserver(() => this.fit()).observe(this.plot);
   }
@@ -109,21 +115,102 @@ export class PlotView implements View {
     this.drawn = drawn;
     const { ground } = this.app;
     if (this.canvas.parentElement !== this.plot)
-      this.plot.replaceChildren(this.back, this.canvas, this.front, this.overlay, this.catcher);
+      this.plot.replaceChildren(this.back, this.canvas, this.front, this.overlay, this.catcher, this.switches);
     drawMarks(this.canvas, drawn.scene, ground);
     // Written by our own functions from escaped words; presentation attributes only.
     this.back.innerHTML = backSvg(drawn.scene, ground);
     this.front.innerHTML = wordsSvg(drawn.scene, ground) + frontSvg(drawn.scene, ground);
     this.legend?.draw(namesLeft(input));
+    this.drawSwitch();
     this.drawOverlay();
   }
 
-  private input({ width, height }: { width: number; height: number }): ChartInput | undefined {
-    return this.app.model.chartInput(this.name, width, height, this.app.offOf(this.name));
+  input({ width, height }: { width: number; height: number }): ChartInput | undefined {
+    return this.app.model.chartInput(this.name, width, height, this.app.offOf(this.name), this.looked);
+  }
+
+  // ---- looking closer -------------------------------------------------------------------
+
+  /** How the reader looks at the chart. */
+  get looked(): LookedAt {
+    return this.app.looked.get(this.name) ?? {};
+  }
+
+  look({ zoom, view, fit }: LookedAt) {
+    const isZoomed = zoom && Object.keys(zoom).length > 0;
+    this.app.looked.set(this.name, {
+      ...(isZoomed ? { zoom } : {}),
+      ...(view ? { view } : {}),
+      ...(fit ? { fit } : {}),
+    });
+    this.app.touch(this.name);
+  }
+
+  get isLooked(): boolean {
+    return this.looked.zoom !== undefined || this.looked.view !== undefined;
+  }
+
+  /** Some link has a brush made here. */
+  get canBrush(): boolean {
+    return this.app.selectionsOf(this.name).some(({ gesture }) => gesture.startsWith("brush"));
+  }
+
+  /** True for a chart in which something can be looked at more closely. */
+  get canZoom(): boolean {
+    const { stage, axes } = this.plan;
+    return stage === "map" || [axes.x, axes.y].some((axis) => axis && axis.scale !== "category");
+  }
+
+  /** The ends of the axes when nobody looks closer. */
+  wholeRanges(): Partial<Record<"x" | "y", [number, number]>> {
+    const { zoom: _, ...rest } = this.looked;
+    const input = this.app.model.chartInput(
+      this.name,
+      this.size.width,
+      this.size.height,
+      this.app.offOf(this.name),
+      rest,
+    );
+    const [panel] = input ? drawChart(input).panels : [];
+    return { ...(panel?.x ? { x: panel.x.domain } : {}), ...(panel?.y ? { y: panel.y.domain } : {}) };
+  }
+
+  /** Lets a drag look closer, or make a brush again. */
+  lookCloser(on: boolean) {
+    this.isCloser = on;
+    this.catcher.classList.toggle("closer", on);
+    this.drawSwitch();
+  }
+
+  /** What says that a drag looks closer, and leads back; where a drag could also make a brush, always. */
+  private drawSwitch() {
+    const couldBoth = this.canBrush && this.plan.zoom.some((way) => way !== "wheel");
+    const parts: HTMLElement[] = [];
+    if (this.isCloser || couldBoth) {
+      const words = this.isCloser ? "a drag looks closer" : "a drag selects";
+      const title = this.isCloser ? "let a drag select again" : "let a drag look closer";
+      parts.push(
+        button(words, () => this.lookCloser(!this.isCloser), { "aria-pressed": String(this.isCloser), title }),
+      );
+    }
+    if (this.isLooked)
+      parts.push(
+        button("show all", () => {
+          this.look({ ...this.looked, zoom: undefined, view: undefined });
+          this.app.settle();
+        }),
+      );
+    this.switches.replaceChildren(...parts);
+    this.switches.hidden = parts.length === 0;
+  }
+
+  /** The size that it has, or is thought to have while its page is out of sight. */
+  shownSize() {
+    return this.size.width ? this.size : UNSEEN;
   }
 
   rows(): PlainRow[] {
-    const input = this.input(this.size.width ? this.size : UNSEEN);
+    const input = this.input(this.shownSize());
     return input ? rowsOfChart(input) : [];
   }
 
@@ -145,7 +232,11 @@ export class PlotView implements View {
     });
     catcher.addEventListener("pointerleave", () => this.leave());
     catcher.addEventListener("pointerdown", (event) => {
-      if (event.button === 0) each((hand) => hand.down?.(event, this.place(event)));
+      for (const hand of this.hands) {
+        hand.down?.(event, this.place(event));
+        // What takes the pointer has it alone.
+        if (catcher.hasPointerCapture(event.pointerId)) break;
+      }
     });
     catcher.addEventListener("pointerup", (event) => {
       const at = this.place(event);
@@ -157,6 +248,8 @@ export class PlotView implements View {
     catcher.addEventListener("keydown", (event) => {
       if (this.hands.some((hand) => hand.key?.(event)) || this.key(event)) event.preventDefault();
     });
+    catcher.addEventListener("keyup", (event) => each((hand) => hand.keyUp?.(event)));
+    catcher.addEventListener("wheel", (event) => each((hand) => hand.wheel?.(event)), { passive: false });
     catcher.addEventListener("blur", () => {
       this.focused = undefined;
       this.leave();

@@ -19,6 +19,8 @@ export interface ShownColumn {
 export interface ShownRows {
   columns: ShownColumn[];
   ids: Int32Array;
+  /** What makes a row the same row in another build, where the sheet says so. */
+  identity?: ShownColumn;
   /** Of the rows as they stand now, their rows with no selection on; nothing while no row above is left out. */
   baseRows: Int32Array | undefined;
 }
@@ -81,7 +83,14 @@ export function shownRows(
       ids[count++] = id;
   const { sort, search } = app.tables.get(name) ?? {};
   const passing = searched(columns, ids.slice(0, count), search ?? "", write);
-  return { columns, ids: sorted(columns, passing, sort), baseRows: app.model.engine.baseRows(prepared.table) };
+  const own = plan.query.channels.identity;
+  const known = own && values.get("identity");
+  return {
+    columns,
+    ids: sorted(columns, passing, sort),
+    ...(known ? { identity: { key: own.text, channel: own, column: known } } : {}),
+    baseRows: app.model.engine.baseRows(prepared.table),
+  };
 }
 
 function sorted(columns: readonly ShownColumn[], ids: Int32Array, sort: string | undefined): Int32Array {

@@ -45,6 +45,8 @@ export class RowPicks {
 
   /** The keys of a grouped table's row, by the texts of its grouping channels. */
   private keyOf(id: number): Key {
+    const { identity } = this.shown;
+    if (identity) return { [identity.channel.text]: plainValue(identity.column, id) };
     return Object.fromEntries(
       this.shown.columns
         .filter(({ channel }) => !channel.aggregate)
@@ -52,12 +54,17 @@ export class RowPicks {
     );
   }
 
+  /** Rows that are known by keys stay the same in every build; others are known by their numbers in this file. */
+  private hasKeys(): boolean {
+    return this.isGrouped() || this.shown.identity !== undefined;
+  }
+
   /** The row under the pointer, or on which the keyboard stands, is what a `hover` link selects. */
   hold(id: number | undefined) {
     for (const selection of this.selections("hover")) {
       const row = id === undefined ? -1 : this.baseRow(id);
       if (id === undefined || row < 0) this.app.hold(selection.name, undefined);
-      else this.app.hold(selection.name, this.isGrouped() ? { keys: [this.keyOf(id)] } : { rows: [row] });
+      else this.app.hold(selection.name, this.hasKeys() ? { keys: [this.keyOf(id)] } : { rows: [row] });
     }
   }
 
@@ -65,7 +72,7 @@ export class RowPicks {
   pick(id: number, add: boolean) {
     for (const selection of this.selections("rows", "click")) {
       const before = this.app.model.engine.state(selection.name);
-      if (this.isGrouped()) this.app.select(selection.name, this.withKey(before, this.keyOf(id), add));
+      if (this.hasKeys()) this.app.select(selection.name, this.withKey(before, this.keyOf(id), add));
       else if (this.baseRow(id) < 0) this.app.say(NOT_PICKED);
       else this.app.select(selection.name, this.withRow(before, this.baseRow(id), add));
     }

@@ -72,6 +72,10 @@ export function pickBasis(piece: GesturePiece, layer: LayerPlan | undefined): Ba
   const { plan, name } = piece;
   if (plan.type === "figure" || plan.type === "note" || plan.type === "summary")
     return { problem: `${name} is a ${plan.type}, on which nothing can be picked` };
+  const query = plan.type === "table" ? plan.query : layer?.query;
+  // Rows with an identity are known by it; others by their number in this very file.
+  const identity = query?.grouped || query?.merged ? undefined : query?.channels.identity;
+  if (identity) return keyBasis([identity]);
   if (plan.type === "table")
     return keyBasis(plan.query.groupBy.map((channel) => plan.query.channels[channel] as Channel));
   return keyBasis(groupingOf(layer));

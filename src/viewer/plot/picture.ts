@@ -1,0 +1,114 @@
+import { drawChart } from "../../core/chart/draw";
+import { hasLegend } from "../../core/chart/legend";
+import { MISSING_NAME } from "../../core/query/categories";
+import { escapeAttribute, escapeText } from "../../core/scene/escape";
+import { markCount } from "../../core/scene/scene";
+import { backSvg, frontSvg, sceneSvg } from "../../core/scene/svg";
+import { textWidth } from "../../core/scene/text-width";
+import { paintOf, TOKENS } from "../../core/scene/theme";
+import { download } from "../dom";
+import type { PlotView } from "./plot-view";
+
+const MARGIN = 16;
+/** Of more marks the picture holds the drawing and not each mark. */
+const MOST_MARKS = 20_000;
+/** Pixels of a PNG for each of the screen. */
+const SHARPNESS = 2;
+
+interface Line {
+  text: string;
+  size: number;
+  bold?: true;
+  quiet?: true;
+}
+
+/** The words around a chart as it stands: over it and under it. */
+function wordsOf(section: HTMLElement): { above: Line[]; below: Line[] } {
+  const text = (selector: string) => section.querySelector(selector)?.textContent ?? "";
+  const line = (words: string, size: number, more: Partial<Line> = {}) =>
+    words ? [{ text: words, size, ...more }] : [];
+  return {
+    above: [...line(text("h2"), 15, { bold: true }), ...line(text(".sub"), 13, { quiet: true })],
+    below: line(text(".credit"), 12, { quiet: true }),
+  };
+}
+
+/** The legend's entries as squares and words in lines of some width; their lines' height is 18. */
+function legendSvg(view: PlotView, width: number): { svg: string; height: number } {
+  const color = view.app.model.colorScale(view.name);
+  if (!hasLegend(view.plan, color) || color.type !== "categories") return { svg: "", height: 0 };
+  const { ground } = view.app;
+  let [x, y] = [0, 0];
+  const off = view.app.offOf(view.name);
+  const parts = color.names.flatMap((name, at) => {
+    if (off.has(name)) return [];
+    const words = name ?? MISSING_NAME;
+    const room = 15 + textWidth(words, 13) + 14;
+    if (x > 0 && x + room > width) [x, y] = [0, y + 18];
+    const fill = escapeAttribute(paintOf(color.paints[at] as string, ground));
+    const entry = `<rect x="${x}" y="${y + 3}" width="10" height="10" fill="${fill}"/><text x="${x + 15}" y="${y + 12}" font-size="13" fill="${TOKENS[ground].ink}">${escapeText(words)}</text>`;
+    x += room;
+    return [entry];
+  });
+  return { svg: parts.join(""), height: parts.length ? y + 22 : 0 };
+}
+
+/** The type of the page, so that the picture has it wherever it is opened. */
+function faces(): string {
+  const css = [...document.querySelectorAll("style")].map((style) => style.textContent ?? "").join("");
+  return [...css.matchAll(/@font-face\{[^}]*\}/g)].map(([face]) => face).join("");
+}
+
+/** The chart with title, legend and credit as a picture of its own. */
+export function pictureOf(view: PlotView, section: HTMLElement): { svg: string; width: number; height: number } {
+  const input = view.input(view.shownSize());
+  const scene = input && drawChart(input).scene;
+  const { ground } = view.app;
+  const { width = 600, height = 300 } = scene ?? {};
+  const { above, below } = wordsOf(section);
+  const legend = legendSvg(view, width);
+  let y = MARGIN;
+  const written = (line: Line) => {
+    y += line.size * 1.35;
+    const fill = line.quiet ? TOKENS[ground].quiet : TOKENS[ground].ink;
+    return `<text x="${MARGIN}" y="${y - line.size * 0.3}" font-size="${line.size}" fill="${fill}"${line.bold ? ' font-weight="600"' : ""}>${escapeText(line.text)}</text>`;
+  };
+  const heads = above.map(written).join("");
+  const legendAt = y + 4;
+  const plotAt = legendAt + legend.height;
+  y = plotAt + height + 4;
+  const feet = below.map(written).join("");
+  const whole = { width: width + 2 * MARGIN, height: Math.ceil(y + MARGIN) };
+  const body = !scene
+    ? ""
+    : markCount(scene) > MOST_MARKS
+      ? `${backSvg(scene, ground)}<image width="${width}" height="${height}" href="${view.canvas.toDataURL()}"/>${frontSvg(scene, ground)}`
+      : sceneSvg(scene, view.name, ground);
+  const svg = `<svg xmlns="http://www.w3.org/2000/svg" width="${whole.width}" height="${whole.height}" viewBox="0 0 ${whole.width} ${whole.height}" font-family="Harbor Sans, sans-serif"><style>${faces()}</style><rect width="100%" height="100%" fill="${TOKENS[ground].ground}"/>${heads}<g transform="translate(${MARGIN} ${legendAt})">${legend.svg}</g><svg x="${MARGIN}" y="${plotAt}" width="${width}" height="${height}">${body}</svg>${feet}</svg>`;
+  return { svg, ...whole };
+}
+
+export function takeSvg(view: PlotView, section: HTMLElement) {
+  download(`${view.name}.svg`, pictureOf(view, section).svg, "image/svg+xml");
+}
+
+/** The same as pixels, twice as many as on the screen. */
+export async function takePng(view: PlotView, section: HTMLElement) {
+  const { svg, width, height } = pictureOf(view, section);
+  const image = new Image();
+  image.src = `data:image/svg+xml;charset=utf-8,${encodeURIComponent(svg)}`;
+  try {
+    await image.decode();
+  } catch {
+    // Said to the reader; there is no other way to pixels here.
+    view.app.say("this browser cannot draw the picture; take it as SVG");
+    return;
+  }
+  const canvas = document.createElement("canvas");
+  canvas.width = width * SHARPNESS;
+  canvas.height = height * SHARPNESS;
+  canvas.getContext("2d")?.drawImage(image, 0, 0, canvas.width, canvas.height);
+  canvas.toBlob((blob) => {
+    if (blob) download(`${view.name}.png`, blob, "image/png");
+  }, "image/png");
+}
