@@ -20,6 +20,8 @@ export interface View {
   draw: () => void;
   /** Takes the size that its place has now. */
   fit?: () => void;
+  /** Forgets what it drew for one ground alone. */
+  redress?: () => void;
   /** What it shows now, as plain rows; for pieces only. */
   rows?: () => PlainRow[];
 }
@@ -44,6 +46,8 @@ export class App {
   readonly tabs = new Map<string, Tabs>();
   /** The one piece that is shown, where the dashboard stands in a frame that asked for it. */
   alone: string | undefined;
+  /** The ground that the reader has asked for. */
+  private turned: Ground | undefined;
   /** The page is laid out for paper. */
   printing = false;
   /** Something that the reader should know once, beside the sentence. */
@@ -94,8 +98,23 @@ export class App {
   get ground(): Ground {
     const { ground } = this.plan.style;
     if (this.printing) return "light";
+    if (this.turned) return this.turned;
     if (ground !== "auto") return ground;
     return window.matchMedia("(prefers-color-scheme: dark)").matches ? "dark" : "light";
+  }
+
+  /** Shows the page on the other ground. */
+  turnGround() {
+    this.turned = this.ground === "dark" ? "light" : "dark";
+    document.documentElement.classList.toggle("on-dark", this.turned === "dark");
+    document.documentElement.classList.toggle("on-light", this.turned === "light");
+    this.touchAll();
+    this.redress();
+  }
+
+  /** Has everything drawn that follows the ground and nothing else. */
+  private redress() {
+    for (const view of this.views.values()) view.redress?.();
   }
 
   /** The colour of what is picked. */

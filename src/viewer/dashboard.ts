@@ -7,6 +7,7 @@ import { App } from "./app";
 import type { ControlView } from "./controls/control-view";
 import { makeControl } from "./controls/make";
 import { button, element } from "./dom";
+import { pageMenu } from "./page-menu";
 import { PIECES } from "./pieces";
 import { listenToPrinting } from "./print";
 import { Sentence } from "./sentence";
@@ -69,6 +70,7 @@ export function openDashboard({ plan, tables, seal, pictures }: Loaded, whole?: 
   app.listen(document, "keydown", (event) => {
     if (event.key === "Escape") app.dropLast();
   });
+  pageMenu(app, keeper);
   keeper.read();
   app.flush();
   return {

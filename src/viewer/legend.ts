@@ -86,6 +86,11 @@ export class Legend {
     this.app.settle();
   }
 
+  /** Its squares are painted for one ground. */
+  forget() {
+    this.made = undefined;
+  }
+
   /** `left` names the entries of which some row is left. */
   draw(left: ReadonlySet<Name> | undefined) {
     const color = this.app.model.colorScale(this.name);

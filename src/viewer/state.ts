@@ -163,6 +163,12 @@ export class StateKeeper {
     if (isProof()) window.parent.postMessage({ stillHarbor: "state", hash: text }, "*");
   }
 
+  /** Goes to a state as an address says it, one step in the reader's history. */
+  open(address: string) {
+    this.read(address);
+    this.app.settle();
+  }
+
   /** Takes over what an address says; parts that cannot be read are left out one by one. */
   read(hash = location.hash) {
     const { app } = this;

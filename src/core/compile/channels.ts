@@ -55,6 +55,9 @@ const SAME_UNIT = new Set([
   "floor",
   "ceil",
 ]);
+/** Functions whose result is one of the values themselves. */
+const ONE_OF_THEM = new Set(["min", "max", "first", "last", "bin", "bin_width"]);
+
 /** Functions whose result is spoken of by the column's own label. */
 const SAME_LABEL = new Set([
   "sum",
@@ -89,7 +92,7 @@ function wordsOf(
       label: own ?? formula.name,
       column: formula.name,
       ...(info?.unit === undefined ? {} : { unit: info.unit }),
-      ...(info?.format === undefined ? {} : { format: info.format }),
+      ...(info?.format === undefined ? (info?.years ? { format: "d" } : {}) : { format: info.format }),
       ...(info?.order === undefined ? {} : { order: info.order }),
       ...(info?.role === "image" ? { image: true } : {}),
     };
@@ -104,11 +107,12 @@ function wordsOf(
         : call.name === "distinct"
           ? `different ${own}`
           : `${spaced(call.name)} ${own}`;
-      const keepsFormat = sameUnit && subjectKind === kind && info?.format !== undefined && isFormat(kind, info.format);
+      const format = info?.format ?? (info?.years && ONE_OF_THEM.has(call.name) ? "d" : undefined);
+      const keepsFormat = sameUnit && subjectKind === kind && format !== undefined && isFormat(kind, format);
       return {
         label,
         ...(sameUnit && info?.unit !== undefined ? { unit: info.unit } : {}),
-        ...(keepsFormat ? { format: info?.format as string } : {}),
+        ...(keepsFormat ? { format } : {}),
       };
     }
   }

@@ -28,6 +28,7 @@ import { prune } from "./prune";
 import { startStates } from "./start";
 import { readStyle } from "./style";
 import { buildTables } from "./tables";
+import { readViews } from "./views";
 
 export interface CompileInput {
   /** The sheet's own text. */
@@ -137,6 +138,7 @@ export function compile(input: CompileInput): Compiled {
     selections: told,
     pages,
     colors: chooseColors(compiling, placed),
+    views: readViews(compiling, controls, told, pages),
     style,
     broken: brokenPieces(sheet),
   };

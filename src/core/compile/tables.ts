@@ -9,6 +9,7 @@ import type { Path } from "../sheet/tree";
 import type { LedgerLine, Step, StepContext, StepResult } from "../steps/step";
 import type { ColumnInfo, Table } from "../table/table";
 import { timeReader } from "../table/time-text";
+import { withYears } from "../table/years";
 import { chosenTable } from "./chosen-table";
 import { addFinding, type BuiltTable, type Compiling, stepContext, type TableStages } from "./compiling";
 import { followTable, redrawsOf, tablesOfSettings } from "./controls/settings";
@@ -170,6 +171,7 @@ function buildTable(compiling: Compiling, name: string, spec: TableSpec, build: 
     stages.tables.push(table);
   }
   if (!sound) return undefined;
+  table = withYears(table);
   checkColumnNames(compiling, name, spec, stages.tables);
   checkReadings(compiling, name, spec, stages.tables, steps);
   checkFormats(compiling, name, spec, table);

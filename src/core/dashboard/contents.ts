@@ -6,6 +6,7 @@ import { Model } from "../model/model";
 import type { Plan } from "../plan/plan";
 import { toBase64 } from "../table/base64";
 import type { PackedTable } from "./encoding";
+import { madeHtml } from "./made-html";
 import { renderMarkdown } from "./markdown";
 import { packTable } from "./pack";
 import { pageHtml } from "./page-html";
@@ -86,11 +87,8 @@ function packedMedia({ logo, pictures }: Media): PackingLine[] {
 }
 
 /** Packs the tables of a compiled sheet, and writes its page; without `pictures` each chart's place stays empty. */
-export function contentsOf(
-  { plan, tables, neededBy, sheet, media }: Compiled,
-  cache: CompileCache | undefined,
-  pictures: boolean,
-): Contents {
+export function contentsOf(compiled: Compiled, cache: CompileCache | undefined, pictures: boolean): Contents {
+  const { plan, tables, neededBy, sheet, media } = compiled;
   const packing: PackingLine[] = [];
   const packed: PackedTable[] = [];
   const blocks: string[] = [];
@@ -117,15 +115,16 @@ export function contentsOf(
   const model = new Model(plan, tables, cache?.answers.answer);
   const ground = plan.style.ground === "dark" ? "dark" : "light";
   const about = sheet.about === undefined ? "" : `<div class="about">${renderMarkdown(sheet.about)}</div>`;
+  const seal = hexOf(sha256(new TextEncoder().encode(seals.join(" ")))).slice(0, 8);
   return {
     plan,
     tables: packed,
     blocks,
-    seal: hexOf(sha256(new TextEncoder().encode(seals.join(" ")))).slice(0, 8),
+    seal,
     packing,
     pictures: Object.fromEntries(media.pictures),
     css: dashboardCss(plan.pages, plan.style, plan.pieces),
-    body: pageHtml(model, { about, ground, pictures, logo: media.logo }),
+    body: pageHtml(model, { about, ground, pictures, logo: media.logo }) + madeHtml(compiled, packing, seal),
     onScreen: plan.pages.some((page) => page.height === "screen"),
   };
 }

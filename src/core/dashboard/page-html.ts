@@ -9,6 +9,7 @@ import type { Model } from "../model/model";
 import { summaryHtml, summaryLines } from "../model/summary";
 import { GRID_GAP, itemOf, type PageItem, type PagePlan, type SharedPlace } from "../page/page";
 import type { PlanPiece } from "../plan/plan";
+import { aligned } from "../query/aligned";
 import { LayerValues } from "../query/values";
 import { writeAt } from "../query/write";
 import { escapeAttribute, escapeText } from "../scene/escape";
@@ -21,6 +22,8 @@ import { renderMarkdown } from "./markdown";
 const SCREEN = { width: 1280, height: 800 };
 const BODY_PADDING = { x: 44, y: 30 };
 const HEAD = 66;
+/** The line at the foot that says how the report was made. */
+const FOOT = 34;
 const SIDE = 176 + 26;
 
 /** Most marks that a first picture draws; above that the script does. */
@@ -61,7 +64,7 @@ function sharedSize({ sharing, items }: SharedPlace, { width, height }: Size): S
 /** Width and height of every area on the nominal screen. */
 function areaBoxes(page: PagePlan): Size[] {
   const width = SCREEN.width - BODY_PADDING.x - (page.side.length ? SIDE : 0);
-  const height = page.height === "screen" ? SCREEN.height - BODY_PADDING.y - HEAD : 320 * page.rows.length;
+  const height = page.height === "screen" ? SCREEN.height - BODY_PADDING.y - HEAD - FOOT : 320 * page.rows.length;
   const columns = trackPixels(page.columns, width, GRID_GAP.x);
   const rows = trackPixels(page.rows, height, GRID_GAP.y);
   const span = (sizes: number[], from: number, to: number, gap: number) =>
@@ -86,10 +89,10 @@ function tableHtml(model: Model, plan: DataTablePlan, name: string): string {
   const found = model.plainAnswer(name);
   if (!found) return "";
   const values = new LayerValues(found.answer, found.all);
-  const channels = plan.columns.map(({ channel }) => ({
-    channel: plan.query.channels[channel],
-    column: values.get(channel),
-  }));
+  const channels = plan.columns.map(({ channel: key }) => {
+    const [channel, column] = [plan.query.channels[key], values.get(key)];
+    return { channel: channel && column ? aligned(channel, column) : channel, column };
+  });
   const heads = channels
     .map(
       ({ channel, column }) =>

@@ -11,8 +11,10 @@ function tokens(ground: "light" | "dark"): string {
 
 function grounds({ ground, accent }: StylePlan): string {
   const own = accent === undefined ? "" : `:root{--brass:${accent}}`;
-  if (ground !== "auto") return `:root{color-scheme:${ground};${tokens(ground)}}${own}`;
-  return `:root{color-scheme:light dark;${tokens("light")}}@media (prefers-color-scheme:dark){:root{${tokens("dark")}}}${own}`;
+  // Readers can turn the ground; paper stays light.
+  const turned = `@media screen{html.on-light{color-scheme:light;${tokens("light")}}html.on-dark{color-scheme:dark;${tokens("dark")}}}${own}`;
+  if (ground !== "auto") return `:root{color-scheme:${ground};${tokens(ground)}}${turned}`;
+  return `:root{color-scheme:light dark;${tokens("light")}}@media (prefers-color-scheme:dark){:root{${tokens("dark")}}}${turned}`;
 }
 
 function faces(type: "packed" | "system"): string {
@@ -60,6 +62,15 @@ a{color:var(--sea)}
 :focus-visible{outline:2px solid var(--sea);outline-offset:2px}
 .head{display:flex;flex-wrap:wrap;align-items:baseline;gap:4px 24px}
 .logo{height:30px;max-width:180px;object-fit:contain;align-self:center}
+.page-menu{margin-left:auto;display:flex;gap:16px;color:var(--quiet)}
+.page-menu button:hover{color:var(--sea)}
+.made{margin-top:10px;color:var(--quiet);font-size:12px}
+.made summary{cursor:pointer;width:max-content}
+.made div{max-width:80ch;color:var(--ink);padding:6px 0 20px;font-size:13px}
+.made h3{font-size:14px;margin:12px 0 2px}
+.made ol{margin:4px 0;padding-left:22px}
+.quiet{color:var(--quiet)}
+.keys th{text-align:left;padding-right:22px;font-weight:600}
 .pages{display:flex;gap:20px;list-style:none}
 .pages button{padding:2px 0;border-bottom:2px solid transparent}
 .pages button[aria-current=page]{border-bottom-color:var(--brass)}
@@ -251,7 +262,10 @@ html.alone .shown.piece{flex:1;border-top:0;min-height:0}
  */
 const PAPER: readonly (readonly [selector: string, rule: string])[] = [
   ["", "TOKENS"],
-  [".side,[data-control],.head-line,.menu-button,.menu,.pages,.foot,.sentence button,.grip,.tip", "display:none"],
+  [
+    ".side,[data-control],.head-line,.menu-button,.menu,.switches,.page-menu,.pages,.foot,.sentence button,.grip,.tip",
+    "display:none",
+  ],
   ["body", "height:auto;min-height:0;padding:0"],
   [".page,.page.sided,.page.sided.folded", "display:block"],
   [".page[hidden],.page.spare", "display:none"],

@@ -29,6 +29,8 @@ export interface Plan {
   colors: Record<string, ColorScale>;
   /** Pieces that could not be planned, and why in words. */
   broken: Record<string, string>;
+  /** States that the author offers by name. */
+  views: { name: string; address: string }[];
   style: StylePlan;
 }
 

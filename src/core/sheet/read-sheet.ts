@@ -47,6 +47,8 @@ export interface Sheet {
   notes: Map<string, NoteSpec>;
   links: SheetLink[];
   pages: { spec: PageSpec; path: Path }[];
+  /** Addresses of states by the name under which they are offered. */
+  views: Record<string, string>;
   style: StyleSpec;
   /** Paths of other sheets whose tables, controls and style are taken in. */
   use: string[];
@@ -144,6 +146,7 @@ export function readSheet(text: string, as: "report" | "part" = "report"): Sheet
     notes: new Map(),
     links: [],
     pages: [],
+    views: {},
     style: {},
     use: [],
     broken: new Set(),
@@ -184,11 +187,12 @@ export function readSheet(text: string, as: "report" | "part" = "report"): Sheet
   const known = keysAt(topSchema, []);
   const shell: MapTree = Object.create(null);
   for (const [key, value] of Object.entries(tree))
-    if (!known.includes(key) || ["still", "report", "about", "use"].includes(key)) shell[key] = value;
+    if (!known.includes(key) || ["still", "report", "about", "use", "views"].includes(key)) shell[key] = value;
   const top = take(as === "part" ? topSchema.partial({ report: true }) : topSchema, [], shell);
   sheet.report = top?.report ?? (typeof tree.report === "string" ? tree.report : "Untitled");
   if (top?.about !== undefined) sheet.about = top.about;
   sheet.use = top?.use ?? [];
+  sheet.views = top?.views ?? {};
 
   const each = <T extends z.ZodType>(
     key: "tables" | "controls" | "charts" | "notes",

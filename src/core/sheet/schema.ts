@@ -584,12 +584,16 @@ export const topSchema = z.strictObject({
     .optional(),
   notes: z.record(z.string(), noteSchema).meta({ says: "Texts beside the charts, in which values stand." }).optional(),
   links: z.array(linkSchema).meta({ says: "Which gesture where does what to which." }).optional(),
+  views: z
+    .record(z.string(), words("The address behind # of the dashboard in that state."))
+    .meta({ says: "States that readers are offered by name, {name: ADDRESS}." })
+    .optional(),
   pages: z.array(pageSchema).meta({ says: "What stands where." }).optional(),
   style: styleSchema.meta({ says: "How the dashboard looks." }).optional(),
 });
 
 /** Words of the language that this version reads but does not carry out yet, by what they are. */
-export const LATER_WORDS: ReadonlySet<string> = new Set(["editions", "views", "lasso"]);
+export const LATER_WORDS: ReadonlySet<string> = new Set(["editions", "lasso"]);
 
 export type LinkStart = z.output<typeof linkStart>;
 export type ColumnSpec = z.output<typeof columnMap>;

@@ -6,6 +6,8 @@ export interface ColumnInfo {
   label?: string;
   unit?: string;
   format?: string;
+  /** Its whole numbers are years: they have no thousands. */
+  years?: true;
   /** Values in the order in which they stand wherever the column makes categories. */
   order?: string[];
   colors?: Record<string, string>;

@@ -59,9 +59,12 @@ export function chartTable(view: PlotView): ShownRows {
   if (!behind) return marksOf(view);
   const { answer, all } = behind;
   const values = new LayerValues(answer, all);
+  const seen = new Set<string>();
   const columns = Object.entries(answer.prepared.query.channels).flatMap(([name, channel]): ShownColumn[] => {
     const column = values.get(name);
-    return column ? [{ key: keyOf(channel), channel, column }] : [];
+    if (!column || seen.has(channel.text)) return [];
+    seen.add(channel.text);
+    return [{ key: keyOf(channel), channel, column }];
   });
   const ids: number[] = [];
   for (let id = 0; id < answer.counts.length; id++)

@@ -15,8 +15,10 @@ import type { App, View } from "../app";
 import { button, element, svg, svgPart } from "../dom";
 import { handsOf } from "../gestures/hands";
 import { Legend } from "../legend";
+import { takeBy } from "../table/take";
 import { drawMarks } from "./canvas";
 import { chartMenu } from "./chart-menu";
+import { chartTable } from "./chart-rows";
 import { drawCrosshair } from "./crosshair";
 import { type Found, nearestMark, panelAt, shapeOf } from "./find-mark";
 import type { Hand } from "./hand";
@@ -207,6 +209,20 @@ export class PlotView implements View {
   /** The size that it has, or is thought to have while its page is out of sight. */
   shownSize() {
     return this.size.width ? this.size : UNSEEN;
+  }
+
+  redress() {
+    this.legend?.forget();
+  }
+
+  /** All its marks, or the rows behind them, for those who take them elsewhere. */
+  taking() {
+    return { rows: chartTable(this), ways: ["csv", "xlsx", "copy"] as const };
+  }
+
+  /** Hands its rows to the reader as a file. */
+  take() {
+    takeBy("csv")(this.app, this.name, chartTable(this));
   }
 
   rows(): PlainRow[] {

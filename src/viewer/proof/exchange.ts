@@ -80,7 +80,7 @@ export class Exchange {
     this.dress(update);
     document.title = update.plan.report;
     document.documentElement.classList.toggle("screen-page", update.onScreen);
-    for (const old of document.querySelectorAll("body > header, body > main")) old.remove();
+    for (const old of document.querySelectorAll("body > header, body > main, body > footer")) old.remove();
     // Written by our own functions from escaped words, as the page of a file is.
     document.body.insertAdjacentHTML("afterbegin", update.body);
     const next = openDashboard(

@@ -1,4 +1,5 @@
 import type { CellPlan, DataTablePlan } from "../../core/chart/plan";
+import { aligned } from "../../core/query/aligned";
 import type { Channel } from "../../core/query/query";
 import { LayerValues } from "../../core/query/values";
 import type { Column } from "../../core/table/column";
@@ -8,6 +9,7 @@ import type { App } from "../app";
 /** A column as it is shown: its key for scripts, its words and its values. */
 export interface ShownColumn {
   key: string;
+  /** With a format of its own, so that decimals stand under one another. */
   channel: Channel;
   column: Column;
   cell?: CellPlan;
@@ -70,7 +72,7 @@ export function shownRows(
   const columns = plan.columns.map(
     ({ channel, key, cell }): ShownColumn => ({
       key,
-      channel: plan.query.channels[channel] as Channel,
+      channel: aligned(plan.query.channels[channel] as Channel, whole.get(channel) as Column),
       column: values.get(channel) as Column,
       ...(cell ? { cell, extent: extentOf(whole.get(channel) as Column) } : {}),
     }),

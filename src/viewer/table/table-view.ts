@@ -237,6 +237,11 @@ export class TableView implements View {
     this.app.flush();
   }
 
+  /** All rows that pass, for those who take them elsewhere. */
+  taking() {
+    return { rows: this.shown(), ways: this.plan.take.filter((way) => way !== "print") };
+  }
+
   /** All rows that pass, in the order shown, by the first way that the sheet allows. */
   take() {
     const [first] = this.plan.take;

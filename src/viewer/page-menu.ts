@@ -1,0 +1,120 @@
+import { writeCount } from "../core/formula/format";
+import type { App, View } from "./app";
+import { button, element } from "./dom";
+import { type MenuItem, menuButton } from "./menu";
+import type { StateKeeper } from "./state";
+import type { ShownRows } from "./table/columns";
+import { TAKE_WORDS, type TakeName, takeBy } from "./table/take";
+
+/** A view whose rows can be taken away. */
+interface Taking {
+  taking(): { rows: ShownRows; ways: readonly Exclude<TakeName, "print">[] };
+}
+
+const canTake = (view: View): view is View & Taking => "taking" in view;
+
+/** The page's own menu at its head: the views that the author offers, and what a reader does with the whole page. */
+export function pageMenu(app: App, keeper: StateKeeper) {
+  const head = document.querySelector(".head");
+  if (!head) return;
+  head.querySelector(".page-menu")?.remove();
+  const place = element("span", { class: "page-menu" });
+  if (app.plan.views.length) place.append(menuButton("views", "Saved views", () => viewItems(app, keeper)));
+  place.append(menuButton("page", "Page menu", () => pageItems(app)));
+  head.append(place);
+}
+
+const viewItems = ({ plan }: App, keeper: StateKeeper): MenuItem[] =>
+  plan.views.map(({ name, address }) => ({ label: name, press: () => keeper.open(address) }));
+
+function pageItems(app: App): MenuItem[] {
+  const made = document.querySelector<HTMLDetailsElement>(".made details");
+  return [
+    { label: "copy link to this view", press: () => copyLink(app) },
+    { label: "take rows away", press: () => takeAway(app) },
+    { label: "print", press: () => window.print() },
+    ...(made
+      ? [
+          {
+            label: "how this was made",
+            press: () => {
+              made.open = true;
+              made.scrollIntoView();
+              made.querySelector("summary")?.focus();
+            },
+          },
+        ]
+      : []),
+    { label: app.ground === "dark" ? "light ground" : "dark ground", press: () => app.turnGround() },
+    { label: "keys", press: () => showKeys() },
+  ];
+}
+
+function copyLink(app: App) {
+  navigator.clipboard?.writeText(location.href).then(
+    () => app.say("the link is on the clipboard"),
+    () => app.say("this browser does not let the page copy; the link is in the address bar"),
+  );
+}
+
+/** A dialog over the page that Escape closes, and nothing else with it. */
+function dialogOf(title: string, ...content: (Node | string)[]): HTMLDialogElement {
+  const dialog = element("dialog", { class: "look-in", "aria-label": title });
+  dialog.append(
+    element(
+      "header",
+      {},
+      element("h2", {}, title),
+      button("close", () => dialog.close()),
+    ),
+    ...content,
+  );
+  dialog.addEventListener("close", () => dialog.remove());
+  dialog.addEventListener("keydown", (event) => event.stopPropagation());
+  document.body.append(dialog);
+  dialog.showModal();
+  return dialog;
+}
+
+/** Every piece of the page with its rows that pass, and the ways to take them. */
+function takeAway(app: App) {
+  const rows = [...app.views.values()]
+    .filter((view) => app.isInSight(view.name))
+    .filter(canTake)
+    .map((view) => {
+      const { rows: shown, ways } = view.taking();
+      const words = ways.map((way) =>
+        element(
+          "td",
+          {},
+          button(TAKE_WORDS[way], () => takeBy(way)(app, view.name, shown), { class: "plain" }),
+        ),
+      );
+      const title = app.model.words(view.name).title ?? view.name;
+      return element(
+        "tr",
+        {},
+        element("th", { scope: "row" }, title),
+        element("td", { class: "number" }, `${writeCount(shown.ids.length)} rows`),
+        ...words,
+      );
+    });
+  dialogOf("Take rows away", element("div", { class: "rows" }, element("table", {}, element("tbody", {}, ...rows))));
+}
+
+const KEYS: readonly [string, string][] = [
+  ["Tab", "goes from piece to piece"],
+  ["arrows", "walk the marks of a chart, read out one by one"],
+  ["Enter", "picks a mark or row; with Shift it is added"],
+  ["b, then arrows", "begins a brush and moves it; with Shift they widen it"],
+  ["+  −  0", "look closer, back, at all; Alt and arrows pull the plot along"],
+  ["o", "on an entry of a legend leaves it alone"],
+  ["Escape", "turns off the last selection"],
+];
+
+function showKeys() {
+  const lines = KEYS.map(([key, does]) =>
+    element("tr", {}, element("th", { scope: "row" }, key), element("td", {}, does)),
+  );
+  dialogOf("Keys", element("table", { class: "keys" }, element("tbody", {}, ...lines)));
+}
