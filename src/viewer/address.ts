@@ -78,6 +78,11 @@ export function writeSelection(plan: SelectionPlan, state: SelectionState, seal 
         )
         .join(";")}`,
     );
+  if (state.outline) {
+    const corner = ([x, y]: [number, number]) =>
+      `${encodeNumber(numberText(kindOf(plan, "x"), x))},${encodeNumber(numberText(kindOf(plan, "y"), y))}`;
+    parts.push(`outline:${state.outline.map(corner).join(";")}`);
+  }
   if (state.rows) parts.push(`rows:${state.rows.join(",")}@${seal}`);
   const only = parts[0] ?? "";
   return parts.length === 1 && only.startsWith("keys:") && state.keys?.length ? only.slice(5) : parts.join("|");
@@ -96,6 +101,12 @@ export function readSelection(plan: SelectionPlan, text: string, seal = ""): Sel
     } else if (head === "on") {
       const [x, y] = rest.split(";").map((one) => decode(one) ?? "");
       state.on = { ...(x ? { x } : {}), ...(y ? { y } : {}) };
+    } else if (head === "outline" && plan.outline) {
+      const corners = rest.split(";").map((corner): [number, number] => {
+        const [x, y] = corner.split(",").map((one) => decode(one) ?? "");
+        return [textNumber(kindOf(plan, "x"), x ?? ""), textNumber(kindOf(plan, "y"), y ?? "")];
+      });
+      if (corners.length >= 3 && corners.every((corner) => corner.every(Number.isFinite))) state.outline = corners;
     } else if (head === "rows") {
       const [numbers = "", of] = rest.split("@");
       const rows =
@@ -111,7 +122,7 @@ export function readSelection(plan: SelectionPlan, text: string, seal = ""): Sel
       if (keys) state.keys = keys;
     }
   }
-  return state.x || state.y || state.keys || state.rows ? state : undefined;
+  return state.x || state.y || state.keys || state.rows || state.outline ? state : undefined;
 }
 
 function readKeys(plan: SelectionPlan, text: string): Key[] | undefined {

@@ -1,8 +1,8 @@
 import type { PlainRow } from "../core/chart/plain-row";
 import { codeOfValue } from "../core/link/predicate";
-import type { Key, SelectionState } from "../core/link/selection";
+import type { Key, SelectionPlan, SelectionState } from "../core/link/selection";
 import { plainValue } from "../core/query/categories";
-import type { Column } from "../core/table/column";
+import type { Column, Scalar } from "../core/table/column";
 import { textNumber } from "./address";
 import type { App } from "./app";
 import type { ControlView } from "./controls/control-view";
@@ -10,9 +10,11 @@ import type { StateKeeper } from "./state";
 
 /** What `select` takes: intervals on axes, or keys with any columns of the source. */
 export interface Selecting {
-  x?: [number | string, number | string];
+  x?: [number | string, number | string] | number | string;
   y?: [number | string, number | string];
   keys?: Record<string, string | number | boolean | null>[];
+  /** The corners of an outline, as values on both axes. */
+  outline?: [number | string, number | string][];
 }
 
 /** `window.stillHarbor`: for those who embed a dashboard, and for tests. */
@@ -46,8 +48,13 @@ export function makeApi(app: App, controls: ReadonlyMap<string, ControlView>, ke
     const plan = known(app.model.selections, name, "selection");
     const state: SelectionState = {};
     for (const axis of ["x", "y"] as const) {
-      const range = what[axis];
-      if (!range) continue;
+      const given = what[axis];
+      if (given === undefined) continue;
+      if (!Array.isArray(given)) {
+        state.keys = [nearestKey(app, plan, axis, given)];
+        continue;
+      }
+      const range = given;
       if (!plan.axes[axis]) throw new RangeError(`the selection "${name}" has no ${axis}`);
       const kind = plan.words[axis]?.kind ?? "number";
       const [low, high] = range.map((end) =>
@@ -59,6 +66,8 @@ export function makeApi(app: App, controls: ReadonlyMap<string, ControlView>, ke
       const on = piece?.type === "chart" ? piece.layers[0]?.query.channels[axis]?.text : undefined;
       if (on !== undefined) state.on = { ...state.on, [axis]: on };
     }
+    if (what.outline) state.outline = outlineOf(plan, what.outline);
+    if (plan.byMarks && (state.x || state.y)) return { keys: app.model.keysWithin(plan, state) };
     if (what.keys) {
       const table = app.model.engine.tableOf(plan.table);
       for (const key of what.keys) {
@@ -68,7 +77,7 @@ export function makeApi(app: App, controls: ReadonlyMap<string, ControlView>, ke
       }
       state.keys = plan.by.length ? widened(app, plan.table, plan.by, what.keys) : (what.keys as Key[]);
     }
-    if (!state.x && !state.y && !state.keys)
+    if (!state.x && !state.y && !state.keys && !state.outline)
       throw new RangeError("select takes {x: [from, to]}, {y: …} or {keys: [{column: value}]}");
     return app.model.wholePeriods(plan, state);
   };
@@ -111,6 +120,49 @@ export function makeApi(app: App, controls: ReadonlyMap<string, ControlView>, ke
       app.flush();
     },
   };
+}
+
+/** The corners of an outline as numbers. */
+function outlineOf(
+  { name, outline, words }: SelectionPlan,
+  corners: NonNullable<Selecting["outline"]>,
+): [number, number][] {
+  if (!outline) throw new RangeError(`"${name}" holds no outline`);
+  if (corners.length < 3) throw new RangeError("an outline has three corners at least");
+  return corners.map((corner) => {
+    const [x, y] = (["x", "y"] as const).map((axis, at) =>
+      valueOn(words[axis]?.kind ?? "number", corner[at] as string),
+    );
+    if (!Number.isFinite(x) || !Number.isFinite(y)) throw new RangeError(`${JSON.stringify(corner)} is no place`);
+    return [x as number, y as number];
+  });
+}
+
+/** A number as a script writes it: dates are ISO text. */
+const valueOn = (kind: string, value: number | string): number =>
+  typeof value === "number" && kind !== "date" && kind !== "datetime" ? value : textNumber(kind, String(value));
+
+/** What `hover x` holds at a value: the rows at the nearest one. */
+function nearestKey(
+  app: App,
+  { name, keys, words, source }: SelectionPlan,
+  axis: "x" | "y",
+  value: number | string,
+): Key {
+  const text = Object.keys(keys)[0];
+  const words_ = text === undefined ? undefined : words[text];
+  if (text === undefined || !words_ || axis !== "x") throw new RangeError(`"${name}" takes ends of a range on ${axis}`);
+  if (words_.kind === "text" || words_.kind === "boolean") return { [text]: value };
+  const wanted = valueOn(words_.kind, value);
+  const view = app.views.get(source);
+  const known = (view?.rows?.() ?? []).map((row) => row.x).filter((x) => x !== null && x !== undefined);
+  let best: Scalar | undefined;
+  for (const x of known as Scalar[]) {
+    const distance = Math.abs(valueOn(words_.kind, x as number | string) - wanted);
+    if (best === undefined || distance < Math.abs(valueOn(words_.kind, best as number | string) - wanted)) best = x;
+  }
+  if (best === undefined) throw new RangeError(`nothing is drawn in "${source}" to be hovered`);
+  return { [text]: best };
 }
 
 /** True if a row holds a value, by the number of it in the column's own kind; two zeros are one. */

@@ -40,6 +40,7 @@ export function selectionText(plan: SelectionPlan, state: SelectionState): strin
     if (range)
       parts.push(`${words?.label ?? axis} ${rangeText(plan, words, range)}${words?.unit ? ` ${words.unit}` : ""}`);
   }
+  if (state.outline) parts.push(`${plan.words.x?.label ?? "x"} and ${plan.words.y?.label ?? "y"} within an outline`);
   if (state.search)
     parts.push(
       `“${state.search}” in ${Object.values(plan.words)

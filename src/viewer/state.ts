@@ -234,6 +234,8 @@ function plainState(state: SelectionState, kindOf: (axis: string) => string): Re
     if (range) plain[axis] = range.map((end) => plainEnd(kindOf(axis), end));
   }
   if (state.keys) plain.keys = state.keys;
+  if (state.outline)
+    plain.outline = state.outline.map(([x, y]) => [plainEnd(kindOf("x"), x), plainEnd(kindOf("y"), y)]);
   if (state.rows) plain.rows = state.rows;
   return plain;
 }

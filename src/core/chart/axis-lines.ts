@@ -1,3 +1,4 @@
+import type { ScaleName } from "../scale/scale-kinds";
 import type { Scale, Tick } from "../scale/scales";
 import type { Box, SceneLine, SceneText } from "../scene/scene";
 import { cutText, textWidth } from "../scene/text-width";
@@ -18,8 +19,13 @@ export interface AxisInk {
 /** The words beside an axis: its title, and the unit once. */
 export function axisTitle(axis: AxisPlan | undefined): string {
   if (!axis || axis.hidden || axis.title === "") return "";
-  return axis.unit ? `${axis.title}, ${axis.unit}` : axis.title;
+  const title = axis.unit ? `${axis.title}, ${axis.unit}` : axis.title;
+  const bent = BENT_WORDS[axis.scale];
+  return bent ? `${title} (${bent})` : title;
 }
+
+/** What is said of axes on which equal steps are not equally long. */
+const BENT_WORDS: Partial<Record<ScaleName, string>> = { log: "log", sqrt: "root", symlog: "log about 0" };
 
 /** How much room the words of an upright axis take, in pixels. */
 export function widestTick(scale: Scale | undefined, axis: AxisPlan | undefined): number {

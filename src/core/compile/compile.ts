@@ -18,6 +18,7 @@ import { chooseColors } from "./colors";
 import { type Compiling, routeOf, type TableStages } from "./compiling";
 import { readControl } from "./controls/read-control";
 import { readSettings } from "./controls/settings";
+import { type Edition, type EditionsPlan, planEditions } from "./editions";
 import { readSelections } from "./links/read-selections";
 import { mentionsOf, selectionNames } from "./mentions";
 import { readNote } from "./note";
@@ -43,6 +44,8 @@ export interface CompileInput {
   listFiles?: () => readonly string[];
   /** Is told how far long work has come, from 0 to 1. */
   progress?: (what: string, part: number, rows?: number) => void;
+  /** Only these rows: for one of several files. */
+  edition?: Edition;
   /** Keeps pieces that stand on no page: for a proof that is still being laid out. */
   keepsUnplaced?: boolean;
   /** Keeps what files and steps gave, for compiling the same tables again. */
@@ -66,6 +69,10 @@ export interface Compiled {
   tables: Map<string, Table>;
   neededBy: Map<string, Map<string, Set<string>>>;
   accounts: TableAccount[];
+  /** The files that it makes, where it makes one for each value of a column. */
+  editions?: EditionsPlan;
+  /** One of those files. */
+  edition?: Edition;
   /** Pictures that go along. */
   media: Media;
   /** Sound pieces that stand on no page. */
@@ -91,6 +98,7 @@ export function compile(input: CompileInput): Compiled {
     progress: input.progress ?? (() => undefined),
     settings: new Map(),
     used: new Set(),
+    ...(input.edition ? { edition: input.edition } : {}),
     readFile: input.readFile,
     listFiles: input.listFiles ?? (() => []),
     cache: input.cache ?? new CompileCache(),
@@ -99,6 +107,7 @@ export function compile(input: CompileInput): Compiled {
   setNumberMarks(style.numbers);
   readSettings(compiling);
   buildTables(compiling);
+  const editions = input.edition ? undefined : planEditions(compiling);
   compiling.selections = selectionNames(compiling);
   const controls: ControlPlan[] = [];
   for (const [name, spec] of sheet.controls) {
@@ -130,7 +139,7 @@ export function compile(input: CompileInput): Compiled {
   const media = readMedia(compiling, tables);
   const plan: Plan = {
     version: 1,
-    report: sheet.report,
+    report: input.edition ? `${sheet.report}: ${input.edition.value}` : sheet.report,
     tables: planned,
     settings: Object.fromEntries(compiling.settings),
     controls,
@@ -158,6 +167,8 @@ export function compile(input: CompileInput): Compiled {
     tables,
     neededBy,
     media,
+    ...(editions ? { editions } : {}),
+    ...(input.edition ? { edition: input.edition } : {}),
     unplaced: pieces.flatMap(({ name }) => (onPages.includes(name) ? [] : [name])),
     accounts,
     stages: compiling.stages,

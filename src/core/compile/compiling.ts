@@ -13,6 +13,7 @@ import type { LedgerLine, Step, StepContext } from "../steps/step";
 import type { Kind, Scalar } from "../table/column";
 import { emptyTable, kindsOf, type Table } from "../table/table";
 import type { CompileCache } from "./cache";
+import type { Edition } from "./editions";
 
 /** A table of the sheet, read and run. */
 export interface BuiltTable {
@@ -52,6 +53,8 @@ export interface Compiling {
   settings: Map<string, SettingPlan>;
   /** Names of settings, tables and pieces that something uses. */
   used: Set<string>;
+  /** Only these rows of a table are taken, before any step. */
+  edition?: Edition;
   readFile: (path: string) => Uint8Array | undefined;
   /** Paths of all files beside the sheet, for patterns. */
   listFiles: () => readonly string[];

@@ -132,8 +132,11 @@ export function prune(
   }
   for (const selection of selections) {
     used.add(selection.table);
-    const { axes, keys, columns = {}, ons = {} } = selection;
-    for (const formula of [axes, keys, columns, ons].flatMap((held) => Object.values(held)))
+    const { axes, keys, columns = {}, ons = {}, outline, byMarks } = selection;
+    const outlined = outline ? [outline.x, outline.y] : [];
+    // What covers marks holds their keys; what they measure is known to their chart.
+    const covered = byMarks ? [] : Object.values(axes);
+    for (const formula of [...covered, ...outlined, ...[keys, columns, ons].flatMap((held) => Object.values(held))])
       if (formula) needFormula(selection.table, formula, selection.source);
     for (const column of selection.by) need(selection.table, column, selection.source);
   }

@@ -13,6 +13,7 @@ import { withYears } from "../table/years";
 import { chosenTable } from "./chosen-table";
 import { addFinding, type BuiltTable, type Compiling, stepContext, type TableStages } from "./compiling";
 import { followTable, redrawsOf, tablesOfSettings } from "./controls/settings";
+import { onlyEdition } from "./editions";
 import { readSource, type Source } from "./sources";
 import { readyStep, usesSettings } from "./steps";
 import { unknownTable } from "./unknown-table";
@@ -106,6 +107,7 @@ function buildTable(compiling: Compiling, name: string, spec: TableSpec, build: 
     start = { table: parent.table };
   } else start = readSource(compiling, name, spec, wishes.wishes);
   if (!start) return undefined;
+  if (compiling.edition?.table === name) start = { ...start, table: onlyEdition(start.table, compiling.edition) };
   let table: Table = { ...start.table, info: mergeInfo(start.table.info, wishes.info) };
   if (first.length === 0) compiling.sourceTables.set(name, table);
   const ledger: LedgerLine[] = [];

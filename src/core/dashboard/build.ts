@@ -46,7 +46,7 @@ export function buildDashboard(input: CompileInput, options: BuildOptions): Buil
   if (!contents) return { ...compiled, ok: false, packing: [] };
   return {
     ...compiled,
-    html: fileOf(contents, compiled, input.text, options.viewer(compiled.plan)),
+    html: fileOf(contents, options.viewer(compiled.plan)),
     packing: contents.packing,
   };
 }
@@ -72,11 +72,18 @@ export function contentsOrFinding(
   }
 }
 
+const dataBlock = (id: string, data: unknown): string =>
+  `<script type="application/json" id="${id}">${blockText(JSON.stringify(data))}</script>`;
+
+/** A page without a script, which asks for nothing from anywhere. */
+export function pageOf({ title, css, body }: { title: string; css: string; body: string }): string {
+  const policy = `default-src 'none'; style-src ${hashOf(css)}; img-src data:; font-src data:; base-uri 'none'; form-action 'none'`;
+  return `<!doctype html>\n<html lang="en"><head><meta charset="utf-8"><meta http-equiv="Content-Security-Policy" content="${policy}">\n<meta name="viewport" content="width=device-width, initial-scale=1"><title>${escapeText(title)}</title><style>${css}</style></head><body>\n${body}\n</body></html>\n`;
+}
+
 /** The one file, with a script that makes it answer. */
 export function fileOf(
-  { plan, tables, blocks, seal, css, body, onScreen, pictures }: Contents,
-  { sheet }: Compiled,
-  sheetText: string,
+  { plan, tables, blocks, seal, css, body, onScreen, pictures, sheetText, whole, used }: Contents,
   script: string,
 ): string {
   const images = plan.style.pictures === "outside" ? "img-src data: blob: https: http:" : "img-src data: blob:";
@@ -85,16 +92,15 @@ export function fileOf(
     `<!doctype html>\n<html lang="en"${onScreen ? ' class="screen-page"' : ""}><head><meta charset="utf-8"><meta http-equiv="Content-Security-Policy" content="${policy}">`,
     `<meta name="viewport" content="width=device-width, initial-scale=1"><title>${escapeText(plan.report)}</title><style>${css}</style></head><body>`,
     body,
-    `<script type="application/json" id="plan">${blockText(JSON.stringify({ plan, tables, seal }))}</script>`,
+    dataBlock("plan", { plan, tables, seal }),
     // Base64 needs no escaping, and browsers read a template's text in half the time of a script's.
     ...blocks.map((block) => `<template data-column>${block}</template>`),
-    Object.keys(pictures).length
-      ? `<script type="application/json" id="pictures">${blockText(JSON.stringify(pictures))}</script>`
-      : "",
+    Object.keys(pictures).length ? dataBlock("pictures", pictures) : "",
     `<script>${script}</script>`,
-    sheet.style.sheet === "leave_out"
-      ? ""
-      : `<script type="application/json" id="sheet">${blockText(JSON.stringify(sheetText))}</script>`,
+    ...whole.blocks.map((block) => `<template data-whole>${block}</template>`),
+    whole.tables.length ? dataBlock("whole", whole.tables) : "",
+    Object.keys(used).length ? dataBlock("used", used) : "",
+    sheetText === undefined ? "" : dataBlock("sheet", sheetText),
     "</body></html>\n",
   ].join("\n");
 }

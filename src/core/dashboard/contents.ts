@@ -10,6 +10,7 @@ import { madeHtml } from "./made-html";
 import { renderMarkdown } from "./markdown";
 import { packTable } from "./pack";
 import { pageHtml } from "./page-html";
+import { sheetToGo, withoutCells, withoutComments } from "./sheet-to-go";
 import { dashboardCss } from "./style";
 
 /** One column of the packing list: what leaves, how large it is and who needs it. */
@@ -29,9 +30,15 @@ export interface Contents {
   tables: PackedTable[];
   /** The columns' bytes in the order of the tables, as base64. */
   blocks: string[];
+  /** Tables as they were read, where the author lets all go along: for opening the file again. */
+  whole: { tables: PackedTable[]; blocks: string[] };
+  /** Sheets that the sheet uses, by path, as they go along. */
+  used: Record<string, string>;
   /** Rows without an identity are known by their numbers, which hold for these very tables only. */
   seal: string;
   packing: PackingLine[];
+  /** The sheet's text as it goes along. */
+  sheetText?: string;
   /** Pictures in tables by the text of their cells, as `data:` addresses. */
   pictures: Record<string, string>;
   css: string;
@@ -86,6 +93,49 @@ function packedMedia({ logo, pictures }: Media): PackingLine[] {
   ];
 }
 
+/** Every table as it was read, with all its rows and columns; none unless the sheet says `tables: whole`. */
+function wholeTables({ sheet, stages }: Compiled, packing: PackingLine[]): Contents["whole"] {
+  const whole: Contents["whole"] = { tables: [], blocks: [] };
+  if (sheet.style.tables !== "whole") return whole;
+  for (const { name, tables } of stages.values()) {
+    const [source] = tables;
+    if (!source || sheet.tables.get(name)?.from !== undefined) continue;
+    const { table, blocks } = packTable(name, source);
+    whole.tables.push(table);
+    blocks.forEach((block, at) => {
+      const text = blockBase64(block);
+      whole.blocks.push(text);
+      const { name: column, kind } = table.columns[at] as PackedTable["columns"][number];
+      packing.push({
+        table: name,
+        column,
+        rows: source.rowCount,
+        kind,
+        bytes: text.length,
+        neededBy: ["tables: whole"],
+      });
+    });
+  }
+  return whole;
+}
+
+/** Used sheets go along without their comments, and without rows: those come back as they were packed. */
+function usedTexts({ sheet }: Compiled): Record<string, string> {
+  const texts = [...(sheet.usedTexts ?? [])];
+  return Object.fromEntries(
+    texts.map(([path, text]) => [path, sheet.style.tables === "whole" ? text : withoutCells(withoutComments(text))]),
+  );
+}
+
+const packedSheet = (text: string): PackingLine => ({
+  table: "sheet",
+  column: "its text",
+  rows: text.split("\n").length,
+  kind: "text",
+  bytes: new TextEncoder().encode(text).length,
+  neededBy: ["opening the file again"],
+});
+
 /** Packs the tables of a compiled sheet, and writes its page; without `pictures` each chart's place stays empty. */
 export function contentsOf(compiled: Compiled, cache: CompileCache | undefined, pictures: boolean): Contents {
   const { plan, tables, neededBy, sheet, media } = compiled;
@@ -112,6 +162,9 @@ export function contentsOf(compiled: Compiled, cache: CompileCache | undefined, 
     });
   }
   packing.push(...packedMedia(media));
+  const leaves = compiled.edition ? sheet.style.sheet === "keep" : sheet.style.sheet !== "leave_out";
+  const going = !leaves ? undefined : sheetToGo(compiled, sheet.source.text);
+  if (going !== undefined) packing.push(packedSheet(going));
   const model = new Model(plan, tables, cache?.answers.answer);
   const ground = plan.style.ground === "dark" ? "dark" : "light";
   const about = sheet.about === undefined ? "" : `<div class="about">${renderMarkdown(sheet.about)}</div>`;
@@ -120,8 +173,11 @@ export function contentsOf(compiled: Compiled, cache: CompileCache | undefined, 
     plan,
     tables: packed,
     blocks,
+    whole: leaves ? wholeTables(compiled, packing) : { tables: [], blocks: [] },
+    used: leaves ? usedTexts(compiled) : {},
     seal,
     packing,
+    ...(going === undefined ? {} : { sheetText: going }),
     pictures: Object.fromEntries(media.pictures),
     css: dashboardCss(plan.pages, plan.style, plan.pieces),
     body: pageHtml(model, { about, ground, pictures, logo: media.logo }) + madeHtml(compiled, packing, seal),

@@ -9,12 +9,13 @@ const nameOf = (path: string): string => path.split(/[\\/]/).at(-1) ?? path;
 const capital = (text: string) => text.slice(0, 1).toUpperCase() + text.slice(1);
 
 /** Where the rows of a table come from, in words. */
-function sourceWords({ sheet }: Compiled, { name, report }: TableAccount): string {
+function sourceWords({ sheet, stages }: Compiled, { name }: TableAccount): string {
+  const rows = writeCount(stages.get(name)?.tables[0]?.rowCount ?? 0);
   const spec = sheet.tables.get(name);
   if (spec?.from !== undefined) return `made from ${spec.from}`;
   if (spec?.make) return `${writeCount(Number(spec.make.rows))} rows drawn from random numbers`;
-  if (spec?.read === undefined) return `${writeCount(report?.rows ?? 0)} rows written in the sheet`;
-  return `${writeCount(report?.rows ?? 0)} rows read from ${nameOf(spec.read)}`;
+  if (spec?.read === undefined) return `${rows} rows written in the sheet`;
+  return `${rows} rows read from ${nameOf(spec.read)}`;
 }
 
 /** One step: what it did in words, rows in and out, and the author's reason. */
@@ -32,7 +33,7 @@ function stepHtml({ step, rowsIn, rowsOut, losses, why, off }: TableAccount["led
  * reasons, what leaves in the file, and its seal. It can be read without any script.
  */
 export function madeHtml(compiled: Compiled, packing: readonly PackingLine[], seal: string): string {
-  const shows = compiled.sheet.style.sheet !== "leave_out";
+  const shows = compiled.edition === undefined && compiled.sheet.style.sheet !== "leave_out";
   const used = new Set(compiled.plan.tables.map(({ name }) => name.split("/")[0] as string));
   const needed = new Set(used);
   for (const account of [...compiled.accounts].reverse()) {

@@ -33,6 +33,7 @@ const GESTURE_FILES: Readonly<Record<string, string>> = {
   "brush x": "brush",
   "brush y": "brush",
   "brush xy": "brush",
+  lasso: "lasso",
   click: "click",
   hover: "hover",
   "hover x": "hover-x",

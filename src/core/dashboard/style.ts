@@ -64,6 +64,9 @@ a{color:var(--sea)}
 .logo{height:30px;max-width:180px;object-fit:contain;align-self:center}
 .page-menu{margin-left:auto;display:flex;gap:16px;color:var(--quiet)}
 .page-menu button:hover{color:var(--sea)}
+.rows tbody th{text-align:left;font-weight:600;padding:4px 24px 4px 0;border-bottom:1px solid var(--rule)}
+.editions table{width:auto}
+.editions tbody th{font-size:15px;padding-right:40px}
 .made{margin-top:10px;color:var(--quiet);font-size:12px}
 .made summary{cursor:pointer;width:max-content}
 .made div{max-width:80ch;color:var(--ink);padding:6px 0 20px;font-size:13px}
@@ -138,6 +141,7 @@ a{color:var(--sea)}
 .plot .over{pointer-events:none}
 .plot svg text{font-family:var(--sans)}
 .plot .catch{position:absolute;inset:0;touch-action:pan-y;outline-offset:-2px}
+.plot .catch.lassos,.plot .catch.closer{touch-action:none}
 .plot .catch.closer{cursor:zoom-in}
 .switches{position:absolute;top:0;right:0;display:flex;gap:12px;background:var(--ground);padding:0 2px 0 8px;font-size:12px;color:var(--quiet)}
 .switches[hidden]{display:none}
@@ -158,12 +162,12 @@ a{color:var(--sea)}
 .broken{color:var(--coral)}
 .rows{flex:1;overflow:auto;min-height:0}
 .rows table{border-collapse:collapse;width:100%}
-.rows th{position:sticky;top:0;background:var(--ground);text-align:left;font-weight:400;color:var(--quiet);padding:0;border-bottom:1px solid var(--ink);white-space:nowrap;z-index:1}
-.rows th button,.rows th span{padding:3px 10px 4px 0;color:inherit;display:block;width:100%}
+.rows thead th{position:sticky;top:0;background:var(--ground);text-align:left;font-weight:400;color:var(--quiet);padding:0;border-bottom:1px solid var(--ink);white-space:nowrap;z-index:1}
+.rows thead th button,.rows thead th span{padding:3px 10px 4px 0;color:inherit;display:block;width:100%}
 .rows td{padding:4px 10px 4px 0;border-bottom:1px solid var(--rule);max-width:26ch;overflow:hidden;text-overflow:ellipsis;white-space:nowrap}
 .rows .number{text-align:right}
 .rows td img{height:22px;max-width:72px;object-fit:contain;display:block}
-.rows th.number button{text-align:right}
+.rows thead th.number button{text-align:right}
 .rows tr[aria-selected=true] td{box-shadow:inset 0 -2px var(--brass)}
 .rows tbody tr:focus-visible{outline-offset:-2px}
 .head-line{display:flex;flex-wrap:wrap;gap:4px 14px;align-items:baseline;color:var(--quiet);padding-bottom:3px}

@@ -9,6 +9,7 @@ import { DAY } from "../table/calendar";
 import { type Column, type Kind, type Scalar, type TextColumn, valuesIn } from "../table/column";
 import type { Table } from "../table/table";
 import { readIsoDate, readIsoDatetime } from "../table/time-text";
+import { andOutline } from "./outline";
 import type { Condition, Key, SelectionPlan, SelectionState } from "./selection";
 
 /** Columns of formulas over a table, evaluated once each. */
@@ -183,6 +184,11 @@ export function selectionPass(plan: SelectionPlan, state: SelectionState, column
       const low = plan.openBelow ? inclusiveEnd(column.kind, range[0]) : range[0];
       andRange(pass, column.values, low, plan.inclusive ? inclusiveEnd(column.kind, range[1]) : range[1]);
     }
+  }
+  if (state.outline && plan.outline) {
+    const [x, y] = [columns.get(plan.outline.x), columns.get(plan.outline.y)];
+    if (x.kind === "text" || y.kind === "text") pass.fill(0);
+    else andOutline(pass, state.outline, [x.values, y.values], plan.outline.bends);
   }
   if (state.search) andSearch(pass, state.search, plan, columns);
   for (const condition of state.conditions ?? []) andCondition(pass, condition, plan, columns);

@@ -1,4 +1,5 @@
 import type { Formula } from "../formula/tree";
+import type { ScaleName } from "../scale/scale-kinds";
 import type { Kind, Scalar } from "../table/column";
 import type { EffectName } from "./effects/index";
 import type { GestureName } from "./gestures/index";
@@ -16,6 +17,10 @@ export interface SelectionPlan {
   axes: { x?: Formula; y?: Formula };
   /** Columns of the keys that a click picks: canonical text to formula. */
   keys: Record<string, Formula>;
+  /** What an outline is drawn over: two values of each row, and how both axes are bent. */
+  outline?: { x: Formula; y: Formula; bends: [ScaleName, ScaleName] };
+  /** What it covers are marks of groups: it holds their keys, found when the gesture is made. */
+  byMarks?: true;
   /** What parts several values in one cell of the keys; picking any of them picks the cell. */
   split?: string;
   /** Widens to every row with the same values in these columns. */
@@ -74,6 +79,8 @@ export interface SelectionState {
   /** The channel that an axis showed when its range was chosen, where a reader can choose another. */
   on?: { x?: string; y?: string };
   keys?: Key[];
+  /** The corners of an outline, as values on both axes. */
+  outline?: [number, number][];
   rows?: number[];
   search?: string;
   conditions?: Condition[];

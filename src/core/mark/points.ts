@@ -46,9 +46,24 @@ function symbolsOf({ layer, values, ids }: Drawing): Uint8Array | undefined {
   return Uint8Array.from(ids, (id) => places.get(nameAt(column, id)) ?? 0);
 }
 
+/** So many points can be opaque without making a blot. */
+const FEW = 300;
+const LIGHTEST = 0.4;
+
+/**
+ * Points of a crowd are lighter the more of them there are, so that where they lie over one another is
+ * seen. It goes by all rows: a pick does not change how dark the rest is.
+ */
+function crowdOpacity({ layer }: Drawing): number {
+  const isSaid = layer.looks.opacity !== undefined || "opacity" in layer.plan.query.channels;
+  const count = layer.all.counts.length;
+  return isSaid || layer.accent || count <= FEW ? 1 : Math.max(LIGHTEST, (FEW / count) ** 0.35);
+}
+
 export const pointsDraw: MarkDraw = {
   shapes(drawing) {
-    const { layer, values, ids, stage, base } = drawing;
+    const { layer, values, ids, stage } = drawing;
+    const base = { ...drawing.base, opacity: drawing.base.opacity * crowdOpacity(drawing) };
     const { size } = layer.looks;
     const area = typeof size === "number" ? size : ids.length > AREA.above ? AREA.many : AREA.few;
     const places = { x: pixelPlaces(values, "x", "x", stage, ids), y: pixelPlaces(values, "y", "y", stage, ids) };

@@ -7,18 +7,20 @@ import { heldWords, type WordPart } from "../chart/words";
 import { ownOf } from "../finding/own";
 import { constantValue } from "../formula/constant";
 import type { Formula } from "../formula/tree";
+import { behindMark } from "../link/behind";
 import { sharesAxis } from "../link/effects/effect";
 import type { EffectName } from "../link/effects/index";
 import { type Asked, Engine } from "../link/engine";
 import { selectionPass } from "../link/predicate";
 import { familiesOf, pathUp, routeBetween } from "../link/route";
-import { isEmptyState, type SelectionPlan, type SelectionState } from "../link/selection";
+import { isEmptyState, type Key, type SelectionPlan, type SelectionState } from "../link/selection";
 import type { PickControlPlan, Plan, PlanPiece } from "../plan/plan";
 import { speaksOf } from "../plan/speaks";
 import type { Answer } from "../query/answer";
 import type { AnswerWhole } from "../query/cache";
 import { MISSING_NAME, nameAt } from "../query/categories";
 import { choiceKey } from "../query/choices";
+import { drawnIds } from "../query/drawn";
 import { stretchEnd, widenedTo } from "../query/interval";
 import type { Channel, Query } from "../query/query";
 import { LayerValues } from "../query/values";
@@ -263,6 +265,34 @@ export class Model {
       if (range && own?.grain) whole[axis] = widenedTo(own, range);
     }
     return whole;
+  }
+
+  /**
+   * What a brush over measures of groups holds: the keys of those marks whose values lie in its
+   * ranges, `[lo, hi)`; of a bin some part of its stretch.
+   */
+  keysWithin(selection: SelectionPlan, ranges: Pick<SelectionState, "x" | "y">): Key[] {
+    const asked = this.askedBy(selection.source)[0];
+    const plan = this.piece(selection.source)?.plan;
+    if (!asked || plan?.type !== "chart") return [];
+    const [answer, all] = [this.engine.answer(asked), this.engine.all(asked)];
+    const values = new LayerValues(answer, all);
+    let ids = drawnIds(answer, plan.along);
+    for (const axis of ["x", "y"] as const) {
+      const [range, numbers] = [ranges[axis], values.numbers(axis)];
+      if (!range || !numbers) continue;
+      const edges = answer.prepared.edges.get(axis);
+      ids = ids.filter((id) => {
+        const value = numbers[id] as number;
+        return edges ? stretchEnd(edges, value) > range[0] && value < range[1] : value >= range[0] && value < range[1];
+      });
+    }
+    const keys = new Map<string, Key>();
+    for (const id of ids) {
+      const behind = behindMark(this.engine, selection, values, id);
+      if (behind && "keys" in behind) for (const key of behind.keys) keys.set(JSON.stringify(key), key);
+    }
+    return [...keys.values()];
   }
 
   piece(name: string): PlanPiece | undefined {
@@ -633,7 +663,7 @@ function brushedIds(
   ids: Int32Array,
 ): Uint8Array | undefined {
   const state = engine.state(selection.name);
-  if (!state || state.keys || state.rows || selection.by.length) return undefined;
+  if (!state || state.keys || state.rows || state.outline || selection.by.length) return undefined;
   const picked = new Uint8Array(ids.length).fill(1);
   for (const axis of ["x", "y"] as const) {
     const range = state[axis];

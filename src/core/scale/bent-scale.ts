@@ -1,26 +1,7 @@
 import { ticks } from "d3-array";
-import type { ScaleName } from "./scale-kinds";
+import type { Bend } from "./bends";
 import type { Scale } from "./scales";
 import { distinctTicks, tickWriter, type Writing } from "./tick-text";
-
-/** What bends a scale: from values to lengths and back; both rise, and 0 stays 0. */
-interface Bend {
-  bend(value: number): number;
-  straighten(length: number): number;
-}
-
-/** Scales that are even in something other than the value, but have a place for every number. */
-export const BENDS: Partial<Record<ScaleName, Bend>> = {
-  sqrt: {
-    bend: (value) => Math.sign(value) * Math.sqrt(Math.abs(value)),
-    straighten: (length) => Math.sign(length) * length ** 2,
-  },
-  // Nearly even up to 1 on both sides of 0, then by factors.
-  symlog: {
-    bend: (value) => Math.sign(value) * Math.log1p(Math.abs(value)),
-    straighten: (length) => Math.sign(length) * Math.expm1(Math.abs(length)),
-  },
-};
 
 /** Values that ticks may stand at, the roundest first: 0, powers of ten, their doubles and fives, then even steps. */
 function candidates(low: number, high: number, count: number): number[] {

@@ -1,7 +1,8 @@
 import { tickStep, ticks } from "d3-array";
 import { utcTicks } from "d3-time";
 import type { Kind } from "../table/column";
-import { BENDS, bentScale } from "./bent-scale";
+import { BENDS } from "./bends";
+import { bentScale } from "./bent-scale";
 import { logScale } from "./log-scale";
 import type { ScaleName } from "./scale-kinds";
 import { DAY, distinctTicks, durationTicks, tickWriter, type Writing } from "./tick-text";
@@ -48,7 +49,9 @@ function niceEnds(kind: Kind, low: number, high: number, tickCount: number): [nu
     const step = kind === "duration" ? (found[1] ?? high) - (found[0] ?? low) : tickStep(low, high, tickCount);
     if (!(step > before)) break;
     before = step;
-    [low, high] = [Math.floor(least / step + 1e-9) * step, Math.ceil(most / step - 1e-9) * step];
+    // Decimal steps are not exact in binary, and an end beside its tick would lose it.
+    const exact = (steps: number) => Number((steps * step).toPrecision(12));
+    [low, high] = [exact(Math.floor(least / step + 1e-9)), exact(Math.ceil(most / step - 1e-9))];
   }
   return [low, high];
 }

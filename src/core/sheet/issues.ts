@@ -3,7 +3,6 @@ import type { Finding } from "../finding/finding";
 import { listed, nearest } from "../finding/nearest";
 import { ownOf } from "../finding/own";
 import { quoteFix, quoteLineFix } from "./quoting";
-import { LATER_WORDS } from "./schema";
 import type { Path, SourceTree, Tree } from "./tree";
 
 type Schema = z.core.$ZodType;
@@ -81,10 +80,6 @@ function chosenBranch(issue: Issue & { code: "invalid_union" }): Issue[] {
   );
 }
 
-function later(word: string): string {
-  return `"${word}" belongs to the language but this version does not carry it out`;
-}
-
 /** Turns what the schema says into findings in plain words, at their place, with the nearest right name as a fix. */
 export function findingsOfIssues(
   issues: readonly Issue[],
@@ -141,8 +136,6 @@ export function findingsOfIssues(
 function unknownKey(key: string, known: string[], path: Path, source: SourceTree): Finding {
   const span = source.keySpan(path);
   const near = nearest(key, known);
-  if (!known.includes(key) && LATER_WORDS.has(key))
-    return { code: "not-in-this-version", severity: "error", message: later(key), ...(span ? { span } : {}) };
   const hint = near ? `; did you mean "${near}"?` : `; known here: ${listed(known, 30)}`;
   return {
     code: "unknown-key",
@@ -155,8 +148,6 @@ function unknownKey(key: string, known: string[], path: Path, source: SourceTree
 
 function wrongChoice(found: string, options: string[], path: Path, source: SourceTree): Finding {
   const span = source.valueSpan(path);
-  if (LATER_WORDS.has(found) && !options.includes(found))
-    return { code: "not-in-this-version", severity: "error", message: later(found), ...(span ? { span } : {}) };
   const near = nearest(found, options);
   return {
     code: "wrong-value",

@@ -2,9 +2,6 @@ import { nearest } from "../finding/nearest";
 import { EFFECTS, type EffectName } from "../link/effects/index";
 import { GESTURES, type GestureName } from "../link/gestures/index";
 
-/** Gestures of the language that this version does not carry out. */
-const LATER_GESTURES = ["lasso"];
-
 /** Words that cannot name a piece, because they begin something in a link. */
 export const RESERVED_PIECES: ReadonlySet<string> = new Set([...EFFECTS, "all"]);
 
@@ -71,12 +68,6 @@ export function parseLink(text: string): { sentence?: LinkSentence; problem?: Se
   const two = `${head.name} ${words[1]?.name ?? ""}`;
   const gesture = GESTURES.find((known) => known === two) ?? GESTURES.find((known) => known === head.name);
   if (!gesture) {
-    if (LATER_GESTURES.includes(head.name))
-      return fail(
-        "not-in-this-version",
-        `the gesture ${head.name} belongs to the language but this version does not carry it out`,
-        head,
-      );
     const near = nearest(head.name === "brush" ? two : head.name, [...GESTURES, "cross-filter"]);
     const span: Word =
       head.name === "brush"

@@ -12,6 +12,7 @@ import {
   type ControlSpec,
   chartSchema,
   controlSchema,
+  type EditionsSpec,
   type LinkStart,
   linkSchema,
   type NoteSpec,
@@ -47,6 +48,8 @@ export interface Sheet {
   notes: Map<string, NoteSpec>;
   links: SheetLink[];
   pages: { spec: PageSpec; path: Path }[];
+  /** One file for each value of a column. */
+  editions?: EditionsSpec;
   /** Addresses of states by the name under which they are offered. */
   views: Record<string, string>;
   style: StyleSpec;
@@ -187,12 +190,14 @@ export function readSheet(text: string, as: "report" | "part" = "report"): Sheet
   const known = keysAt(topSchema, []);
   const shell: MapTree = Object.create(null);
   for (const [key, value] of Object.entries(tree))
-    if (!known.includes(key) || ["still", "report", "about", "use", "views"].includes(key)) shell[key] = value;
+    if (!known.includes(key) || ["still", "report", "about", "use", "views", "editions"].includes(key))
+      shell[key] = value;
   const top = take(as === "part" ? topSchema.partial({ report: true }) : topSchema, [], shell);
   sheet.report = top?.report ?? (typeof tree.report === "string" ? tree.report : "Untitled");
   if (top?.about !== undefined) sheet.about = top.about;
   sheet.use = top?.use ?? [];
   sheet.views = top?.views ?? {};
+  if (top?.editions) sheet.editions = top.editions;
 
   const each = <T extends z.ZodType>(
     key: "tables" | "controls" | "charts" | "notes",

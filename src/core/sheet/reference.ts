@@ -18,7 +18,41 @@ export interface JsonSchema {
   required?: string[];
 }
 
-/** The published JSON Schema. Numbers and switches may be written as such, though a sheet reads their text. */
+/** A schema as editors know it, whose texts may be numbers and switches too. */
+export type PublishedSchema = { [key: string]: unknown };
+
+/** Texts that YAML takes for something else by itself. */
+const unquoted = (word: string): unknown => {
+  if (word === "true" || word === "false") return word === "true";
+  return /^\d+$/.test(word) ? Number(word) : undefined;
+};
+
+function published(schema: JsonSchema): PublishedSchema {
+  const { says, role: _, type, properties, additionalProperties, items, anyOf, enum: words, ...rest } = schema;
+  const inner = (map: Record<string, JsonSchema>) =>
+    Object.fromEntries(Object.entries(map).map(([key, value]) => [key, published(value)]));
+  const plain = words?.map(unquoted).filter((word) => word !== undefined) ?? [];
+  return {
+    ...rest,
+    ...(says ? { description: says } : {}),
+    // A sheet reads the text of every scalar, however YAML would take it.
+    ...(words ? { enum: [...words, ...plain] } : type === "string" ? { type: ["string", "number", "boolean"] } : {}),
+    ...(type && type !== "string" ? { type } : {}),
+    ...(properties ? { properties: inner(properties) } : {}),
+    ...(typeof additionalProperties === "object" ? { additionalProperties: published(additionalProperties) } : {}),
+    ...(typeof additionalProperties === "boolean" ? { additionalProperties } : {}),
+    ...(items ? { items: published(items) } : {}),
+    ...(anyOf ? { anyOf: anyOf.map(published) } : {}),
+  };
+}
+
+/** The JSON Schema of sheets for editors: completion, help and checks by the schema that the house itself goes by. */
+export const publishedSchema = (): PublishedSchema => ({
+  ...published(sheetJsonSchema()),
+  title: "Still Harbor sheet",
+});
+
+/** The schema as the house goes by it: every scalar is a text. */
 export function sheetJsonSchema(): JsonSchema {
   return z.toJSONSchema(topSchema, { io: "input", unrepresentable: "any" }) as JsonSchema;
 }

@@ -540,7 +540,10 @@ export const styleSchema = z.strictObject({
   ).optional(),
   tables: choice(["whole"], "whole: all columns and rows of all tables go along.").optional(),
   ground: choice(["light", "dark", "auto"], "Light or dark, or as the reader's machine is set.").optional(),
-  sheet: choice(["leave_out"], "Leaves the sheet's text out of the file.").optional(),
+  sheet: choice(
+    ["leave_out", "keep"],
+    "leave_out: the sheet's text is not in the file; keep: it is in each edition too.",
+  ).optional(),
   type: choice(["packed", "system"], "packed: the report's own type; system: the reader's.").optional(),
 });
 
@@ -588,13 +591,19 @@ export const topSchema = z.strictObject({
     .record(z.string(), words("The address behind # of the dashboard in that state."))
     .meta({ says: "States that readers are offered by name, {name: ADDRESS}." })
     .optional(),
+  editions: z
+    .strictObject({
+      by: words("The column, or TABLE.column: one file for each of its values."),
+      file: words('The names of the files, "{berth}" standing for the value; {COLUMN} if unsaid.').optional(),
+      index: onOff("A page with links to all of them; true if unsaid.").optional(),
+    })
+    .meta({ says: "One file for each value of a column." })
+    .optional(),
   pages: z.array(pageSchema).meta({ says: "What stands where." }).optional(),
   style: styleSchema.meta({ says: "How the dashboard looks." }).optional(),
 });
 
-/** Words of the language that this version reads but does not carry out yet, by what they are. */
-export const LATER_WORDS: ReadonlySet<string> = new Set(["editions", "lasso"]);
-
+export type EditionsSpec = NonNullable<z.output<typeof topSchema>["editions"]>;
 export type LinkStart = z.output<typeof linkStart>;
 export type ColumnSpec = z.output<typeof columnMap>;
 export type StepSpec = z.output<typeof stepSchema>;

@@ -58,12 +58,6 @@ describe("mistakes are named with their place and the nearest right name", () =>
     });
     expect(found(`${HEAD}charts: {filter: {from: t, draw: bars}}\n`).codes).toEqual(["3:10 bad-name"]);
   });
-  test("what belongs to the language but not to this version is said as such", () => {
-    expect(found(`${HEAD}editions: {}\n`)).toMatchObject({ codes: ["3:1 not-in-this-version"] });
-    expect(found(`${HEAD}style: {accent: red}\n`)).toMatchObject({
-      codes: ["3:9 not-in-this-version"],
-    });
-  });
   test("steps and sources say one thing each", () => {
     expect(found(`${HEAD}tables: {t: {read: a.csv, steps: [{keep: x, sort: y}]}}\n`).codes).toEqual(["3:35 step-keys"]);
     expect(found(`${HEAD}tables: {t: {read: a.csv, from: b}}\n`).codes).toEqual(["3:10 table-source"]);
@@ -175,7 +169,6 @@ describe("links", () => {
     ["click on a -> filtr b", "unknown-effect", 14, "filter"],
     ["click on a filter b", "bad-link", 11, undefined],
     ["click on a ->", "bad-link", 13, undefined],
-    ["lasso on a -> filter b", "not-in-this-version", 0, undefined],
     ["cross-filter", "bad-link", 12, undefined],
   ])("%s", (text, code, start, replacement) => {
     expect(parseLink(text).problem).toMatchObject({ code, start, ...(replacement ? { replacement } : {}) });

@@ -3,7 +3,6 @@ import type { Key, SelectionPlan, SelectionState } from "../../core/link/selecti
 import { writeNumber } from "../../core/query/write";
 import { brushEdges, nearestEdge } from "../../core/scale/edges";
 import type { Point } from "../../core/scene/shapes/shape";
-import { textWidth } from "../../core/scene/text-width";
 import { svgPart } from "../dom";
 import type { Hand } from "../plot/hand";
 import type { PlotView } from "../plot/plot-view";
@@ -35,6 +34,8 @@ export class BrushHand implements Hand {
   private readonly axes: Axis[];
   /** The keyboard has the brush in hand. */
   private inHand = false;
+  /** The box by which keys of groups were found, where it is they that are held. */
+  private box: { keys: string; ranges: Pick<SelectionState, "x" | "y"> } | undefined;
   private edgesNow: Partial<Record<Axis, Float64Array>> = {};
 
   constructor(
@@ -47,7 +48,10 @@ export class BrushHand implements Hand {
 
   private state(): SelectionState | undefined {
     const first = this.selections[0];
-    return first && this.view.app.model.engine.state(first.name);
+    const held = first && this.view.app.model.engine.state(first.name);
+    // Over measures of groups keys are held; the box that found them stays as long as they do.
+    const { box } = this;
+    return held && box && JSON.stringify(held.keys) === box.keys ? { ...held, ...box.ranges } : held;
   }
 
   /** The text of the channel on an axis, where a reader chooses among several. */
@@ -98,7 +102,7 @@ export class BrushHand implements Hand {
 
   /** Makes the index ready before the first move, one question a turn so that no frame is held up. */
   warm(panel = this.panel()) {
-    if (this.axes.length !== 1 || !this.refreshEdges(panel)) return;
+    if (this.axes.length !== 1 || this.selections[0]?.byMarks || !this.refreshEdges(panel)) return;
     const [axis] = this.axes as [Axis];
     const { engine } = this.view.app.model;
     for (const selection of this.selections) engine.activate(selection.name, axis, this.edgesNow[axis] as Float64Array);
@@ -266,7 +270,16 @@ export class BrushHand implements Hand {
       const on = this.channelOn(axis);
       if (on !== undefined) state.on = { ...state.on, [axis]: on };
     }
-    for (const selection of this.selections) this.view.app.select(selection.name, state);
+    for (const selection of this.selections) {
+      if (!selection.byMarks) {
+        this.view.app.select(selection.name, state);
+        continue;
+      }
+      const keys = this.view.app.model.keysWithin(selection, state);
+      const { x, y } = state;
+      this.box = { keys: JSON.stringify(keys), ranges: { ...(x ? { x } : {}), ...(y ? { y } : {}) } };
+      this.view.app.select(selection.name, { keys });
+    }
   }
 
   /** Ends a drag; answers whether there was one, so that a click is not taken for it. */
@@ -408,15 +421,9 @@ export class BrushHand implements Hand {
     for (const x of [left, right]) if (hasGrip("x", x)) grip(x, (top + bottom) / 2, true);
     for (const y of [top, bottom]) if (hasGrip("y", y)) grip((left + right) / 2, y, false);
     const words = this.axes.map((axis) => (state?.[axis] ? this.rangeWords(axis, state[axis]) : "")).join(" · ");
-    const room = textWidth(words, 12) + 8;
-    // Beside the box where there is room, else inside it.
-    const [x, anchor] =
-      right + room < plot.x + plot.width
-        ? [right + 6, "start"]
-        : left - room > 0
-          ? [left - 6, "end"]
-          : [left + 6, "start"];
-    const text = svgPart("text", { x, y: top + 12, "font-size": 12, fill: brass, "text-anchor": anchor });
+    // Over the plot, where no mark stands, and left of what can be pressed there.
+    const x = plot.x + plot.width - this.view.switchesWidth;
+    const text = svgPart("text", { x, y: plot.y - 6, "font-size": 12, fill: brass, "text-anchor": "end" });
     text.textContent = words;
     overlay.append(text);
   }

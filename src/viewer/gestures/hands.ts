@@ -8,7 +8,7 @@ import type { PlotView } from "../plot/plot-view";
 export const HANDS = new Kit<(view: PlotView, selections: readonly SelectionPlan[]) => Hand>("gesture");
 
 /** Gestures on plots: those that drag before those that press. Others are made in legends and data tables. */
-const ON_PLOTS: readonly GestureName[] = ["brush x", "brush y", "brush xy", "hover x", "hover", "click"];
+const ON_PLOTS: readonly GestureName[] = ["brush x", "brush y", "brush xy", "lasso", "hover x", "hover", "click"];
 
 /** The hands of a plot. */
 export function handsOf(view: PlotView, selections: readonly SelectionPlan[]): Hand[] {

@@ -63,7 +63,7 @@ export class PlotView implements View {
     const has = (gesture: string) => selections.some((selection) => selection.gesture.startsWith(gesture));
     this.hands = handsOf(this, selections);
     this.catcher = element("div", {
-      class: `catch${has("brush") ? " brushes" : has("click") ? " clicks" : ""}`,
+      class: `catch${has("lasso") ? " brushes lassos" : has("brush") ? " brushes" : has("click") ? " clicks" : ""}`,
       tabindex: "0",
       role: "application",
       "aria-roledescription": "chart",
@@ -154,7 +154,7 @@ export class PlotView implements View {
 
   /** Some link has a brush made here. */
   get canBrush(): boolean {
-    return this.app.selectionsOf(this.name).some(({ gesture }) => gesture.startsWith("brush"));
+    return this.app.selectionsOf(this.name).some(({ gesture }) => gesture.startsWith("brush") || gesture === "lasso");
   }
 
   /** True for a chart in which something can be looked at more closely. */
@@ -175,6 +175,11 @@ export class PlotView implements View {
     );
     const [panel] = input ? drawChart(input).panels : [];
     return { ...(panel?.x ? { x: panel.x.domain } : {}), ...(panel?.y ? { y: panel.y.domain } : {}) };
+  }
+
+  /** Pixels at the plot's upper right that its switches take. */
+  get switchesWidth(): number {
+    return this.switches.hidden ? 0 : this.switches.offsetWidth + 8;
   }
 
   /** Lets a drag look closer, or make a brush again. */

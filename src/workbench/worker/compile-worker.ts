@@ -252,8 +252,8 @@ const api = {
     }
     const ofPlaced = placed === compiled ? contents : contentsOrFinding(placed, cache, true).contents;
     return {
-      file: fileOf(ofPlaced ?? contents, placed, text, scriptFor(kit)(placed.plan)),
-      proof: fileOf(contents, compiled, text, proofScript(kit)),
+      file: fileOf(ofPlaced ?? contents, scriptFor(kit)(placed.plan)),
+      proof: fileOf(contents, proofScript(kit)),
     };
   },
   /** Bytes of the whole file as it would be written now, and its hash. */

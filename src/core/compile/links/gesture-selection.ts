@@ -48,6 +48,8 @@ export function gestureSelection(linking: Linking, sentence: GestureSentence, pa
     kept: gesture.kept,
     table: piece.plan.from,
     axes: basis.axes,
+    ...(basis.outline ? { outline: basis.outline } : {}),
+    ...(basis.byMarks ? { byMarks: true as const } : {}),
     ...(basis.ons ? { ons: basis.ons } : {}),
     keys: by.length ? keysOfColumns(by) : basis.keys,
     by,

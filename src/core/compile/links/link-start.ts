@@ -26,6 +26,7 @@ export function linkStart(
   for (const axis of ["x", "y"] as const) {
     const ends = ranges[axis];
     if (ends === undefined) continue;
+    if (plan.byMarks) return wrong(`${plan.name} holds marks of groups: write {keys: [{column: value}]}`);
     if (!axes.includes(axis)) return wrong(`${plan.name} selects nothing along ${axis}`);
     const kind = plan.words[axis]?.kind ?? "number";
     const [low, high] = (Array.isArray(ends) ? ends : [ends]).map((end) => readValue(kind, end));

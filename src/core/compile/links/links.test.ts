@@ -129,7 +129,7 @@ describe("what a link does to whom", () => {
     expect(linked(["click on total -> filter bins"]).errors).toEqual(["gesture-here click on total"]);
     expect(linked(["rows on dots -> filter bins"]).errors).toEqual(["gesture-here rows on dots"]);
     expect(linked(["brush x on list -> filter bins"]).errors).toEqual(["gesture-here brush x on list"]);
-    expect(linked(["brush y on months -> filter bins"]).errors).toEqual(["gesture-here brush y on months"]);
+    expect(linked(["lasso on list -> filter bins"]).errors).toEqual(["gesture-here lasso on list"]);
   });
 });
 

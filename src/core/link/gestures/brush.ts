@@ -36,10 +36,11 @@ function brushBasis(
       return {
         problem: `${axis} of ${piece.name} shows categories; a brush needs numbers or dates, a click picks categories`,
       };
-    if (channel.aggregate)
-      return {
-        problem: `${axis} of ${piece.name} shows ${channel.text}, which belongs to groups, not to rows; this version brushes values of rows only`,
-      };
+    if (channel.aggregate) {
+      if (Object.keys(basis.keys).length === 0)
+        return { problem: `${piece.name} shows one mark for all rows, of which no part can be brushed` };
+      basis.byMarks = true;
+    }
     basis.axes[axis] = channel.interval ? channel.interval.of : channel.formula;
     basis.words[axis] = brushWords(channel);
     for (const chosen of Object.values(channel.choices?.of ?? {})) {
@@ -62,3 +63,36 @@ const brush = <N extends string>(name: N, axes: readonly Axis[], says: string) =
 export const brushX = brush("brush x", ["x"], "A range along x.");
 export const brushY = brush("brush y", ["y"], "A range along y.");
 export const brushXY = brush("brush xy", ["x", "y"], "A box.");
+
+/** What an outline is drawn over: rows by their two values, marks of groups by their keys. */
+function lassoBasis(piece: GesturePiece, layer: LayerPlan | undefined): Basis | { problem: string } {
+  const problem = needsChart(piece);
+  if (problem !== undefined || piece.plan.type !== "chart" || !layer) return { problem: problem ?? "" };
+  const { stage, axes } = piece.plan;
+  const { channels } = layer.query;
+  const [x, y] = stage === "map" ? [channels.lon, channels.lat] : [channels.x, channels.y];
+  if (!x || !y) return { problem: `${piece.name} has no two axes on which an outline could be drawn` };
+  if (layer.query.grouped || layer.query.merged) {
+    const basis = keyBasis(groupingOf(layer));
+    if (Object.keys(basis.keys).length === 0)
+      return { problem: `${piece.name} shows one mark for all rows, of which no part can be outlined` };
+    return { ...basis, byMarks: true };
+  }
+  if (!isContinuous(x) || !isContinuous(y))
+    return { problem: `an outline needs numbers or dates on both axes of ${piece.name}; a click picks categories` };
+  const bends = stage === "map" ? (["linear", "linear"] as const) : ([axes.x?.scale, axes.y?.scale] as const);
+  return {
+    axes: {},
+    keys: {},
+    words: { x: channelWords(x), y: channelWords(y) },
+    outline: { x: x.formula, y: y.formula, bends: [bends[0] ?? "linear", bends[1] ?? "linear"] },
+  };
+}
+
+export const lasso = {
+  name: "lasso",
+  says: "An outline drawn by hand.",
+  kept: true,
+  suffix: "",
+  basis: lassoBasis,
+} as const satisfies GestureSpec;

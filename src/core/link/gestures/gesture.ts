@@ -15,6 +15,8 @@ export interface Basis {
   keys: SelectionPlan["keys"];
   words: SelectionPlan["words"];
   ons?: Record<string, Formula>;
+  outline?: SelectionPlan["outline"];
+  byMarks?: true;
 }
 
 /** A gesture of the language. What pointer and keyboard do for it stands in the viewer, under the same name. */

@@ -1,9 +1,9 @@
-import { brushX, brushXY, brushY } from "./brush";
+import { brushX, brushXY, brushY, lasso } from "./brush";
 import type { GestureSpec } from "./gesture";
 import { click, hover, hoverX, legend, rows } from "./pick";
 
 /** All gestures, as the language names them; longer names stand before those that begin them. */
-const SPECS = [brushX, brushY, brushXY, click, hoverX, hover, legend, rows] as const;
+const SPECS = [brushX, brushY, brushXY, lasso, click, hoverX, hover, legend, rows] as const;
 
 export type GestureName = (typeof SPECS)[number]["name"];
 

@@ -41,11 +41,13 @@ describe("what could be written at a place", () => {
       "still",
       "report",
       "about",
+      "use",
       "tables",
       "controls",
       "charts",
       "notes",
       "links",
+      "views",
       "pages",
       "style",
     ]);

@@ -1,0 +1,46 @@
+import { existsSync, readFileSync } from "node:fs";
+import { compile } from "../core/compile/compile";
+import { prepareFiles } from "../core/compile/prepare";
+import { readDashboardFile } from "../core/project/dashboard-file";
+import { intakeChanges } from "../core/read/intake-check";
+import type { BuildOptions } from "./build";
+import { openSheet, WrongUse } from "./files";
+import { isRefused, type Told, tell } from "./report";
+
+export interface CheckOptions extends Omit<BuildOptions, "out"> {
+  against?: string;
+}
+
+/** `still check`: what is wrong with sheets and their tables, and what changed since a file that was sent. */
+export async function check(paths: readonly string[], options: CheckOptions): Promise<boolean> {
+  if (options.against !== undefined && paths.length > 1)
+    throw new WrongUse("--against compares one sheet with the file that was made of it");
+  const told: Told[] = [];
+  for (const path of paths) {
+    const disk = openSheet(path, options.also);
+    const compiled = compile({ ...disk, sheet: await prepareFiles(disk) });
+    const findings = [...compiled.findings];
+    if (options.against !== undefined) findings.push(...changesSince(options.against, compiled.tables));
+    told.push({ path, text: disk.text, findings });
+  }
+  tell(told, options);
+  return !told.some((one) => isRefused(one, options));
+}
+
+/** What the tables of a file that was sent had otherwise: as advice, grave ones as warnings. */
+function changesSince(path: string, now: ReadonlyMap<string, Parameters<typeof intakeChanges>[0]>): Told["findings"] {
+  if (!existsSync(path)) throw new WrongUse(`--against ${path}: there is no such file`);
+  const before = readDashboardFile(readFileSync(path, "utf8"));
+  if (!before) throw new WrongUse(`--against ${path}: that is no dashboard of this program`);
+  const changes: Told["findings"][number][] = [];
+  const say = (message: string, grave: boolean) =>
+    changes.push({ code: "changed", severity: grave ? "warning" : "advice", message });
+  for (const name of before.tables.keys())
+    if (!now.has(name)) say(`${name} was in ${path} and is not packed any more`, true);
+  for (const [name, table] of now) {
+    const old = before.tables.get(name);
+    if (!old) say(`${name} was not in ${path}`, false);
+    else for (const { says, grave } of intakeChanges(old, table)) say(`${name} since ${path}: ${says}`, grave);
+  }
+  return changes;
+}

@@ -1,0 +1,38 @@
+import { BENDS } from "../scale/bends";
+import type { ScaleName } from "../scale/scale-kinds";
+
+/** Where a value lies on a bent axis, in its own measure. */
+function bent(scale: ScaleName, value: number): number {
+  if (scale === "log") return value > 0 ? Math.log10(value) : Number.NaN;
+  return BENDS[scale]?.bend(value) ?? value;
+}
+
+type Corner = readonly [number, number];
+
+/** True inside a closed outline by the even-odd rule: a ray to the right crosses its sides an odd number of times. */
+export function isInside(corners: readonly Corner[], x: number, y: number): boolean {
+  let inside = false;
+  for (let at = 0, before = corners.length - 1; at < corners.length; before = at++) {
+    const [ax, ay] = corners[at] as Corner;
+    const [bx, by] = corners[before] as Corner;
+    if (ay > y !== by > y && x < ((bx - ax) * (y - ay)) / (by - ay) + ax) inside = !inside;
+  }
+  return inside;
+}
+
+/** Leaves rows whose two values lie inside an outline, as it was drawn on axes that may be bent. */
+export function andOutline(
+  pass: Uint8Array,
+  outline: readonly Corner[],
+  [xs, ys]: readonly [Float64Array, Float64Array],
+  [bendX, bendY]: readonly [ScaleName, ScaleName],
+) {
+  const corners = outline.map(([x, y]): Corner => [bent(bendX, x), bent(bendY, y)]);
+  const [left, right] = [Math.min(...corners.map(([x]) => x)), Math.max(...corners.map(([x]) => x))];
+  for (let row = 0; row < pass.length; row++) {
+    if (pass[row] === 0) continue;
+    const x = bent(bendX, xs[row] as number);
+    const y = bent(bendY, ys[row] as number);
+    if (!(x >= left && x <= right) || !isInside(corners, x, y)) pass[row] = 0;
+  }
+}
