@@ -1,5 +1,7 @@
 import type { Finding } from "../finding/finding";
-import { checkFormula, type Scope, withOptions, withSelections } from "../formula/check";
+import { checkFormula } from "../formula/check";
+import { withOptions, withSelections } from "../formula/options";
+import type { Scope } from "../formula/scope";
 import type { Formula } from "../formula/tree";
 import { settingsOf } from "../formula/tree";
 import type { Ties } from "../link/lineage";

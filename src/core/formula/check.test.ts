@@ -1,7 +1,8 @@
 import { describe, expect, test } from "vitest";
 import type { Kind } from "../table/column";
-import { type CheckedKind, checkFormula, type Scope } from "./check";
+import { checkFormula } from "./check";
 import { parseFormula } from "./parse";
+import type { CheckedKind, Scope } from "./scope";
 
 const scope: Scope = {
   columns: new Map<string, Kind>([

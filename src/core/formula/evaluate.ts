@@ -5,6 +5,7 @@ import { AGGREGATES } from "./aggregate-names";
 import { type ArithmeticOperator, calculate, isArithmetic } from "./arithmetic";
 import { FUNCTIONS } from "./functions";
 import { answerMeasure, answerVector, makeMeasure } from "./measures";
+import { recurrence } from "./recurrence";
 import { ROW_FUNCTIONS } from "./row-functions";
 import type { BinaryOperator, Formula } from "./tree";
 import {
@@ -202,6 +203,8 @@ export function evaluate(node: Formula, frame: Frame): Vector {
     case "boolean":
       return constantNumber(node.value ? 1 : 0, "boolean");
     case "missing":
+    // Given by the recurrence that it stands in.
+    case "before":
       return constantNumber(Number.NaN);
     // With nothing picked, and where no selections are known.
     case "selected":
@@ -221,6 +224,7 @@ export function evaluate(node: Formula, frame: Frame): Vector {
     case "call":
       if (AGGREGATES.has(node.name)) return spread(node, frame);
       if (node.name === "chosen" || node.name === "agg") return chosenOf(node, frame);
+      if (node.name === "recur") return recurrence(node, frame, evaluate);
       if (Object.hasOwn(ROW_FUNCTIONS, node.name))
         return (ROW_FUNCTIONS[node.name] as NonNullable<(typeof ROW_FUNCTIONS)[string]>)(
           node.arguments.map((argument) => evaluate(argument, frame)),

@@ -1,6 +1,6 @@
 import { BOUNDS, boundMessage, LIMITS } from "../finding/limits";
 import { FormulaProblem, type Token, tokenize } from "./tokens";
-import { type At, type BinaryOperator, type Formula, partsOf } from "./tree";
+import { type At, type BinaryOperator, type Formula, mapFormula, partsOf } from "./tree";
 
 export interface NamedFormula {
   formula: Formula;
@@ -262,7 +262,10 @@ class Reader {
 
   private call(name: string, start: number): Formula {
     const open = this.tokens[this.at - 1] as Token;
-    return { type: "call", name, arguments: this.items(")", open), at: this.span(start) };
+    const items = this.items(")", open);
+    // What is called before in a recurrence is its own result, and no column.
+    const own = name === "recur" && items.length === 2 ? [items[0] as Formula, withBefore(items[1] as Formula)] : items;
+    return { type: "call", name, arguments: own, at: this.span(start) };
   }
 
   private items(close: string, open: Token): Formula[] {
@@ -316,3 +319,11 @@ export function parseFormula(text: string): Parsed {
 export function parseNamed(text: string): Parsed {
   return parsing(text, true);
 }
+
+/** The formula of a recurrence, in which the name `before` stands for the result in the row before. */
+const withBefore = (formula: Formula): Formula =>
+  mapFormula(formula, (node) =>
+    node.type === "column" && node.name === "before"
+      ? { type: "before", ...(node.at ? { at: node.at } : {}) }
+      : undefined,
+  );

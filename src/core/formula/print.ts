@@ -50,6 +50,8 @@ export function printFormula(formula: Formula): string {
       return String(formula.value);
     case "missing":
       return "missing";
+    case "before":
+      return "before";
     case "column":
       return writeName(formula.name);
     case "setting":

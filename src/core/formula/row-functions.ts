@@ -11,12 +11,12 @@ import { columnOf, type NumericVector, type Vector } from "./vector";
  */
 
 /** Rows of each group side by side: those of group g stand from `starts[g]` to `starts[g + 1]`. */
-interface Runs {
+export interface Runs {
   rows: Int32Array;
   starts: Int32Array;
 }
 
-function runsOf({ length, groups, order }: Frame): Runs {
+export function runsOf({ length, groups, order }: Frame): Runs {
   const rows = order ?? allRows(length);
   if (!groups) return { rows, starts: Int32Array.of(0, length) };
   const starts = new Int32Array(groups.count + 1);

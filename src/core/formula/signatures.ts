@@ -303,6 +303,13 @@ export const SIGNATURES: readonly Signature[] = [
     "moving_mean(level, 24)",
   ),
   inOrder(
+    "recur",
+    [one("start", "any"), one("formula", "same")],
+    { like: 0 },
+    "A recurrence: the first row has the start, every other what the formula makes of `before`, the result in the row before.",
+    "recur(1000, before * 1.03 + paid)",
+  ),
+  inOrder(
     "rank",
     [one("x", "any")],
     "number",

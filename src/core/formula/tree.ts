@@ -16,6 +16,8 @@ export type Formula =
   | { type: "text"; value: string; at?: At }
   | { type: "boolean"; value: boolean; at?: At }
   | { type: "missing"; at?: At }
+  /** In `recur`: the result in the row before. */
+  | { type: "before"; at?: At }
   | { type: "column"; name: string; at?: At }
   | { type: "setting"; name: string; at?: At }
   | { type: "list"; items: Formula[]; at?: At }

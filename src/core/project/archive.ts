@@ -11,7 +11,7 @@ export interface ProjectFiles {
 }
 
 /** The earliest date that a zip can hold: no clock goes into a file. */
-const NO_DATE = new Date(1980, 0, 1);
+export const NO_DATE = new Date(1980, 0, 1);
 
 /** One project as a zip, `NAME.still.zip`. The same project gives the same bytes. */
 export function packProject({ sheetName, text, files }: ProjectFiles): Uint8Array {

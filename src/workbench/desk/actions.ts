@@ -1,7 +1,9 @@
 import type { Suggestion } from "../../core/advice/suggest";
 import { boundMessage, LIMITS } from "../../core/finding/limits";
 import { openProject, packProject } from "../../core/project/archive";
+import { readDashboardFile } from "../../core/project/dashboard-file";
 import { pathProblem } from "../../core/project/directory";
+import { reopened } from "../../core/project/reopen";
 import { writeValue } from "../../core/sheet/edit/edit";
 import { addTable } from "../../core/sheet/edit/step-edit";
 import type { ProjectRow, VersionRow } from "../store/database";
@@ -41,6 +43,18 @@ export async function writeDashboard(desk: Desk): Promise<void> {
     );
   download(written.file, "text/html", `${baseName(sheetName)}.html`);
   await desk.addVersion("written as a file");
+}
+
+/** Writes the files of a sheet with editions, one a value, as one zip. */
+export async function writeEditions(desk: Desk): Promise<void> {
+  const { reply, replyText, text, sheetName } = desk.state.get();
+  if (!reply?.ok || replyText !== text) return say(desk, "nothing is written while there is something to mend");
+  const answer = await desk.builder.call?.editions();
+  if (!answer) return say(desk, "the compiler is starting again; write the files in a moment");
+  if ("problem" in answer) return say(desk, `the editions were not written: ${answer.problem}`);
+  download(answer.zip as BlobPart, "application/zip", `${baseName(sheetName)}-editions.zip`);
+  say(desk, `${answer.count} files are in the zip`);
+  await desk.addVersion("written as editions");
 }
 
 /** Saves the report with its original files as one zip. */
@@ -86,7 +100,11 @@ export const TABLE_ENDINGS = [
 ];
 
 const isTable = (name: string) => TABLE_ENDINGS.some((ending) => name.toLowerCase().endsWith(ending));
-const isArchive = (name: string) => /\.zip$/i.test(name);
+const isArchive = (name: string) => /\.(?:zip|html?)$/i.test(name);
+
+/** Files that stand beside a sheet without being tables: pictures, house styles and sheets that it uses. */
+const isBeside = (name: string) =>
+  /\.(?:png|jpe?g|gif|webp|avif|svg)$/i.test(name) || /\.(?:style|still)\.ya?ml$/i.test(name);
 
 /** A file name that stays beside the sheet. */
 function safeName(name: string): string {
@@ -115,9 +133,12 @@ export async function takeFiles(desk: Desk, files: readonly File[], asNew = fals
   const names = new Map<string, string>();
   for (const file of files) {
     if (file === archive) continue;
-    if (archive) reasons.push([file.name, "a zip is opened as a report of its own, alone"]);
-    else if (!isTable(file.name))
-      reasons.push([file.name, `tables are ${TABLE_ENDINGS.join(" ")} files, reports .still.zip`]);
+    if (archive) reasons.push([file.name, `${archive.name} is opened as a report of its own, alone`]);
+    else if (!isTable(file.name) && !isBeside(file.name))
+      reasons.push([
+        file.name,
+        `tables are ${TABLE_ENDINGS.join(" ")} files, reports .still.zip or a dashboard's .html; pictures, .style.yaml and .still.yaml stand beside the sheet`,
+      ]);
     else if (file.size > LIMITS.fileBytes) reasons.push([file.name, boundMessage("fileBytes", file.size, "it")]);
     else {
       const bytes = await file.arrayBuffer().then(
@@ -134,10 +155,13 @@ export async function takeFiles(desk: Desk, files: readonly File[], asNew = fals
       contents.push({ name, bytes });
     }
   }
-  if (archive) await openZip(desk, archive);
-  else if (contents.length && asNew) await beginReport(desk, contents);
-  else if (contents.length) await addTables(desk, contents);
-  else if (reasons.length === 0) say(desk, "no file came in");
+  const tables = contents.filter(({ name }) => isTable(name));
+  const beside = contents.filter(({ name }) => !isTable(name));
+  if (archive) await (/\.zip$/i.test(archive.name) ? openZip : openDashboard)(desk, archive);
+  else if (tables.length && asNew) await beginReport(desk, tables);
+  else if (tables.length) await addTables(desk, tables);
+  if (beside.length) await addBeside(desk, beside);
+  else if (reasons.length === 0 && !archive && tables.length === 0) say(desk, "no file came in");
   if (reasons.length) say(desk, leftOut(reasons));
 }
 
@@ -209,6 +233,23 @@ export async function pasteTable(desk: Desk, pasted: string): Promise<boolean> {
   const name = freePath("pasted.csv", files);
   await addTables(desk, [{ name, bytes: new TextEncoder().encode(pasted) }]);
   return true;
+}
+
+/** Files that the sheet can speak of: a logo, pictures of rows, a house style, a sheet whose tables it uses. */
+async function addBeside(desk: Desk, contents: readonly { name: string; bytes: Uint8Array }[]) {
+  for (const { name, bytes } of contents) desk.edit([], [{ path: name, hash: await desk.keepBytes(bytes) }]);
+  say(desk, `${contents.map(({ name }) => name).join(", ")}: beside the sheet, which can name it now`);
+}
+
+/** A dashboard that was written: its sheet and its tables as packed make a report again. */
+async function openDashboard(desk: Desk, file: File) {
+  const found = readDashboardFile(await file.text());
+  if (!found) return say(desk, `${file.name} was not opened: it is no dashboard of this workbench, or not a whole one`);
+  const again = reopened(found, file.name.replace(/\.html?$/i, ""));
+  if (!again) return say(desk, `${file.name} was not opened: it was written without its sheet`);
+  await desk.openFiles(again.project);
+  desk.state.set({ station: "pages", dialog: undefined });
+  say(desk, `${file.name} was opened as a report again: ${again.notes.join("; ")}`);
 }
 
 async function openZip(desk: Desk, file: File) {

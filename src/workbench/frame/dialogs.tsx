@@ -344,7 +344,7 @@ export function Dialogs() {
         type="file"
         hidden
         data-pick="new"
-        accept={TABLE_ENDINGS.join()}
+        accept={`${TABLE_ENDINGS.join()},.png,.svg,.jpg,.jpeg,.webp,.yaml,.yml`}
         multiple
         aria-label="Begin with a table"
         onChange={(event) => void takeFiles(desk, [...(event.target.files ?? [])], true)}
@@ -353,8 +353,8 @@ export function Dialogs() {
         type="file"
         hidden
         data-pick="zip"
-        accept=".zip"
-        aria-label="Open a zip"
+        accept=".zip,.html"
+        aria-label="Open a zip or a dashboard"
         onChange={(event) => void takeFiles(desk, [...(event.target.files ?? [])])}
       />
     </>

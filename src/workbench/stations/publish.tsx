@@ -1,7 +1,7 @@
 "use client";
 
 import styled from "styled-components";
-import { saveZip, writeDashboard } from "../desk/actions";
+import { saveZip, writeDashboard, writeEditions } from "../desk/actions";
 import { useDesk, useDeskState } from "../desk/desk-context";
 import { Coral, count, many, Press, Quiet, StationTitle, weight } from "../frame/kit";
 import { useAsked } from "./ask";
@@ -212,6 +212,11 @@ export function PublishStation() {
           {sheetName.replace(/\.still\.(?:yaml|json)$/, "")}.html, {whole ? weight(whole.bytes) : ""}{" "}
           <Quiet>{whole?.seal ? `seal ${whole.seal.slice(0, 12)}` : ""}</Quiet>
         </span>
+        {reply?.editions ? (
+          <Press isDisabled={!reply.ok || !current} onPress={() => void writeEditions(desk)}>
+            {`write ${many(reply.editions, "edition")} as a zip`}
+          </Press>
+        ) : null}
         <Press onPress={() => void saveZip(desk)}>save sheet and tables as a zip</Press>
         <Quiet>the same from a terminal</Quiet>
         <code>{terminal}</code>

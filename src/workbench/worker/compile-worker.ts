@@ -1,12 +1,14 @@
 import { sha256 } from "@noble/hashes/sha2.js";
 import { bytesToHex } from "@noble/hashes/utils.js";
 import { expose } from "comlink";
+import { zipSync } from "fflate";
 import { type Suggestion, suggestCharts } from "../../core/advice/suggest";
 import { CompileCache } from "../../core/compile/cache";
 import { type Compiled, type CompileInput, compile } from "../../core/compile/compile";
 import { prepareFiles } from "../../core/compile/prepare";
 import { contentsOrFinding, fileOf } from "../../core/dashboard/build";
 import type { Contents } from "../../core/dashboard/contents";
+import { buildEditions } from "../../core/dashboard/editions";
 import { proofScript, scriptFor, type ViewerKit } from "../../core/dashboard/parts";
 import { type Finding, hasErrors } from "../../core/finding/finding";
 import { ownOf } from "../../core/finding/own";
@@ -15,6 +17,7 @@ import { type AccountLine, accountOf } from "../../core/look/accounting";
 import { linkMatrix } from "../../core/look/matrix";
 import { type Picture, pictureOf } from "../../core/look/pictures";
 import { Model } from "../../core/model/model";
+import { NO_DATE } from "../../core/project/archive";
 import type { Ground } from "../../core/scene/theme";
 import type { KnownColumn } from "../../core/sheet/assist/knowledge";
 import { type Column, kindOf } from "../../core/table/column";
@@ -44,7 +47,7 @@ const samples = new WeakMap<Column, string[]>();
 let kit: ViewerKit = { core: "", parts: {}, needs: {} };
 let built: Compiled | undefined;
 /** The text that was compiled last, and what a dashboard of it holds. */
-let draft: { text: string; contents: Contents; placed: Compiled } | undefined;
+let draft: { text: string; contents: Contents; placed: Compiled; input: CompileInput } | undefined;
 let model: Model | undefined;
 /** What was said of the last text that could be read as a sheet. */
 let last: BuildReply | undefined;
@@ -212,7 +215,7 @@ const api = {
     if (last && next.findings.some(({ code }) => code === "yaml" || code === "not-a-sheet"))
       return { ...last, update: undefined, findings, ok: false, milliseconds: performance.now() - started };
     built = next;
-    draft = contents && { text, contents, placed };
+    draft = contents && { text, contents, placed, input };
     model = undefined;
     const { plan, sheet } = built;
     const drawn = plan.pieces.length > 0 || hasErrors(built.findings) === false;
@@ -229,6 +232,7 @@ const api = {
       pages: plan.pages,
       packing: packing ?? [],
       picturesOutside: plan.style.pictures === "outside",
+      editions: placed.editions?.files.length ?? 0,
       sheetLeaves: sheet.style.sheet !== "leave_out",
       knowledge: {
         tables: new Map([...built.stages].map(([name, stage]) => [name, stage.tables.map(knownColumns)])),
@@ -255,6 +259,19 @@ const api = {
       file: fileOf(ofPlaced ?? contents, scriptFor(kit)(placed.plan)),
       proof: fileOf(contents, proofScript(kit)),
     };
+  },
+  /** The files of a sheet with editions as one zip; said one by one as they are done. */
+  editions(): { zip: Uint8Array; count: number } | { problem: string } {
+    if (!draft?.placed.editions) return { problem: "this sheet has none" };
+    const entries: Record<string, Uint8Array> = {};
+    const { input, placed } = draft;
+    for (const { file, html, findings, at, of } of buildEditions(input, placed, { viewer: scriptFor(kit) })) {
+      if (html === undefined) return { problem: `${file}: ${findings[0]?.message ?? "it has something to mend"}` };
+      entries[file] = new TextEncoder().encode(html);
+      told = 0;
+      progress(`writing ${file}`, at / of);
+    }
+    return { zip: zipSync(entries, { level: 6, mtime: NO_DATE }), count: Object.keys(entries).length };
   },
   /** Bytes of the whole file as it would be written now, and its hash. */
   weight(): { bytes: number; seal: string } {

@@ -50,6 +50,8 @@ export interface BuildReply {
   links: number;
   pages: PagePlan[];
   packing: PackingLine[];
+  /** How many files are written, where there is one for each value of a column. */
+  editions: number;
   /** Pictures are fetched by readers from their addresses. */
   picturesOutside: boolean;
   /** The sheet's own text goes along in the file. */

@@ -48,6 +48,7 @@ describe("what could be written at a place", () => {
       "notes",
       "links",
       "views",
+      "editions",
       "pages",
       "style",
     ]);

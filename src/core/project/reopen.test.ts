@@ -1,0 +1,103 @@
+import { describe, expect, test } from "vitest";
+import { compile } from "../compile/compile";
+import { buildDashboard } from "../dashboard/build";
+import { Model } from "../model/model";
+import { plainValue } from "../query/categories";
+import type { Table } from "../table/table";
+import { readDashboardFile } from "./dashboard-file";
+import { reopened } from "./reopen";
+
+const CSV = `who,day,at,took,done,n
+a,2024-01-05,2024-01-05 10:00:30,1:02:03,true,1.25
+"b, c",2024-02-06,1965-03-01 00:00:00,0:00:01,false,-3
+d,,2024-03-07 11:00:00,,,
+e,2024-04-01,2024-04-01 08:00:00,30:00:00,true,7
+`;
+
+const SHEET = (more = "") => `still: 1
+report: R
+# between authors
+tables:
+  t:
+    read: t.csv
+    columns: {took: {type: duration}, n: {label: Number, unit: kg}}
+    steps:
+      - keep: known(took) # canary
+      - add: {twice: n * 2}
+controls: {who: {pick: who, from: t}}
+charts:
+  list: {from: t, draw: table, columns: [who, day, at, took, done, n, twice]}
+  sum: {from: t, draw: figure, value: sum(twice)}
+${more}`;
+
+const shown = (text: string, files: ReadonlyMap<string, Uint8Array>) => {
+  const compiled = compile({
+    text,
+    fileName: "r",
+    readFile: (path) => files.get(path),
+    listFiles: () => [...files.keys()],
+  });
+  const model = new Model(compiled.plan, compiled.tables);
+  const found = model.plainAnswer("sum");
+  return {
+    errors: compiled.findings.filter(({ severity }) => severity === "error"),
+    tables: compiled.tables,
+    sum: found?.answer.counts[0],
+  };
+};
+
+/** All cells with the kinds of their columns. */
+const plain = (table: Table | undefined) =>
+  [...(table?.columns ?? [])].map(([name, column]) => [
+    name,
+    column.kind,
+    Array.from({ length: table?.rowCount ?? 0 }, (_, row) => plainValue(column, row)),
+  ]);
+
+const files = new Map([["t.csv", new TextEncoder().encode(CSV)]]);
+const written = (text: string) => {
+  const { html = "", findings } = buildDashboard(
+    { text, fileName: "r", readFile: (path) => files.get(path), listFiles: () => [...files.keys()] },
+    { viewer: () => "" },
+  );
+  expect(findings.filter(({ severity }) => severity === "error")).toEqual([]);
+  return html;
+};
+
+const open = (html: string) => {
+  const file = readDashboardFile(html);
+  return file && reopened(file, "r");
+};
+
+describe("a dashboard opened again", () => {
+  test("is the same report over its tables as they were packed", () => {
+    const again = open(written(SHEET()));
+    if (!again) throw new Error("not opened");
+    const { text, files: own } = again.project;
+    expect(text).not.toContain("canary");
+    expect(text).not.toContain("keep:");
+    const [before, after] = [shown(SHEET(), files), shown(text, own)];
+    expect(after.errors).toEqual([]);
+    expect(plain(after.tables.get("t"))).toEqual(plain(before.tables.get("t")));
+    expect(after.sum).toBe(before.sum);
+    expect(again.notes).toEqual([
+      "t is as it was packed, after its first 2 steps; to change those, the original file is needed",
+    ]);
+  });
+
+  test("has everything where all went along", () => {
+    const again = open(written(SHEET("style: {tables: whole}\n")));
+    expect(again?.project.text).toContain("keep: known(took) # canary");
+    expect(again?.notes).toEqual(["t is whole, with all its rows and columns"]);
+    const own = again && shown(again.project.text, again.project.files);
+    expect(own?.errors).toEqual([]);
+    expect(own?.tables.get("t")?.rowCount).toBe(3);
+  });
+
+  test("cannot be without its sheet, and other files are none", () => {
+    expect(open(written(SHEET("style: {sheet: leave_out}\n")))).toBeUndefined();
+    expect(readDashboardFile("<html></html>")).toBeUndefined();
+    const html = written(SHEET());
+    expect(readDashboardFile(html.replace(/<template data-column>.{20}/, "<template data-column>"))).toBeUndefined();
+  });
+});
