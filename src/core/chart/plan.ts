@@ -158,12 +158,20 @@ export interface CellPlan {
   middle?: number;
 }
 
+export interface TableColumn {
+  channel: string;
+  key: string;
+  cell?: CellPlan;
+  /** It is there while this setting, a list, holds this value. */
+  list?: { setting: string; value: string };
+}
+
 export interface DataTablePlan {
   type: "table";
   from: string;
   query: Query;
   /** Names of the columns in order, as keys of the query's channels; `keys` are what rows() calls them. */
-  columns: { channel: string; key: string; cell?: CellPlan }[];
+  columns: TableColumn[];
   pages: (number | "all")[];
   take: TakeName[];
   /** Sums stand under the rows. */

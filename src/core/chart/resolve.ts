@@ -1,7 +1,8 @@
+import { listOf } from "../formula/evaluate";
 import { type Choices, choiceKey } from "../query/choices";
 import type { Channel, Query } from "../query/query";
 import type { Scalar } from "../table/column";
-import type { AxisPlan, ChartPlan, PiecePlan } from "./plan";
+import type { AxisPlan, ChartPlan, DataTablePlan, PiecePlan, TableColumn } from "./plan";
 
 type SettingValue = (name: string) => Scalar;
 
@@ -16,7 +17,30 @@ export function choosingSettings(plan: PiecePlan): string[] {
   const found = channels.flatMap((query) =>
     Object.values(query.channels).flatMap((one) => one.choices?.settings ?? []),
   );
-  return [...new Set(found)];
+  const lists = plan.type === "table" ? plan.columns.flatMap(({ list }) => (list ? [list.setting] : [])) : [];
+  return [...new Set([...found, ...lists])];
+}
+
+/** A data table with those columns of its lists that a reader has taken, in the order in which they were. */
+function withListed(plan: DataTablePlan, setting: SettingValue): DataTablePlan {
+  if (!plan.columns.some(({ list }) => list)) return plan;
+  const columns: TableColumn[] = [];
+  const done = new Set<string>();
+  for (const column of plan.columns) {
+    if (!column.list) columns.push(column);
+    else if (!done.has(column.list.setting)) {
+      const own = column.list.setting;
+      done.add(own);
+      for (const value of listOf(setting(own))) {
+        const found = plan.columns.find(({ list }) => list?.setting === own && list.value === String(value));
+        if (found) columns.push(found);
+      }
+    }
+  }
+  const left = new Set([...columns.map(({ channel }) => channel), "identity"]);
+  const { query } = plan;
+  const channels = Object.fromEntries(Object.entries(query.channels).filter(([name]) => left.has(name)));
+  return { ...plan, columns, query: { ...query, channels, groupBy: query.groupBy.filter((name) => left.has(name)) } };
 }
 
 const resolvedQuery = (query: Query, setting: SettingValue): Query => ({
@@ -34,6 +58,10 @@ function resolvedAxes(axes: ChartPlan["axes"], setting: SettingValue): ChartPlan
 
 /** A piece as it is under the settings: with the columns that a reader has chosen, their words, kinds and axes. */
 export function resolvedPiece<P extends PiecePlan>(plan: P, setting: SettingValue): P {
+  if (plan.type === "table") {
+    const own = withListed(plan, setting);
+    return { ...own, query: resolvedQuery(own.query, setting) } as P;
+  }
   if (plan.type !== "chart") return { ...plan, query: resolvedQuery(plan.query, setting) };
   return {
     ...plan,

@@ -112,7 +112,12 @@ export function stepContext(compiling: Compiling): StepContext {
 export function scopeOf(compiling: Compiling, name: string, table: Table, aggregates: Scope["aggregates"]): Scope {
   return {
     columns: kindsOf(table),
-    settings: new Map([...compiling.settings].map(([setting, { kind }]) => [setting, kind as Kind])),
+    settings: new Map(
+      [...compiling.settings].flatMap(([setting, { kind, list }]) => (list ? [] : [[setting, kind as Kind] as const])),
+    ),
+    lists: new Map(
+      [...compiling.settings].flatMap(([setting, { kind, list }]) => (list ? [[setting, kind as Kind] as const] : [])),
+    ),
     options: new Map([...compiling.settings].flatMap(([setting, { of }]) => (of ? [[setting, of] as const] : []))),
     tableName: name,
     aggregates,

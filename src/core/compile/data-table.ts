@@ -1,8 +1,9 @@
-import { type DataTablePlan, TAKES } from "../chart/plan";
+import { type DataTablePlan, TAKES, type TableColumn } from "../chart/plan";
 import { nearest } from "../finding/nearest";
 import { printFormula } from "../formula/print";
 import type { Channel } from "../query/query";
 import type { ChartSpec } from "../sheet/schema";
+import type { Path } from "../sheet/tree";
 import { readChannel } from "./channels";
 import { keepFormula, type Place, queryOf, wrongAt } from "./piece-place";
 
@@ -13,8 +14,7 @@ export function readDataTable(place: Place, spec: ChartSpec): DataTablePlan | un
   const channels: Record<string, Channel> = {};
   const columns: DataTablePlan["columns"] = [];
   let sound = true;
-  texts.forEach((text, at) => {
-    const inner = spec.columns ? [...path, "columns", at] : path;
+  const addColumn = (text: string, inner: Path, list?: TableColumn["list"]) => {
     const read = readChannel({ compiling, path: inner, tableName: built.name, table: built.table, piece: name }, text, {
       named: true,
     });
@@ -29,9 +29,22 @@ export function readDataTable(place: Place, spec: ChartSpec): DataTablePlan | un
       wrongAt(place, inner, "doubled-column", `"${key}" stands twice in this table`);
       return;
     }
-    channels[`column${at}`] = read.channel;
-    columns.push({ channel: `column${at}`, key });
-  });
+    const channel = `column${columns.length}`;
+    channels[channel] = read.channel;
+    columns.push({ channel, key, ...(list ? { list } : {}) });
+  };
+  for (const [at, text] of texts.entries()) {
+    const inner = spec.columns ? [...path, "columns", at] : path;
+    const setting = /^\$([a-z][a-z0-9_]*)$/.exec(text.trim())?.[1];
+    const plan = setting === undefined ? undefined : compiling.settings.get(setting);
+    if (setting === undefined || !plan?.list) {
+      addColumn(text, inner);
+      continue;
+    }
+    compiling.used.add(setting);
+    for (const value of plan.of ?? [])
+      addColumn(printFormula({ type: "column", name: value }), inner, { setting, value });
+  }
   const identity = spec.identity === undefined ? undefined : readIdentity(place, spec.identity);
   if (spec.identity !== undefined && !identity) return undefined;
   // Rows of a grouped table are known by their keys.

@@ -59,7 +59,8 @@ export function partsOf(plan: Plan): string[] {
     parts.add("take-xlsx");
   }
   for (const control of plan.controls) {
-    const look = "as" in control ? control.as : control.type;
+    const isList = control.type === "set" && control.several;
+    const look = isList ? "list" : "as" in control ? control.as : control.type;
     parts.add(`control-${LOOK_FILES[look] ?? look}`);
   }
   for (const { gesture } of plan.selections) {

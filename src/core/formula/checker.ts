@@ -369,7 +369,13 @@ export class Checker {
         return join("boolean", parts);
       }
       case "in": {
-        const [value, list] = [down(node.value), down(node.list)];
+        const value = down(node.value);
+        const listed = node.list.type === "setting" ? this.scope.lists?.get(node.list.name) : undefined;
+        if (listed) {
+          this.comparable(node.list, value, { kind: listed, aggregate: false, constant: true });
+          return join("boolean", [value]);
+        }
+        const list = down(node.list);
         if (node.list.type === "list")
           for (const item of node.list.items) this.comparable(item, value, this.visit(item, inAggregate));
         else this.blame(node.list, "wrong-kind", "after in comes a list in square brackets");
@@ -392,6 +398,14 @@ export class Checker {
   private setting(node: Formula & { type: "setting" }): Seen {
     const kind = this.scope.settings.get(node.name);
     if (kind) return { kind, aggregate: false, constant: true };
+    if (this.scope.lists?.has(node.name)) {
+      this.blame(
+        node,
+        "list-here",
+        `$${node.name} is a list: it stands after in, or among the columns of a data table`,
+      );
+      return BROKEN;
+    }
     const fix = this.nameFix(node.name, this.scope.settings.keys(), (name) => `$${name}`);
     const hint = fix ? `; did you mean ${fix.text}?` : "";
     this.blame(node, "unknown-setting", `there is no setting "${node.name}" among the controls${hint}`, fix);

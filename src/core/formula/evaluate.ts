@@ -264,13 +264,21 @@ export function evaluate(node: Formula, frame: Frame): Vector {
     case "in":
       return membership(
         evaluate(node.value, frame),
-        node.list.type === "list" ? node.list.items.map((item) => evaluate(item, frame)) : [],
+        node.list.type === "list"
+          ? node.list.items.map((item) => evaluate(item, frame))
+          : node.list.type === "setting"
+            ? listOf(frame.setting(node.list.name)).map((item) => constantOf(item))
+            : [],
         length,
       );
     case "of":
       return evaluate(node.aggregate, { ...frame, groups: undefined } as Frame);
   }
 }
+
+/** The values of a setting that is a list. */
+export const listOf = (value: Scalar): (string | number)[] =>
+  typeof value === "string" && value.startsWith("[") ? (JSON.parse(value) as (string | number)[]) : [];
 
 /** Behind the setting stand all that it may choose: columns, or calls of aggregates. Its value names one of them. */
 function chosenOf(node: Formula & { type: "call" }, frame: Frame): Vector {

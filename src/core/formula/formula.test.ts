@@ -289,7 +289,15 @@ describe("functions", () => {
 describe("help and code say the same", () => {
   test("every function has help, and every help a function", () => {
     expect(SIGNATURES.map(({ name }) => name).sort()).toEqual(
-      [...Object.keys(FUNCTIONS), ...Object.keys(ROW_FUNCTIONS), ...AGGREGATES, "chosen", "agg", "picked", "recur"].sort(),
+      [
+        ...Object.keys(FUNCTIONS),
+        ...Object.keys(ROW_FUNCTIONS),
+        ...AGGREGATES,
+        "chosen",
+        "agg",
+        "picked",
+        "recur",
+      ].sort(),
     );
   });
   test("every example can be read", () => {

@@ -4,7 +4,11 @@ import { compileText, sheetOver } from "../testing/compile-text";
 const CSV = "k,paid,name\na,10,x\na,20,\nb,5,y\nb,5,\nb,,";
 
 function added(formula: string, more = ""): { values: unknown[]; codes: string[] } {
-  const text = sheetOver(CSV, "charts: {t: {from: calls, draw: table}}\n", `    steps: [{add: {r: '${formula}'}${more}}]\n`);
+  const text = sheetOver(
+    CSV,
+    "charts: {t: {from: calls, draw: table}}\n",
+    `    steps: [{add: {r: '${formula}'}${more}}]\n`,
+  );
   const { tables, findings } = compileText(text);
   const column = tables.get("calls")?.columns.get("r");
   const values =

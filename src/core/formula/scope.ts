@@ -7,6 +7,8 @@ export interface Scope {
   columns: ReadonlyMap<string, Kind>;
   /** Settings by name, without `$`. */
   settings: ReadonlyMap<string, Kind>;
+  /** Settings that are lists, with the kind of what is in them. */
+  lists?: ReadonlyMap<string, Kind>;
   /** How the table is called in messages. */
   tableName: string;
   aggregates: "allowed" | "none";

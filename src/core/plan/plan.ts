@@ -72,6 +72,8 @@ export interface SettingPlan {
   start: Scalar;
   /** All that it may be, where the sheet says so. */
   of?: readonly string[];
+  /** It is a list of such values, written as a JSON list. */
+  list?: true;
   /** Its text is a day. */
   day?: true;
 }
@@ -134,6 +136,8 @@ export interface SetControlPlan extends ControlBase {
   step?: number;
   log?: true;
   of?: { value: string; label: string }[];
+  /** Readers take several of them. */
+  several?: true;
   onRelease?: true;
 }
 

@@ -247,7 +247,13 @@ const chartList = (says: string) => z.array(columnName("A chart.")).meta({ says 
 export const controlSchema = z.strictObject({
   pick: formula("The column or formula whose values a reader picks; any: conditions that the reader makes.").optional(),
   search: z.array(columnName("A column.")).meta({ says: "Columns in which a text is looked for." }).optional(),
-  set: value("The value that the setting starts with.").optional(),
+  set: z
+    .union([
+      value("The value that the setting starts with."),
+      z.array(value("A value that is in the list at the start.")),
+    ])
+    .meta({ says: "The value that the setting starts with; a list makes a list of which readers take some." })
+    .optional(),
   button: words("The words on a button.").optional(),
   does: choice(BUTTON_DEEDS, "What a button does.").optional(),
   to: z

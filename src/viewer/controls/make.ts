@@ -9,8 +9,10 @@ type Make = (app: App, control: never, host: HTMLElement) => ControlView;
 export const CONTROLS = new Kit<Make>("control");
 
 /** The name of a control's view. */
-export const lookOf = (control: ControlPlan): string =>
-  "as" in control ? `${control.type} ${control.as}` : control.type;
+export function lookOf(control: ControlPlan): string {
+  if (control.type === "set" && control.several) return "set list";
+  return "as" in control ? `${control.type} ${control.as}` : control.type;
+}
 
 /** The control in its place on the page. */
 export function makeControl(app: App, control: ControlPlan, host: HTMLElement): ControlView {

@@ -36,8 +36,9 @@ function writtenValues({ of }: ControlSpec): string[] | undefined {
 }
 
 function settingOf(spec: ControlSpec): SettingPlan {
-  const start = spec.set as string;
   const values = writtenValues(spec);
+  if (Array.isArray(spec.set)) return listOf(spec.set, values);
+  const start = spec.set as string;
   if (NUMBER.test(start) && (values ?? []).every((value) => NUMBER.test(value)) && typeof spec.of !== "string")
     return { kind: "number", start: Number(start) };
   if ((start === "true" || start === "false") && !values) return { kind: "boolean", start: start === "true" };
@@ -46,6 +47,17 @@ function settingOf(spec: ControlSpec): SettingPlan {
     start,
     ...(values ? { of: values } : {}),
     ...(spec.as === "date" ? { day: true as const } : {}),
+  };
+}
+
+/** A setting that is a list of values, all of one kind. */
+function listOf(start: readonly string[], values: readonly string[] | undefined): SettingPlan {
+  const isNumbers = [...start, ...(values ?? [])].every((value) => NUMBER.test(value));
+  return {
+    kind: isNumbers ? "number" : "text",
+    list: true,
+    start: JSON.stringify(isNumbers ? start.map(Number) : start),
+    ...(values ? { of: [...values] } : {}),
   };
 }
 
@@ -112,6 +124,7 @@ export function readSetting(draft: ControlDraft): SetControlPlan | undefined {
     );
   }
   const values = setting.of ?? writtenValues(spec);
+  if (Array.isArray(spec.set)) return readListSetting(draft, spec.set, values);
   const look = spec.as ?? naturalLook(setting, values !== undefined, spec.range !== undefined);
   const { set } = lookSpec(look);
   if (!set || !(SET_LOOKS as readonly string[]).includes(look))
@@ -129,6 +142,24 @@ export function readSetting(draft: ControlDraft): SetControlPlan | undefined {
   if (values) plan.of = labelled(draft, values) as NonNullable<SetControlPlan["of"]>;
   if (spec.act) plan.onRelease = true;
   return withRange(draft, plan, setting);
+}
+
+/** A setting of which readers take several values of a closed list. */
+function readListSetting(
+  draft: ControlDraft,
+  start: readonly string[],
+  values: readonly string[] | undefined,
+): SetControlPlan | undefined {
+  const { name, spec, label } = draft;
+  if (!values)
+    return wrongControl(draft, undefined, "key-missing", "a setting that is a list needs of: all that may be in it");
+  if (spec.as !== undefined && spec.as !== "menu")
+    return wrongControl(draft, "as", "wrong-value", `a list is shown as menu, not as ${spec.as}`);
+  const odd = start.find((value) => !values.includes(value));
+  if (odd !== undefined)
+    return wrongControl(draft, "set", "wrong-value", `"${odd}" is not one of ${listed(values, 20)}`);
+  const of = labelled(draft, values) ?? [];
+  return { type: "set", name, label, as: "menu", several: true, of };
 }
 
 const codeOf = (problem: string) => (/needs its/.test(problem) ? "key-missing" : "wrong-kind");
