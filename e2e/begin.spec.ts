@@ -64,8 +64,8 @@ test("tables come in by drop and by paste, and what cannot be taken is said", as
   await drop(zone, [{ name: "ships.csv", text: "name,length\nAda,12\nBo,9\n" }]);
   await expect(page.getByText("2 rows of 2 columns")).toBeVisible();
   await expect.poll(() => keptText(page)).toContain("  ships:\n    read: ships.csv\n");
-  await drop(zone, [{ name: "photo.png", text: "x" }]);
-  await expect(desk.tally).toContainText('"photo.png" was left out: tables are .csv');
+  await drop(zone, [{ name: "letter.odt", text: "x" }]);
+  await expect(desk.tally).toContainText('"letter.odt" was left out: tables are .csv');
   await page.getByRole("table", { name: "Rows of ships" }).focus();
   await page.evaluate(() => {
     const data = new DataTransfer();

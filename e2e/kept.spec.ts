@@ -66,11 +66,11 @@ test("files are taken wherever in the window they are dropped, and those that ar
   await goTo(page, "Publish");
   await drop(page.getByRole("main"), [
     { name: "cranes.csv", text: HARBOUR },
-    { name: "photo.png", text: "x" },
+    { name: "photo.psd", text: "x" },
     { name: "letter.doc", text: "x" },
   ]);
   await expect.poll(() => keptText(page)).toContain("read: cranes.csv");
-  await expect(desk.tally).toContainText('"photo.png" was left out');
+  await expect(desk.tally).toContainText('"photo.psd" was left out');
   await expect(desk.tally).toContainText('"letter.doc" was left out');
   // Over the proof, whose frame is a page of its own: it says that a file comes, and takes no notice of it.
   await goTo(page, "Pages");

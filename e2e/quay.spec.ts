@@ -249,7 +249,7 @@ test("with scripting off the file shows titles and first pictures", async ({ bro
   for (const title of ["Cargo landed, by berth", "Cargo by month", "Hours waited for a berth"]) {
     const section = page.locator("section", { has: page.getByRole("heading", { name: title }) });
     await expect(section.getByRole("img")).toBeVisible();
-    expect(await section.locator("svg[role=img] path").count()).toBeGreaterThan(20);
+    expect(await section.locator("svg[role=img] path").count()).toBeGreaterThan(8);
   }
   await expect(page.getByText(`${total(all).toLocaleString("en-US")}`)).toBeVisible();
   await expect(

@@ -2,7 +2,7 @@ import fc from "fast-check";
 import { describe, expect, test } from "vitest";
 import type { SelectionPlan, SelectionState } from "../core/link/selection";
 import { readAddress, readNames, readSelection, writeAddress, writeNames, writeSelection } from "./address";
-import { selectionText } from "./sentence";
+import { selectionText } from "./selection-text";
 import { csvText } from "./table/csv";
 
 const plan: SelectionPlan = {

@@ -1,94 +1,9 @@
-import { ownOf } from "../core/finding/own";
-import { writeCount, writer } from "../core/formula/format";
-import {
-  type Key,
-  OPEN_HIGH,
-  OPEN_LOW,
-  type SelectionPlan,
-  type SelectionState,
-  type SelectionWords,
-} from "../core/link/selection";
-import { readIsoDate, readIsoDatetime } from "../core/table/time-text";
+import { writeCount } from "../core/formula/format";
+import type { SelectionPlan } from "../core/link/selection";
 import type { App, View } from "./app";
 import { button, element } from "./dom";
-
-function number(words: SelectionWords | undefined, value: number): string {
-  if (!words) return String(value);
-  const kind = words.kind === "datetime" && value % 86400 === 0 ? "date" : words.kind;
-  return writer(kind, words.format)(value);
-}
-
-const GRAINS: Record<string, string> = { by_year: "%Y", year: "%Y", quarter: "%b %Y", month: "%B %Y" };
-
-function keyValue(words: SelectionWords | undefined, value: Key[string]): string {
-  if (Array.isArray(value)) return `${number(words, value[0])} to ${number(words, value[1])}`;
-  if (value === null) return "missing";
-  if (typeof value === "string" && (words?.kind === "date" || words?.kind === "datetime")) {
-    const date = readIsoDate(value);
-    const seconds = date === date ? date : readIsoDatetime(value);
-    return writer(words.kind, words.grain ? GRAINS[words.grain] : words.format)(seconds);
-  }
-  return typeof value === "number" ? number(words, value) : String(value);
-}
-
-/** What a selection holds, in words: `waited 8 to 20 h`, `berth is Salt Steps`. */
-export function selectionText(plan: SelectionPlan, state: SelectionState): string {
-  const parts: string[] = [];
-  for (const axis of ["x", "y"] as const) {
-    const range = state[axis];
-    const words = ownOf(plan.words, state.on?.[axis] ?? axis);
-    if (range)
-      parts.push(`${words?.label ?? axis} ${rangeText(plan, words, range)}${words?.unit ? ` ${words.unit}` : ""}`);
-  }
-  if (state.outline) parts.push(`${plan.words.x?.label ?? "x"} and ${plan.words.y?.label ?? "y"} within an outline`);
-  if (state.search)
-    parts.push(
-      `“${state.search}” in ${Object.values(plan.words)
-        .map(({ label }) => label)
-        .join(" or ")}`,
-    );
-  for (const { column, test, value } of state.conditions ?? []) {
-    const words = ownOf(plan.words, column);
-    parts.push(`${words?.label ?? column} ${TEST_WORDS[test]} ${keyValue(words, value)}`);
-  }
-  if (state.keys) parts.push(keysText(plan, state.keys));
-  if (state.rows)
-    parts.push(
-      state.rows.length === 1
-        ? `one row of ${plan.source.replaceAll("_", " ")}`
-        : `${writeCount(state.rows.length)} rows of ${plan.source.replaceAll("_", " ")}`,
-    );
-  return parts.join(" and ");
-}
-
-const TEST_WORDS = { is: "is", is_not: "is not", at_least: "at least", at_most: "at most", contains: "contains" };
-
-/** A range in words; one that is open on a side says only its end. */
-function rangeText(plan: SelectionPlan, words: SelectionWords | undefined, [low, high]: [number, number]): string {
-  if (high === OPEN_HIGH) return `${plan.openBelow ? "above" : "at least"} ${number(words, low)}`;
-  if (low === OPEN_LOW) return `${plan.inclusive ? "at most" : "below"} ${number(words, high)}`;
-  return `${number(words, low)} to ${number(words, high)}`;
-}
-
-function keysText(plan: SelectionPlan, keys: readonly Key[]): string {
-  const first = keys[0];
-  if (!first) return `${Object.values(plan.words)[0]?.label ?? plan.name} is none`;
-  const names = Object.keys(first);
-  const labels = names.map((name) => ownOf(plan.words, name)?.label ?? name);
-  if (names.length === 1) {
-    const name = names[0] as string;
-    const values = keys.map((key) => keyValue(ownOf(plan.words, name), key[name] as Key[string]));
-    return values.length > 3 ? `${labels[0]} is one of ${values.length}` : `${labels[0]} is ${values.join(" or ")}`;
-  }
-  if (keys.length > 2) return `${keys.length} of ${labels.join(" and ")}`;
-  return keys
-    .map((key) =>
-      names
-        .map((name, at) => `${labels[at]} is ${keyValue(ownOf(plan.words, name), key[name] as Key[string])}`)
-        .join(" and "),
-    )
-    .join(", or ");
-}
+import { typeRange } from "./exact-range";
+import { selectionText } from "./selection-text";
 
 /** The line at the top that is always true: how many rows pass, and why. */
 export class Sentence implements View {
@@ -108,7 +23,7 @@ export class Sentence implements View {
     const active = this.app.model.active();
     active.forEach((plan, at) => {
       const text = selectionText(plan, this.app.model.engine.state(plan.name) ?? {});
-      parts.push(at === 0 ? " where " : " and ", element("span", { class: "chip" }, `${text}${this.holdsIn(plan)}`));
+      parts.push(at === 0 ? " where " : " and ", this.chip(plan, `${text}${this.holdsIn(plan)}`));
       parts.push(button("×", () => this.drop(plan), { "aria-label": `drop ${text}`, title: `drop ${text}` }));
     });
     const pressed = [...this.app.off.values()].some((set) => set.size > 0);
@@ -119,6 +34,14 @@ export class Sentence implements View {
       );
     if (this.app.notice) parts.push(" ", element("span", { class: "notice" }, this.app.notice));
     this.host.replaceChildren(...parts);
+  }
+
+  /** What a selection holds in words; of a range a button that lets its ends be typed. */
+  private chip(plan: SelectionPlan, text: string): HTMLElement {
+    const { x, y } = this.app.model.engine.state(plan.name) ?? {};
+    if (plan.gesture === "control" || !(x || y)) return element("span", { class: "chip" }, text);
+    const chip = button(text, () => typeRange(this.app, plan, chip), { class: "chip", title: "type its ends" });
+    return chip;
   }
 
   /** Where a selection holds that does not filter every chart it could. */

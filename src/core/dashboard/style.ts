@@ -143,6 +143,12 @@ a{color:var(--sea)}
 .plot .catch{position:absolute;inset:0;touch-action:pan-y;outline-offset:-2px}
 .plot .catch.lassos,.plot .catch.closer{touch-action:none}
 .plot .catch.closer{cursor:zoom-in}
+.nothing ul{list-style:none}
+.nothing button{color:var(--sea);text-decoration:underline;text-underline-offset:2px}
+.plot .nothing{position:absolute;left:50%;top:50%;transform:translate(-50%,-50%);z-index:3;background:var(--ground);padding:6px 14px;text-align:center;max-width:90%}
+.exact{width:auto}
+.exact p{margin-bottom:8px}
+.exact button[type=submit]{color:var(--sea)}
 .switches{position:absolute;top:0;right:0;display:flex;gap:12px;background:var(--ground);padding:0 2px 0 8px;font-size:12px;color:var(--quiet)}
 .switches[hidden]{display:none}
 .switches button:hover{color:var(--sea)}

@@ -1,4 +1,5 @@
 import { ownOf } from "../finding/own";
+import type { RowFilter } from "../formula/measures";
 import { type Formula, walk } from "../formula/tree";
 import type { Vector } from "../formula/vector";
 import { type Answer, answerFromTotals, answerQuery } from "../query/answer";
@@ -53,7 +54,8 @@ interface AskedState {
   answers: Map<string, Answer>;
 }
 
-const MOST_SELECTIONS = 31;
+/** Selections with a bit of their own in every row; those beyond are looked up whenever they are asked for. */
+const BITS = 31;
 
 /**
  * Holds tables, settings and selections, and answers questions about the rows that pass.
@@ -86,7 +88,7 @@ export class Engine {
     this.tables = new Map(tables.map((table) => [table.name, table]));
     this.familyOf = familiesOf(tables);
     this.plans = new Map(selections.map((plan) => [plan.name, plan]));
-    this.slots = new Map(selections.map((plan, slot) => [plan.name, Math.min(slot, MOST_SELECTIONS)]));
+    this.slots = new Map(selections.slice(0, BITS).map((plan, slot) => [plan.name, slot]));
     for (const [name, value] of Object.entries(settings)) this.settings.set(name, value);
   }
 
@@ -233,11 +235,11 @@ export class Engine {
     if (brush && isBase && here.includes(brush.plan.name) && brush.plan.table === instance.name) {
       const others = here.filter((name) => name !== brush.plan.name);
       const othersKey = this.signature(others);
-      const filter = others.length ? { bits: instance.bits, mask: this.sync(instance, others) } : null;
+      const filter = this.filterOf(instance, others);
       const totals = brush.totals(prepared, othersKey, filter);
       if (totals) return answerFromTotals(prepared, totals, null);
     }
-    return answerQuery(prepared, { bits: instance.bits, mask: this.sync(instance, here) });
+    return answerQuery(prepared, this.filterOf(instance, here));
   }
 
   /**
@@ -265,7 +267,7 @@ export class Engine {
       (name) => name !== brush.plan.name && this.states.has(name) && !this.entersAbove(name, asked.query.from),
     );
     const instance = this.baseInstance(asked.query.from);
-    const filter = others.length ? { bits: instance.bits, mask: this.sync(instance, others) } : null;
+    const filter = this.filterOf(instance, others);
     return brush.warm(prepared, this.signature(others), filter);
   }
 
@@ -353,7 +355,9 @@ export class Engine {
         { setting: this.setting, table: (other) => this.baseInstance(other).table },
         choices,
       );
-      instance = { ...this.newInstance(name, made.table), parent, made };
+      // Instances are found by their tables; one without steps has one of its own all the same.
+      const table = made.table === parent.table ? { ...made.table } : made.table;
+      instance = { ...this.newInstance(name, table), parent, made };
     }
     this.instanceOf.set(instance.table, instance);
     if (upstream.length) this.forgetOld(name);
@@ -385,7 +389,7 @@ export class Engine {
       const base = state.rows ? this.baseRows(instance.table) : undefined;
       if (!base) return selectionPass(plan, state, instance.columns);
       const pass = selectionPass(plan, state, this.baseInstance(instance.name).columns);
-      return Uint8Array.from(base, (row) => (row < 0 ? 0 : (pass[row] as number)));
+      return ofBaseRows(pass, base);
     }
     const route = this.routeOf(selection, instance.name);
     if (!route) return new Uint8Array(instance.table.rowCount).fill(1);
@@ -397,6 +401,10 @@ export class Engine {
     const chain: Instance[] = [];
     for (let below: Instance | undefined = instance; below && below.name !== route.down; below = below.parent)
       chain.unshift(below);
+    // What was found speaks of rows with no selection on; here they may have been made of those that are left.
+    const top = chain[0]?.parent ?? instance;
+    const base = top.name === route.down ? this.baseRows(top.table) : undefined;
+    if (base) pass = ofBaseRows(pass, base);
     const elsewhere = this.elsewhere(selection, route);
     if (route.stack === "into") {
       const outer = chain[0]?.parent ?? instance;
@@ -452,6 +460,21 @@ export class Engine {
     return passAcross(pass, match, to === left, this.baseInstance(to).table.rowCount);
   }
 
+  /** Which rows of a table pass some selections, however many there are. */
+  private filterOf(instance: Instance, names: readonly string[]): RowFilter | null {
+    if (names.length === 0) return null;
+    const own = names.filter((name) => this.slots.has(name));
+    const mask = this.sync(instance, own);
+    if (own.length === names.length) return { bits: instance.bits, mask };
+    const failed = instance.bits.map((bits) => (bits & mask ? 1 : 0));
+    for (const name of names) {
+      if (this.slots.has(name)) continue;
+      const pass = this.pass(name, instance);
+      for (let row = 0; row < failed.length; row++) if (!pass[row]) failed[row] = 1;
+    }
+    return { bits: failed, mask: 1 };
+  }
+
   /** Brings the bits of some selections up to date; answers their mask. A set bit means the row fails. */
   private sync(instance: Instance, names: readonly string[]): number {
     let mask = 0;
@@ -478,6 +501,10 @@ export class Engine {
     return mask | 0;
   }
 }
+
+/** A choice of rows with no selection on as one of the rows that were made of those left. */
+const ofBaseRows = (pass: Uint8Array, base: Int32Array): Uint8Array =>
+  Uint8Array.from(base, (row) => (row < 0 ? 0 : (pass[row] as number)));
 
 /** The value that all chosen rows have in a column; missing where they have several, or none. */
 function onlyValue(column: Column, pass: Uint8Array): Vector {

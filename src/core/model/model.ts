@@ -606,6 +606,13 @@ export class Model {
     return asked && { answer: this.engine.answer(asked), all: this.engine.all(asked) };
   }
 
+  /** Selections that leave out rows of a piece at this moment. */
+  filtering(piece: string): SelectionPlan[] {
+    return this.active().filter(({ effects }) =>
+      effects.some(({ effect, target }) => effect === "filter" && target === piece),
+    );
+  }
+
   /** True if every selection is what it started with. */
   isAsStarted(): boolean {
     const text = (state: SelectionState | undefined) => JSON.stringify(isEmptyState(state) ? null : state);

@@ -13,6 +13,7 @@ import { backSvg, frontSvg, wordsSvg } from "../../core/scene/svg";
 import { paintOf } from "../../core/scene/theme";
 import type { App, View } from "../app";
 import { button, element, svg, svgPart } from "../dom";
+import { emptyOffer } from "../empty-offer";
 import { handsOf } from "../gestures/hands";
 import { Legend } from "../legend";
 import { takeBy } from "../table/take";
@@ -124,6 +125,10 @@ export class PlotView implements View {
     this.front.innerHTML = wordsSvg(drawn.scene, ground) + frontSvg(drawn.scene, ground);
     this.legend?.draw(namesLeft(input));
     this.drawSwitch();
+    this.plot.querySelector(".nothing")?.remove();
+    const offer =
+      drawn.scene.message === undefined || input.empty !== undefined ? undefined : emptyOffer(this.app, this.name);
+    if (offer) this.plot.append(offer);
     this.drawOverlay();
   }
 

@@ -6,6 +6,7 @@ import { plainValue } from "../../core/query/categories";
 import { writeAt, writeNumber } from "../../core/query/write";
 import type { App, View } from "../app";
 import { button, element } from "../dom";
+import { emptyOffer } from "../empty-offer";
 import { cellOf } from "./cells";
 import { type ShownColumn, type ShownRows, shownRows } from "./columns";
 import { RowPicks } from "./picks";
@@ -165,7 +166,11 @@ export class TableView implements View {
 
   private drawRows(body: HTMLElement) {
     if (this.pageIds.length === 0) {
-      const cell = element("td", { colspan: String(this.now.columns.length) }, "No rows pass");
+      const cell = element(
+        "td",
+        { colspan: String(this.now.columns.length) },
+        emptyOffer(this.app, this.name) ?? "No rows pass",
+      );
       body.append(element("tr", {}, cell));
     } else if (this.pageIds.length <= WINDOW || this.app.printing) {
       for (const id of this.pageIds) body.append(this.row(id));
