@@ -37,8 +37,8 @@ export class App {
   readonly say = announcer();
   /** Legend entries that readers have pressed, a set a chart. */
   readonly off = new Map<string, Set<string | null>>();
-  /** Sort and page of data tables, as they stand in the address. */
-  readonly tables = new Map<string, { sort?: string; search?: string }>();
+  /** What readers did to data tables, as it stands in the address. */
+  readonly tables = new Map<string, TableState>();
   /** How readers look at charts: closer, or fit to what is left. */
   readonly looked = new Map<string, LookedAt>();
   page = 0;
@@ -357,6 +357,18 @@ export class App {
     this.tooltip.hide();
     this.flush();
   }
+}
+
+/** What a reader did to a data table: texts as the address has them. */
+export interface TableState {
+  sort?: string;
+  search?: string;
+  /** The page that is turned to, counted from 1; the first needs no saying. */
+  page?: string;
+  /** Rows a page, or all, where that is not the first length. */
+  length?: string;
+  /** The order of the columns, and how wide some are. */
+  columns?: string;
 }
 
 /** A change of a control that waits for its button: of a selection, or of a setting. */

@@ -15,13 +15,13 @@ import {
   writeRange,
   writeSelection,
 } from "./address";
-import type { App } from "./app";
+import type { App, TableState } from "./app";
 import type { ControlView } from "./controls/control-view";
 import { plainEnd } from "./controls/plain-end";
 import { isProof } from "./proof/kit";
 
 /** What the address holds of each data table. */
-const TABLE_KEYS = ["sort", "search"] as const;
+const TABLE_KEYS = ["sort", "search", "page", "length", "columns"] as const;
 
 /** In the address: a selection that begins with something and was turned off. */
 const NONE = "~none";
@@ -93,7 +93,8 @@ export class StateKeeper {
     for (const [area, { shown }] of app.tabs) if (shown > 0) state[area] = this.tabName(area, shown);
     for (const [piece, off] of app.off) if (off.size) state[`${piece}.legend`] = [...off];
     for (const [piece, table] of app.tables)
-      for (const key of TABLE_KEYS) if (table[key]) state[`${piece}.${key}`] = table[key];
+      for (const key of TABLE_KEYS)
+        if (table[key]) state[`${piece}.${key}`] = key === "page" ? Number(table[key]) : table[key];
     return state;
   }
 
@@ -166,6 +167,8 @@ export class StateKeeper {
   /** Goes to a state as an address says it, one step in the reader's history. */
   open(address: string) {
     this.read(address);
+    // What it says is not the address yet: that is written as after any gesture.
+    this.written = "";
     this.app.settle();
   }
 
@@ -207,7 +210,7 @@ export class StateKeeper {
       if (off !== undefined) for (const name of readNames(off)) set.add(name);
       app.followLegend(piece.name);
       app.looked.set(piece.name, this.readLook(piece.name, parts));
-      const table: { sort?: string; search?: string } = {};
+      const table: TableState = {};
       for (const key of TABLE_KEYS) {
         const part = parts.get(`${piece.name}.${key}`);
         const text = part === undefined ? undefined : decodePart(part);

@@ -173,6 +173,9 @@ a{color:var(--sea)}
 .rows td{padding:4px 10px 4px 0;border-bottom:1px solid var(--rule);max-width:26ch;overflow:hidden;text-overflow:ellipsis;white-space:nowrap}
 .rows .number{text-align:right}
 .rows td img{height:22px;max-width:72px;object-fit:contain;display:block}
+.rows thead th .edge{position:absolute;top:0;right:0;bottom:0;width:9px;padding:0;cursor:col-resize}
+.rows thead th:hover .edge{border-right:1px solid var(--rule)}
+.rows thead th.moving{opacity:.5}
 .rows thead th.number button{text-align:right}
 .rows tr[aria-selected=true] td{box-shadow:inset 0 -2px var(--brass)}
 .rows tbody tr:focus-visible{outline-offset:-2px}

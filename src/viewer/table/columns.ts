@@ -5,6 +5,7 @@ import { LayerValues } from "../../core/query/values";
 import type { Column } from "../../core/table/column";
 import { ranks, sortedRows } from "../../core/table/compare";
 import type { App } from "../app";
+import { inOrder, readColumns } from "./column-heads";
 
 /** A column as it is shown: its key for scripts, its words and its values. */
 export interface ShownColumn {
@@ -69,7 +70,8 @@ export function shownRows(
   if (!found || app.model.waits(name)) return { columns: [], ids: new Int32Array(0), baseRows: undefined };
   const values = new LayerValues(found.answer, found.all);
   const whole = new LayerValues(found.all, found.all);
-  const columns = plan.columns.map(
+  const { sort, search, columns: order } = app.tables.get(name) ?? {};
+  const columns = inOrder(plan.columns, readColumns(order)).map(
     ({ channel, key, cell }): ShownColumn => ({
       key,
       channel: aligned(plan.query.channels[channel] as Channel, whole.get(channel) as Column),
@@ -83,7 +85,6 @@ export function shownRows(
   for (let id = 0; id < counts.length; id++)
     if ((counts[id] as number) > 0 && (prepared.query.grouped || (prepared.groups[id] as number) >= 0))
       ids[count++] = id;
-  const { sort, search } = app.tables.get(name) ?? {};
   const passing = searched(columns, ids.slice(0, count), search ?? "", write);
   const own = plan.query.channels.identity;
   const known = own && values.get("identity");

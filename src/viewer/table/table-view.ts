@@ -8,9 +8,10 @@ import type { App, View } from "../app";
 import { button, element } from "../dom";
 import { emptyOffer } from "../empty-offer";
 import { cellOf } from "./cells";
+import { type ColumnPlace, columnHeads, type HeadActs, readColumns, writeColumns } from "./column-heads";
 import { type ShownColumn, type ShownRows, shownRows } from "./columns";
 import { RowPicks } from "./picks";
-import { headOf, TAKE_WORDS, takeBy } from "./take";
+import { TAKE_WORDS, takeBy } from "./take";
 
 /** So many rows stand in the page at once; others are put there as the reader scrolls to them. */
 const WINDOW = 120;
@@ -21,7 +22,7 @@ const MOST_PRINTED = 20_000;
 const written = ({ channel, column }: ShownColumn, id: number) => writeAt(channel, column, id);
 
 /** A data table: searched and sorted by the reader, all its rows in one scroll unless it has pages. */
-export class TableView implements View {
+export class TableView implements View, HeadActs {
   readonly name: string;
   private readonly rowsBox: HTMLElement;
   private readonly head = element("div", { class: "head-line" });
@@ -29,11 +30,12 @@ export class TableView implements View {
   private readonly takes = element("span", { class: "takes" });
   private readonly foot = element("div", { class: "foot" });
   private readonly picks: RowPicks;
-  private pageSize: number | "all";
+  private pageSize: number | "all" = "all";
   private page = 0;
   /** Where the keyboard stands among the rows of the page. */
   private active = 0;
   private pageIds: Int32Array = new Int32Array(0);
+  private shownWidths: ReadonlyMap<string, number> = new Map();
   private now: ShownRows = { columns: [], ids: new Int32Array(0), baseRows: undefined };
 
   constructor(
@@ -56,7 +58,6 @@ export class TableView implements View {
     this.rowsBox.tabIndex = 0;
     this.rowsBox.setAttribute("aria-label", `Rows of ${piece.words.title}`);
     this.rowsBox.setAttribute("role", "region");
-    this.pageSize = this.plan.pages[0] ?? "all";
     this.picks = new RowPicks(app, this.name, () => this.plan.query.grouped);
     this.rowsBox.addEventListener("pointerleave", () => this.picks.hold(undefined));
     this.rowsBox.addEventListener("focusout", () => this.picks.hold(undefined));
@@ -91,15 +92,15 @@ export class TableView implements View {
     const state = this.state();
     if (text.trim()) state.search = text;
     else delete state.search;
-    this.page = 0;
+    delete state.page;
     this.app.touch(this.name);
   }
 
-  private sortBy(key: string) {
+  sort(key: string) {
     const state = this.state();
     state.sort = state.sort === key ? `-${key}` : state.sort === `-${key}` ? "" : key;
     if (!state.sort) delete state.sort;
-    this.page = 0;
+    delete state.page;
     this.app.touch(this.name);
     this.app.settle();
     // The head was made anew; the keyboard stays on it.
@@ -110,7 +111,11 @@ export class TableView implements View {
     this.now = this.shown();
     const { columns, ids } = this.now;
     this.picks.follow(this.now);
-    const { sort, search = "" } = this.app.tables.get(this.name) ?? {};
+    this.shownWidths = this.widths();
+    const { sort, search = "", page, length } = this.app.tables.get(this.name) ?? {};
+    this.page = Math.max(0, Math.trunc(Number(page) || 1) - 1);
+    const lengths = this.plan.pages;
+    this.pageSize = lengths.find((one) => String(one) === length) ?? lengths[0] ?? "all";
     if (document.activeElement !== this.search) this.search.value = search;
     const isPrinting = this.app.printing;
     const size = isPrinting ? MOST_PRINTED : this.pageSize === "all" ? Math.max(1, ids.length) : this.pageSize;
@@ -120,7 +125,7 @@ export class TableView implements View {
     this.pageIds = ids.slice(from, from + size);
     const body = element("tbody");
     const role: Record<string, string> = this.picks.isOn ? { "aria-multiselectable": "true", role: "grid" } : {};
-    const table = element("table", role, this.heads(columns, sort), body);
+    const table = element("table", role, columnHeads(columns, sort, this.widths(), this), body);
     const totals = this.totals(columns, ids);
     if (totals) table.append(element("tfoot", {}, totals));
     const scrolled = this.rowsBox.scrollTop;
@@ -135,15 +140,41 @@ export class TableView implements View {
     this.drawFoot(pages);
   }
 
-  private heads(columns: readonly ShownColumn[], sort: string | undefined): HTMLElement {
-    const heads = columns.map(({ key, channel, column }) => {
-      const direction = sort === key ? "ascending" : sort === `-${key}` ? "descending" : "none";
-      const arrow = { ascending: " ↑", descending: " ↓", none: "" }[direction];
-      const side: Record<string, string> = column.kind === "text" ? {} : { class: "number" };
-      const sorts = button(`${headOf(channel)}${arrow}`, () => this.sortBy(key), { "data-key": key });
-      return element("th", { scope: "col", "aria-sort": direction, ...side }, sorts);
-    });
-    return element("thead", {}, element("tr", {}, ...heads));
+  /** How wide readers have made columns, by their keys. */
+  private widths(): Map<string, number> {
+    const places = readColumns(this.app.tables.get(this.name)?.columns);
+    return new Map(places.flatMap(({ key, width }) => (width ? [[key, width] as const] : [])));
+  }
+
+  /** The columns as they stand, for a change of their order or width. */
+  private places(): ColumnPlace[] {
+    const widths = this.widths();
+    return this.now.columns.map(({ key }) => ({
+      key,
+      ...(widths.has(key) ? { width: widths.get(key) as number } : {}),
+    }));
+  }
+
+  private place(places: readonly ColumnPlace[], focused: string) {
+    this.state().columns = writeColumns(places);
+    this.app.touch(this.name);
+    this.app.settle();
+    this.rowsBox.querySelector<HTMLElement>(focused)?.focus();
+  }
+
+  move(key: string, before: string | undefined) {
+    const places = this.places();
+    const own = places.find((one) => one.key === key);
+    if (!own) return;
+    const rest = places.filter((one) => one !== own);
+    const at = rest.findIndex((one) => one.key === before);
+    rest.splice(at < 0 ? rest.length : at, 0, own);
+    this.place(rest, `th button[data-key="${CSS.escape(key)}"]`);
+  }
+
+  widen(key: string, width: number) {
+    const places = this.places().map((one) => (one.key === key ? { key, width } : one));
+    this.place(places, `th:has(button[data-key="${CSS.escape(key)}"]) .edge`);
   }
 
   /** Sums of those columns whose values add up, over all rows that pass. */
@@ -200,7 +231,13 @@ export class TableView implements View {
   }
 
   private row(id: number): HTMLElement {
-    const row = element("tr", {}, ...this.now.columns.map((column) => cellOf(column, id, this.app)));
+    const cells = this.now.columns.map((column) => {
+      const cell = cellOf(column, id, this.app);
+      const width = this.shownWidths.get(column.key);
+      if (width !== undefined) cell.style.maxWidth = `${width}px`;
+      return cell;
+    });
+    const row = element("tr", {}, ...cells);
     if (!this.picks.isOn) return row;
     row.setAttribute("aria-selected", String(this.picks.isPicked(id)));
     row.tabIndex = this.pageIds[this.active] === id ? 0 : -1;
@@ -236,10 +273,12 @@ export class TableView implements View {
   }
 
   private turn(page: number) {
-    this.page = page;
+    const state = this.state();
+    if (page > 0) state.page = String(page + 1);
+    else delete state.page;
     this.rowsBox.scrollTop = 0;
     this.app.touch(this.name);
-    this.app.flush();
+    this.app.settle();
   }
 
   /** All rows that pass, for those who take them elsewhere. */
@@ -300,7 +339,9 @@ export class TableView implements View {
     });
     const select = element("select", { "aria-label": "Rows a page" }, ...options);
     select.addEventListener("change", () => {
-      this.pageSize = select.value === "all" ? "all" : Number(select.value);
+      const state = this.state();
+      if (select.value === String(this.plan.pages[0])) delete state.length;
+      else state.length = select.value;
       this.turn(0);
     });
     return select;
