@@ -1,7 +1,7 @@
 import type { PlainRow } from "../core/chart/plain-row";
 import type { SelectionPlan, SelectionState } from "../core/link/selection";
 import { type LookedAt, Model } from "../core/model/model";
-import { type PagePlan, tabsAbove } from "../core/page/page";
+import { columnsOf, type PagePlan, tabsAbove } from "../core/page/page";
 import type { Plan } from "../core/plan/plan";
 import type { AnswerWhole } from "../core/query/cache";
 import { MISSING_NAME } from "../core/query/categories";
@@ -9,6 +9,7 @@ import { type Ground, paintOf } from "../core/scene/theme";
 import type { Scalar } from "../core/table/column";
 import type { Table } from "../core/table/table";
 import { announcer } from "./dom";
+import type { Side } from "./side";
 import type { Tabs } from "./tabs";
 import { Tooltip } from "./tooltip";
 
@@ -41,6 +42,10 @@ export class App {
   readonly tables = new Map<string, TableState>();
   /** How readers look at charts: closer, or fit to what is left. */
   readonly looked = new Map<string, LookedAt>();
+  /** What the upright axes of charts need at their left, by piece. */
+  private readonly lefts = new Map<string, number>();
+  /** The controls at the side of the pages. */
+  side: Side | undefined;
   page = 0;
   /** Areas whose pieces take turns, by name. */
   readonly tabs = new Map<string, Tabs>();
@@ -178,6 +183,25 @@ export class App {
   cameInSight() {
     for (const view of this.views.values()) if (this.isInSight(view.name)) view.fit?.();
     this.flush();
+  }
+
+  /** The room at the left that a chart shares with those over and under it. */
+  leftOf(name: string): number {
+    const column = this.columnWith(name);
+    return Math.max(0, ...column.map((piece) => this.lefts.get(piece) ?? 0));
+  }
+
+  private columnWith(name: string): readonly string[] {
+    return this.plan.pages.flatMap(columnsOf).find((pieces) => pieces.includes(name)) ?? [];
+  }
+
+  /** A chart says what room it needs; where that changes what its column has, the column is drawn again. */
+  needsLeft(name: string, left: number) {
+    const column = this.columnWith(name);
+    if (column.length === 0 || this.lefts.get(name) === left) return;
+    const before = this.leftOf(name);
+    this.lefts.set(name, left);
+    if (this.leftOf(name) !== before) this.touch(...column);
   }
 
   selectionsOf(source: string): SelectionPlan[] {

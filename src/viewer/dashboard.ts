@@ -6,11 +6,12 @@ import { type Api, makeApi } from "./api";
 import { App } from "./app";
 import type { ControlView } from "./controls/control-view";
 import { makeControl } from "./controls/make";
-import { button, element } from "./dom";
+import { element } from "./dom";
 import { pageMenu } from "./page-menu";
 import { PIECES } from "./pieces";
 import { listenToPrinting } from "./print";
 import { Sentence } from "./sentence";
+import { Side } from "./side";
 import { spareBox, spareSection } from "./spare";
 import { StateKeeper } from "./state";
 import { Tabs } from "./tabs";
@@ -65,7 +66,7 @@ export function openDashboard({ plan, tables, seal, pictures }: Loaded, whole?: 
     const tabs = new Tabs(app, area);
     app.tabs.set(tabs.area, tabs);
   }
-  for (const side of document.querySelectorAll(".side")) foldable(side);
+  app.side = new Side(app);
   listenToPrinting(app);
   app.listen(document, "keydown", (event) => {
     if (event.key === "Escape") app.dropLast();
@@ -95,18 +96,4 @@ function writeWords(app: App, name: string, section: HTMLElement) {
     const text = words[key];
     if (place && text !== undefined && place.textContent !== text) place.textContent = text;
   }
-}
-
-function foldable(side: Element) {
-  const page = side.parentElement as HTMLElement;
-  const fold = button(
-    "fold away",
-    () => {
-      const folded = page.classList.toggle("folded");
-      fold.textContent = folded ? "controls" : "fold away";
-      fold.setAttribute("aria-expanded", String(!folded));
-    },
-    { class: "plain fold", "aria-expanded": "true" },
-  );
-  side.append(fold);
 }

@@ -48,6 +48,8 @@ export class StateKeeper {
     const { app } = this;
     const texts: Record<string, string> = {};
     if (app.page > 0) texts.page = encodePart(app.plan.pages[app.page]?.name ?? "");
+    const side = app.side?.write();
+    if (side !== undefined) texts.side = side;
     for (const selection of app.plan.selections) {
       if (!selection.kept || selection.gesture === "legend") continue;
       if (selection.gesture === "control" || this.isAsStarted(selection.name)) continue;
@@ -74,6 +76,8 @@ export class StateKeeper {
   object(): Record<string, unknown> {
     const { app } = this;
     const state: Record<string, unknown> = { page: app.plan.pages[app.page]?.name };
+    const side = app.side?.write();
+    if (side !== undefined) state.side = Number(side) || side;
     for (const selection of app.plan.selections) {
       if (selection.gesture === "control" || selection.gesture === "legend" || !selection.kept) continue;
       if (this.isAsStarted(selection.name)) continue;
@@ -178,6 +182,7 @@ export class StateKeeper {
     const parts = readAddress(hash);
     this.written = hash.replace(/^#/, "");
     app.notice = "";
+    app.side?.read(parts.get("side"));
     const page = parts.get("page");
     const wanted = page === undefined ? 0 : app.plan.pages.findIndex(({ name }) => name === decodePart(page));
     for (const selection of app.plan.selections) {

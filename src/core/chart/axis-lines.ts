@@ -10,6 +10,8 @@ export const TEXT = 12;
 /** Lines and words of axes as they gather for a scene. */
 export interface AxisInk {
   /** Under the marks. */
+  /** What the words of the upright axis need at the left of the plot, in pixels. */
+  left?: number;
   grid: SceneLine[];
   /** Over the marks. */
   axisLines: SceneLine[];

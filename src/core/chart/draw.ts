@@ -20,6 +20,8 @@ export interface Panel extends Stage {
 export interface Drawn {
   scene: Scene;
   panels: Panel[];
+  /** What its upright axis needs at the left, in pixels; nothing for charts without one. */
+  left?: number;
 }
 
 /** Draws a chart into a box of the given size. Pure: the same input gives the same scene everywhere. */
@@ -32,6 +34,7 @@ export function drawChart(input: ChartInput): Drawn {
     const under = plan.stage === "map" ? drawMap(input, panel.stage, ink) : [];
     return { ...panel.stage, names: panel.names, under, ...layersOf(input, panel, grid, at) };
   });
+  const { left, ...lines } = ink;
   const scene: Scene = {
     width,
     height,
@@ -41,11 +44,11 @@ export function drawChart(input: ChartInput): Drawn {
     })),
     ...(isCut(input) ? { clipped: true as const } : {}),
     under: panels.flatMap(({ under }) => under),
-    ...ink,
+    ...lines,
   };
   if (scene.panels.every(({ shapes }) => shapes.every(({ ids }) => ids.length === 0)))
     scene.message = input.empty ?? "No rows pass";
-  return { scene, panels };
+  return { scene, panels, ...(left === undefined ? {} : { left }) };
 }
 
 /** True where marks may lie outside of the plot. */

@@ -61,6 +61,8 @@ export interface ChartInput {
   under?: Answer[];
   /** Legend entries that the reader has pressed, and what that did. */
   off: ReadonlySet<string | null>;
+  /** Room at the left that charts over and under it need, in pixels: their plots share an edge. */
+  left?: number;
   width: number;
   height: number;
   empty?: string;

@@ -113,7 +113,8 @@ export function planeStages(input: ChartInput, grid: PanelGrid, ink: AxisInk): P
   const { margin = {} } = plan;
   room.left = Math.ceil(Math.min(widest, width * MOST_LABEL) + (yAxis && !yAxis.hidden ? 10 : 2));
   if (rightAxis) room.right += Math.ceil(Math.max(0, ...rightScales.map((scale) => widestTick(scale, rightAxis))));
-  room.left = Math.max(room.left, margin.left ?? 0);
+  ink.left = Math.max(room.left, margin.left ?? 0);
+  room.left = Math.max(ink.left, Math.min(input.left ?? 0, width * MOST_LABEL));
   room.right = Math.max(room.right, margin.right ?? 0);
   const widths = cellSizes(width - room.left - room.right, grid.columns, 0, shares.y ? GAP : GAP + room.left);
   const panels = grid.places.map(({ column, names }, at): PanelStage => {

@@ -1,13 +1,14 @@
 import { drawChart } from "../chart/draw";
 import { figureHtml } from "../chart/figure-html";
 import { figureParts } from "../chart/figure-texts";
+import type { ChartInput } from "../chart/inputs";
 import { hasLegend, legendClass, legendHtml, legendRoom } from "../chart/legend";
 import type { ChartPlan, DataTablePlan, PieceWords } from "../chart/plan";
 import { ownOf } from "../finding/own";
 import { writeCount } from "../formula/format";
 import type { Model } from "../model/model";
 import { summaryHtml, summaryLines } from "../model/summary";
-import { GRID_GAP, itemOf, type PageItem, type PagePlan, type SharedPlace } from "../page/page";
+import { columnsOf, GRID_GAP, itemOf, type PageItem, type PagePlan, type SharedPlace } from "../page/page";
 import type { PlanPiece } from "../plan/plan";
 import { aligned } from "../query/aligned";
 import { LayerValues } from "../query/values";
@@ -115,14 +116,7 @@ function tableHtml(model: Model, plan: DataTablePlan, name: string): string {
 /** The class of what stands in a grid; what shares a place has none of its own. */
 const areaClass = (place: number | undefined) => (place === undefined ? "" : ` area-${place}`);
 
-function pieceHtml(
-  model: Model,
-  piece: PlanPiece,
-  place: number | undefined,
-  box: Size,
-  drawn: boolean,
-  ground: Ground,
-): string {
+function pieceHtml(model: Model, piece: PlanPiece, { place, box, drawn, ground, lefts }: ItemDress): string {
   const { plan, name } = piece;
   const { untitled } = piece.words;
   const words = { title: piece.words.title, ...model.words(name) } as PieceWords;
@@ -145,16 +139,11 @@ function pieceHtml(
   if (plan.type === "note")
     return `${open("note")}${head()}<div class="about">${noteHtml(model, piece)}</div></section>`;
   const legend = legendBox(model, piece, ground);
-  const extra =
-    (words.subtitle === undefined ? 0 : 18) +
-    (words.hint === undefined ? 0 : 17) +
-    (words.credit === undefined ? 0 : 17);
-  const room = legendRoom(plan, model.colorScale(name), box.width);
-  const height = (piece.height ?? box.height) - (untitled ? 6 : 27) - room.height - extra;
   let picture = "";
   if (drawn) {
-    const input = model.chartInput(name, Math.max(120, box.width - room.width), Math.max(60, height), new Set());
-    const result = input && drawChart(input);
+    const input = firstInput(model, piece, box);
+    const left = lefts.get(name);
+    const result = input && drawChart(left === undefined || plan.legend.at === "left" ? input : { ...input, left });
     if (result && markCount(result.scene) <= MOST_MARKS) picture = sceneSvg(result.scene, words.title, ground);
     else if (result)
       picture = sceneSvg(
@@ -210,19 +199,48 @@ interface ItemDress {
   box: Size;
   drawn: boolean;
   ground: Ground;
+  /** Room at the left that charts of one column share, by piece. */
+  lefts: ReadonlyMap<string, number>;
+}
+
+/** The first picture of a chart in its place, before any script has looked at the real one. */
+function firstInput(model: Model, piece: PlanPiece, box: Size): ChartInput | undefined {
+  const { plan, words } = piece;
+  if (plan.type !== "chart") return undefined;
+  const lines = [words.subtitle, words.hint, words.credit].map((text, at) => (text === undefined ? 0 : at ? 17 : 18));
+  const room = legendRoom(plan, model.colorScale(piece.name), box.width);
+  const head = words.untitled ? 6 : 27;
+  const height = (piece.height ?? box.height) - head - room.height - lines.reduce<number>((sum, line) => sum + line, 0);
+  return model.chartInput(piece.name, Math.max(120, box.width - room.width), Math.max(60, height), new Set());
+}
+
+/** The room at the left that charts over one another share, by piece. */
+function sharedLefts(model: Model, page: PagePlan, boxes: readonly Size[]): Map<string, number> {
+  const lefts = new Map<string, number>();
+  for (const column of columnsOf(page)) {
+    const needs = column.flatMap((name): number[] => {
+      const piece = model.piece(name);
+      const at = page.areas.findIndex((area) => area.piece === name);
+      const input = piece && firstInput(model, piece, boxes[at] as Size);
+      if (input?.plan.stage !== "plane" || input.plan.legend.at === "left") return [];
+      return [drawChart(input).left ?? 0];
+    });
+    if (needs.length > 1) for (const name of column) lefts.set(name, Math.max(...needs));
+  }
+  return lefts;
 }
 
 /** What stands in an area: a piece, a control, or several that share the place. */
 function itemHtml(model: Model, item: PageItem, dress: ItemDress): string {
-  const { place, box, drawn, ground } = dress;
+  const { place, box, drawn, ground, lefts } = dress;
   if ("piece" in item) {
     const piece = model.piece(item.piece);
-    if (piece) return pieceHtml(model, piece, place, box, drawn, ground);
+    if (piece) return pieceHtml(model, piece, dress);
     const broken = ownOf(model.plan.broken, item.piece);
     if (broken !== undefined) return brokenHtml(item.piece, broken, place);
     return `<div class="piece${areaClass(place)}" data-control="${escapeAttribute(item.piece)}"></div>`;
   }
-  const inner = { box: sharedSize(item, box), ground };
+  const inner = { box: sharedSize(item, box), ground, lefts };
   const open = `<div class="shared ${item.sharing}${areaClass(place)}" data-area="${escapeAttribute(item.area)}">`;
   if (item.sharing !== "tabs")
     return `${open}${item.items.map((one) => itemHtml(model, one, { ...inner, drawn })).join("")}</div>`;
@@ -269,8 +287,9 @@ export function pageHtml(model: Model, { about, ground, pictures, logo }: PageDr
       : "";
   const pages = plan.pages.map((page, at) => {
     const boxes = areaBoxes(page);
+    const lefts = pictures && at === 0 ? sharedLefts(model, page, boxes) : new Map<string, number>();
     const pieces = page.areas.map((area, place) =>
-      itemHtml(model, itemOf(area), { place, box: boxes[place] as Size, drawn: pictures && at === 0, ground }),
+      itemHtml(model, itemOf(area), { place, box: boxes[place] as Size, drawn: pictures && at === 0, ground, lefts }),
     );
     const side = page.side.length
       ? `<aside class="side" aria-label="Controls">${page.side.map((control) => `<div data-control="${escapeAttribute(control)}"></div>`).join("")}</aside>`

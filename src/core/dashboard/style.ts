@@ -89,11 +89,16 @@ a{color:var(--sea)}
 .plain{color:var(--quiet);text-decoration:underline;text-underline-offset:2px}
 .plain:hover{color:var(--sea)}
 .page{flex:1;display:grid;grid-template-columns:minmax(0,1fr);gap:0 26px;margin-top:8px;min-height:0}
-.page.sided{grid-template-columns:176px minmax(0,1fr)}
+.page.sided{grid-template-columns:var(--side,176px) minmax(0,1fr)}
 .page.sided.folded{grid-template-columns:24px minmax(0,1fr)}
 .page[hidden]{display:none}
-.side{display:flex;flex-direction:column;gap:16px;padding-top:6px;min-width:0}
+.side{display:flex;flex-direction:column;gap:16px;padding-top:6px;min-width:0;position:relative}
+.side-edge{position:absolute;top:0;bottom:0;right:-16px;width:8px;cursor:col-resize}
+.side-edge:hover,.side-edge:focus-visible{border-right:1px solid var(--rule)}
+.side-edge[hidden]{display:none}
 .folded .side>:not(.fold){display:none}
+.side .fold{order:1}
+.folded .side .fold{order:0}
 .folded .side .fold{writing-mode:vertical-rl;align-self:flex-start}
 .fold{align-self:flex-start}
 .grid{display:grid;gap:${GRID_GAP.y}px ${GRID_GAP.x}px;min-width:0;min-height:0}
@@ -127,9 +132,9 @@ a{color:var(--sea)}
 .legend.in-top-right{top:24px;right:18px}
 .legend.in-bottom-left{bottom:42px;left:64px}
 .legend.in-bottom-right{bottom:42px;right:18px}
-.legend .entry{display:inline-flex;gap:4px}
-.legend .only{opacity:0;color:var(--quiet);font-size:12px}
-.legend .entry:hover .only,.legend .entry:focus-within .only{opacity:1}
+.legend .entry{display:inline-flex;position:relative}
+.legend .only{position:absolute;left:100%;top:0;bottom:0;z-index:2;padding:0 4px;background:var(--ground);opacity:0;pointer-events:none;color:var(--quiet);font-size:12px}
+.legend .entry:hover .only,.legend .entry:focus-within .only{opacity:1;pointer-events:auto}
 .legend button.quiet{color:var(--quiet)}
 .legend svg{width:10px;height:10px;flex:none}
 .legend svg.ramp{width:96px}
@@ -255,6 +260,8 @@ body{padding:12px}
 .page .grid .piece{min-height:300px}
 .page .grid .figure{min-height:86px}
 .side{margin-bottom:14px}
+.folded .side .fold{writing-mode:horizontal-tb;font-size:15px;padding:4px 0}
+.side-edge{display:none}
 .shared.beside{flex-direction:column}
 }
 html.alone body{height:100vh;min-height:0;padding:8px 14px}

@@ -58,6 +58,14 @@ export function tabsAbove(page: PagePlan): Map<string, { area: string; tab: numb
   return found;
 }
 
+/** Pieces that stand over one another in a column of a page, each alone in its place. */
+export function columnsOf({ areas }: PagePlan): string[][] {
+  const columns = new Map<number, string[]>();
+  for (const { piece, shared, column } of areas)
+    if (!shared) columns.set(column, [...(columns.get(column) ?? []), piece]);
+  return [...columns.values()].filter((pieces) => pieces.length > 1);
+}
+
 /** Pixels between the areas of a grid. */
 export const GRID_GAP = { x: 22, y: 14 };
 

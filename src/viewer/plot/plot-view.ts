@@ -114,7 +114,9 @@ export class PlotView implements View {
     if (this.size.width === 0 || this.size.height === 0) return;
     const input = this.input(this.size);
     if (!input) return;
-    const drawn = drawChart(input);
+    const sharesEdge = input.plan.stage === "plane" && input.plan.legend.at !== "left";
+    const drawn = drawChart(sharesEdge ? { ...input, left: this.app.leftOf(this.name) } : input);
+    if (sharesEdge && drawn.left !== undefined) this.app.needsLeft(this.name, drawn.left);
     this.drawn = drawn;
     const { ground } = this.app;
     if (this.canvas.parentElement !== this.plot)
