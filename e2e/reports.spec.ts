@@ -135,7 +135,7 @@ test("saved as a zip, and opened in a browser that has never seen it: all is bac
   const there = await openDesk(fresh);
   await fresh.getByRole("button", { name: "reports" }).click();
   const chooser = fresh.waitForEvent("filechooser");
-  await fresh.getByRole("button", { name: "open a .still.zip" }).click();
+  await fresh.getByRole("button", { name: "open a .still.zip or a dashboard" }).click();
   await (await chooser).setFiles({
     name: "quay-calls.still.zip",
     mimeType: "application/zip",
@@ -159,7 +159,7 @@ test("a hostile zip is refused in words, and the open report stays", async ({ pa
   for (const [name, bytes, words] of zips) {
     await page.getByRole("button", { name: "reports" }).click();
     const chooser = page.waitForEvent("filechooser");
-    await page.getByRole("button", { name: "open a .still.zip" }).click();
+    await page.getByRole("button", { name: "open a .still.zip or a dashboard" }).click();
     await (await chooser).setFiles({ name, mimeType: "application/zip", buffer: Buffer.from(bytes) });
     await page.keyboard.press("Escape");
     await expect(desk.tally).toContainText(`${name} was not opened`);
@@ -199,4 +199,32 @@ test("several reports stand side by side; one can be thrown away after being ask
   await expect(dialog.getByRole("row")).toHaveCount(1);
   await page.reload();
   await expect(page.getByRole("textbox", { name: "Name of the report" })).toHaveValue("Ships");
+});
+
+test("editions are written as a zip of files, and one of them opened again is a report of its own rows", async ({
+  page,
+}) => {
+  const desk = await openDesk(page);
+  await exchange(desk, "controls:", "editions: {by: calls.cargo}\nstyle: {sheet: keep}\n\ncontrols:");
+  await goTo(page, "Publish");
+  // Where the proof is not seen it has no width; it is still the same proof.
+  await expect(desk.tally).not.toContainText("a fault of Still Harbor");
+  const written = page.waitForEvent("download");
+  await page.getByRole("button", { name: "write 6 editions as a zip" }).click();
+  const files = unzipSync(new Uint8Array(readFileSync(await (await written).path())));
+  expect(Object.keys(files).sort()).toEqual(
+    ["containers", "fuel", "grain", "index", "salt", "stone", "timber"].map((name) => `${name}.html`),
+  );
+  expect(new TextDecoder().decode(files["index.html"])).toContain('href="salt.html"');
+  await page.getByRole("button", { name: "reports" }).click();
+  const chooser = page.waitForEvent("filechooser");
+  await page.getByRole("button", { name: "open a .still.zip or a dashboard" }).click();
+  await (await chooser).setFiles({
+    name: "salt.html",
+    mimeType: "text/html",
+    buffer: Buffer.from(files["salt.html"] as Uint8Array),
+  });
+  await expect(desk.tally).toContainText("2,444 kept");
+  await expect(desk.proof.locator(".sentence")).toContainText("2,444 of 2,444 calls");
+  expect((await kept(page))?.sheetName).toBe("salt.still.yaml");
 });

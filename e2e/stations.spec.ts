@@ -122,6 +122,38 @@ test("Pages shows the dashboard at each width, with what was picked kept", async
   await expect(desk.proof.locator(".sentence")).toContainText("cargo is");
 });
 
+test("Pages is laid out by hand: pieces move by keys and by pointer, and the grid in the sheet follows", async ({
+  page,
+}) => {
+  const desk = await openDesk(page);
+  await goTo(page, "Pages");
+  await page.getByRole("button", { name: "lay out by hand" }).click();
+  const laid = page.getByRole("group", { name: "The page laid out by hand" });
+  const piece = (name: string) => laid.getByRole("button", { name: new RegExp(`^${name}:`) });
+  await piece("trend").press("ArrowLeft");
+  await expect(piece("trend")).toHaveAccessibleName(/^trend: columns 1 to 1, rows 2 to 2/);
+  await expect(piece("by_berth")).toHaveAccessibleName(/^by_berth: columns 2 to 2, rows 2 to 2/);
+  await expect(piece("trend")).toBeFocused();
+  await expect.poll(() => keptText(page)).toMatch(/ {6}tonnage {2}tonnage\n {6}trend {4}by_berth\n/);
+  await page.getByRole("button", { name: "undo" }).click();
+  await expect(piece("trend")).toHaveAccessibleName(/^trend: columns 2 to 2/);
+  // By pointer: the right edge of the waiting bars is dragged over what stands beside them, which moves away.
+  await laid.getByRole("button", { name: "A row more after row 3" }).click();
+  await expect(laid.getByRole("textbox", { name: "Size of row 4" })).toHaveValue("1fr");
+  const box = await piece("landed").boundingBox();
+  if (!box) throw new Error("no piece");
+  await page.mouse.move(box.x + box.width / 2, box.y + box.height - 3);
+  await page.mouse.down();
+  await page.mouse.move(box.x + box.width / 2, box.y + box.height + 60, { steps: 6 });
+  await page.mouse.up();
+  await expect(piece("landed")).toHaveAccessibleName(/^landed: columns 2 to 2, rows 3 to 4/);
+  await laid.getByRole("textbox", { name: "Size of column 1" }).fill("1fr");
+  await laid.getByRole("textbox", { name: "Size of column 1" }).press("Enter");
+  await expect.poll(() => keptText(page)).toContain("columns: 1fr 3fr");
+  await expect(desk.tally).toContainText("nothing to mend");
+  expect(await axe(page)).toEqual([]);
+});
+
 test("Publish lists what leaves, and copies the line that does the same", async ({ page, context }) => {
   await context.grantPermissions(["clipboard-read", "clipboard-write"]);
   const desk = await openDesk(page);

@@ -12,18 +12,21 @@ const NARROW = "(max-width: 720px)";
 /** The controls at the side of the pages: they fold away behind one word, and their edge can be dragged. */
 export class Side {
   private readonly pages = [...document.querySelectorAll<HTMLElement>(".page.sided")];
-  private folded = this.usual;
+  /** What the reader asked for; where nothing was, the width of the window decides, now and later. */
+  private wish: boolean | undefined;
   private width = USUAL;
   private readonly shows: (() => void)[] = [];
+  /** Matches where a screen is too narrow for both. */
+  private readonly narrow = window.matchMedia(NARROW);
 
   constructor(private readonly app: App) {
     for (const page of this.pages) this.dress(page);
     this.show();
+    app.listen(window, "resize", () => this.show());
   }
 
-  /** True where a screen is too narrow for both. */
-  private get usual(): boolean {
-    return window.matchMedia(NARROW).matches;
+  private get folded(): boolean {
+    return this.wish ?? this.narrow.matches;
   }
 
   private dress(page: HTMLElement) {
@@ -71,7 +74,8 @@ export class Side {
   }
 
   private turn() {
-    this.folded = !this.folded;
+    const folded = !this.folded;
+    this.wish = folded === this.narrow.matches ? undefined : folded;
     this.show();
     this.app.settle();
   }
@@ -85,17 +89,17 @@ export class Side {
     for (const show of this.shows) show();
   }
 
-  /** What differs from how a page of this width usually stands; nothing where nothing does. */
+  /** What the reader did to it; nothing where nothing was done. */
   write(): string | undefined {
     if (this.pages.length === 0) return undefined;
-    if (this.folded !== this.usual) return this.folded ? "folded" : "open";
+    if (this.wish !== undefined) return this.wish ? "folded" : "open";
     return this.width === USUAL ? undefined : String(this.width);
   }
 
   read(text: string | undefined) {
     const width = Number(text);
     this.width = width >= LEAST && width <= MOST ? Math.round(width) : USUAL;
-    this.folded = text === "folded" || (text !== "open" && this.usual);
+    this.wish = text === "folded" ? true : text === "open" ? false : undefined;
     this.show();
   }
 }

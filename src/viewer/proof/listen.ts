@@ -12,6 +12,7 @@ interface Ask {
   hash?: unknown;
   piece?: unknown;
   places?: unknown;
+  on?: unknown;
   update?: ProofUpdate;
   columns?: ProofColumns;
 }
@@ -23,9 +24,18 @@ const sectionOf = (piece: string) => document.querySelector<HTMLElement>(`sectio
 export function listenToWorkbench(first: Dashboard, exchanged: (next: Dashboard) => void) {
   const exchange = new Exchange(first, (next) => {
     exchanged(next);
+    tellTracks();
     if (alone !== undefined) showAlone(next.app, alone);
   });
   let alone: string | undefined;
+  /** The workbench lays the page out, and is told where its tracks are whenever they move. */
+  let tells = false;
+  const tellTracks = () => {
+    if (tells)
+      requestAnimationFrame(() => tellWorkbench({ stillHarbor: "tracks", tracks: tracksOf(exchange.current.app) }));
+  };
+  window.addEventListener("resize", tellTracks);
+  document.addEventListener("scroll", tellTracks, { capture: true, passive: true });
   const take = (data: Ask) => {
     const { app, keeper } = exchange.current;
     if (data.stillHarbor === "restore" && typeof data.hash === "string") keeper.read(`#${data.hash}`);
@@ -34,7 +44,10 @@ export function listenToWorkbench(first: Dashboard, exchanged: (next: Dashboard)
       showAlone(app, alone);
     } else if (data.stillHarbor === "scroll" && typeof data.places === "object" && data.places !== null)
       scrollTo(data.places as Record<string, number>);
-    else if (data.stillHarbor === "mark") mark(app, typeof data.piece === "string" ? data.piece : undefined);
+    else if (data.stillHarbor === "tracks") {
+      tells = data.on === true;
+      tellTracks();
+    } else if (data.stillHarbor === "mark") mark(app, typeof data.piece === "string" ? data.piece : undefined);
     else if (data.stillHarbor === "known" && data.update) exchange.knows(data.update);
     else if (data.stillHarbor === "update" && data.update) tellWorkbench(exchange.take(data.update, data.columns));
     else if (data.stillHarbor === "digest") tellWorkbench({ stillHarbor: "digest", digest: exchange.digest() });
@@ -76,6 +89,32 @@ function places(): Record<string, number> {
     if (piece && rows.scrollTop > 0) found[piece] = rows.scrollTop;
   }
   return found;
+}
+
+/** Where the tracks of the page in sight are, in pixels of the window. */
+export interface ProofTracks {
+  page: number;
+  left: number;
+  top: number;
+  columns: number[];
+  rows: number[];
+  gap: { x: number; y: number };
+}
+
+function tracksOf({ page }: App): ProofTracks | undefined {
+  const grid = document.querySelector(`#page-${page} > .grid`);
+  if (!grid) return undefined;
+  const { gridTemplateColumns, gridTemplateRows, columnGap, rowGap } = getComputedStyle(grid);
+  const { left, top } = grid.getBoundingClientRect();
+  const pixels = (text: string) => text.split(" ").map(Number.parseFloat).filter(Number.isFinite);
+  return {
+    page,
+    left,
+    top,
+    columns: pixels(gridTemplateColumns),
+    rows: pixels(gridTemplateRows),
+    gap: { x: Number.parseFloat(columnGap) || 0, y: Number.parseFloat(rowGap) || 0 },
+  };
 }
 
 function scrollTo(wanted: Record<string, number>) {

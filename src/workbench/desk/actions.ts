@@ -246,7 +246,11 @@ async function openDashboard(desk: Desk, file: File) {
   const found = readDashboardFile(await file.text());
   if (!found) return say(desk, `${file.name} was not opened: it is no dashboard of this workbench, or not a whole one`);
   const again = reopened(found, file.name.replace(/\.html?$/i, ""));
-  if (!again) return say(desk, `${file.name} was not opened: it was written without its sheet`);
+  if (!again)
+    return say(
+      desk,
+      `${file.name} was not opened: it was written without its sheet; style: {sheet: keep} lets it go along`,
+    );
   await desk.openFiles(again.project);
   desk.state.set({ station: "pages", dialog: undefined });
   say(desk, `${file.name} was opened as a report again: ${again.notes.join("; ")}`);

@@ -254,8 +254,11 @@ function Reports() {
         >
           <Press>begin with my own table</Press>
         </FileTrigger>
-        <FileTrigger acceptedFileTypes={[".zip"]} onSelect={(files) => files && void takeFiles(desk, [...files])}>
-          <Press>open a .still.zip</Press>
+        <FileTrigger
+          acceptedFileTypes={[".zip", ".html"]}
+          onSelect={(files) => files && void takeFiles(desk, [...files])}
+        >
+          <Press>open a .still.zip or a dashboard</Press>
         </FileTrigger>
         <Press onPress={() => void saveZip(desk)}>save this one as a zip</Press>
         <Press onPress={() => void copyReport(desk).then(() => desk.state.set({ dialog: undefined }))}>

@@ -1,4 +1,5 @@
 import type { ProofColumns, ProofUpdate } from "../../viewer/proof/exchange";
+import type { ProofTracks } from "../../viewer/proof/listen";
 
 /** What a dashboard in the proof says to the page around it. */
 export interface ProofMessage {
@@ -10,6 +11,7 @@ export interface ProofMessage {
   ctrlKey?: boolean;
   altKey?: boolean;
   shiftKey?: boolean;
+  tracks?: ProofTracks;
   stamps?: number[];
   problem?: string;
   digest?: string;

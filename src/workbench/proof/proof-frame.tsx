@@ -7,7 +7,8 @@ import { useDesk, useDeskState } from "../desk/desk-context";
 import { useStore } from "../desk/store";
 import { setDragging } from "../frame/drop-anywhere";
 import { ProofFrames, type ProofMessage } from "./frames";
-import { proofPlace } from "./proof-place";
+import { LayPage } from "./lay-page";
+import { laying, proofPlace } from "./proof-place";
 
 const Host = styled.div`
   position: absolute;
@@ -18,6 +19,11 @@ const Host = styled.div`
 const Stack = styled.div`
   position: relative;
   transform-origin: 0 0;
+`;
+
+const Fill = styled.div`
+  position: absolute;
+  inset: 0;
 `;
 
 /**
@@ -41,6 +47,7 @@ export function ProofFrame() {
     if (!stack.current) return;
     const said = (message: ProofMessage) => {
       if (message.stillHarbor === "state") desk.state.set({ proofState: message.hash ?? "" });
+      else if (message.stillHarbor === "tracks") laying.set({ tracks: message.tracks });
       else if (message.stillHarbor === "drag") setDragging(true);
       else if (message.stillHarbor === "piece" && message.piece) desk.atPiece(message.piece);
       else if (message.stillHarbor === "key" && typeof message.key === "string") {
@@ -60,6 +67,7 @@ export function ProofFrame() {
       said,
       answers: (send) => {
         desk.ended();
+        send({ stillHarbor: "tracks", on: laying.get().on });
         send({ stillHarbor: "alone", piece: proofPlace.get().alone });
       },
       state: () => desk.state.get().proofState,
@@ -106,6 +114,9 @@ export function ProofFrame() {
     });
   }, [marked, station]);
 
+  const isLaying = useStore(laying, ({ on }) => on);
+  useEffect(() => frames.current?.send({ stillHarbor: "tracks", on: isLaying }), [isLaying]);
+
   const scale = box && width > 0 && fit ? Math.min(1, box.width / width) : 1;
   const outer = box
     ? { left: box.left, top: box.top, width: box.width, height: box.height }
@@ -121,7 +132,10 @@ export function ProofFrame() {
       : { width: "100%", height: "100%" };
   return (
     <Host style={outer} data-testid="proof">
-      <Stack ref={stack} style={inner} />
+      <Stack style={inner}>
+        <Fill ref={stack} />
+        {isLaying && station === "pages" && <LayPage />}
+      </Stack>
     </Host>
   );
 }

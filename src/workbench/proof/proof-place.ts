@@ -1,3 +1,4 @@
+import type { ProofTracks } from "../../viewer/proof/listen";
 import { Store } from "../desk/store";
 
 /** Where the one proof stands, as the station in sight asks for it. */
@@ -11,5 +12,13 @@ export interface ProofPlace {
   /** Smaller than true size so that the whole width is seen. */
   fit: boolean;
 }
+
+/** The page is laid out by hand: where its tracks are, as the proof says. */
+export interface Laying {
+  on: boolean;
+  tracks: ProofTracks | undefined;
+}
+
+export const laying = new Store<Laying>({ on: false, tracks: undefined });
 
 export const proofPlace = new Store<ProofPlace>({ box: undefined, alone: undefined, width: 0, fit: true });

@@ -6,7 +6,7 @@ import { useDesk, useDeskState } from "../desk/desk-context";
 import { WIDTHS, type WidthName } from "../desk/state";
 import { useStore } from "../desk/store";
 import { Coral, Quiet } from "../frame/kit";
-import { proofPlace } from "../proof/proof-place";
+import { laying, proofPlace } from "../proof/proof-place";
 import { ProofSlot } from "../proof/proof-slot";
 
 const Frame = styled.div`
@@ -46,6 +46,22 @@ const Width = styled(ToggleButton)`
   }
 `;
 
+const LaySwitch = styled(ToggleButton)`
+  font: inherit;
+  background: none;
+  border: 0;
+  padding: 4px 0;
+  color: var(--quiet);
+  cursor: pointer;
+  &[data-selected] {
+    color: var(--ink);
+    box-shadow: inset 0 -2px var(--brass);
+  }
+  &[data-hovered] {
+    color: var(--sea);
+  }
+`;
+
 const Push = styled.span`
   flex: 1;
 `;
@@ -67,6 +83,7 @@ export function PagesStation() {
   );
   const box = useStore(proofPlace, (place) => place.box);
   const pixels = WIDTHS[width];
+  const isLaying = useStore(laying, ({ on }) => on);
   const scale = box && pixels ? Math.min(1, box.width / pixels) : 1;
   return (
     <Frame>
@@ -85,6 +102,9 @@ export function PagesStation() {
             </Width>
           ))}
         </Widths>
+        <LaySwitch isSelected={isLaying} onChange={(on) => laying.set({ on })}>
+          lay out by hand
+        </LaySwitch>
         <Push />
         {stale ? (
           <Coral>the last good picture; the sheet as it is cannot be drawn</Coral>

@@ -1,0 +1,360 @@
+"use client";
+
+import { type KeyboardEvent, type PointerEvent, useState } from "react";
+import styled from "styled-components";
+import type { TextEdit } from "../../core/finding/finding";
+import {
+  type CellRect,
+  type Cells,
+  insertTrack,
+  placePiece,
+  rectOf,
+  removeTrack,
+  writeGrid,
+} from "../../core/page/grid-edit";
+import type { PagePlan } from "../../core/page/page";
+import { setGrid, setTracks } from "../../core/sheet/edit/page-edit";
+import type { ProofTracks } from "../../viewer/proof/listen";
+import { useDesk, useDeskState } from "../desk/desk-context";
+import { useStore } from "../desk/store";
+import { laying } from "./proof-place";
+
+const Over = styled.div`
+  position: absolute;
+  inset: 0;
+  overflow: hidden;
+  cursor: default;
+  background: color-mix(in srgb, var(--ground) 45%, transparent);
+`;
+
+const Piece = styled.div`
+  position: absolute;
+  border: 1px solid var(--sea);
+  background: color-mix(in srgb, var(--sheet) 55%, transparent);
+  cursor: grab;
+  touch-action: none;
+  overflow: hidden;
+  > b {
+    position: absolute;
+    left: 0;
+    top: 0;
+    padding: 2px 8px 3px;
+    background: var(--sheet);
+    border: solid var(--sea);
+    border-width: 0 1px 1px 0;
+  }
+  &:focus-visible {
+    outline: 2px solid var(--sea);
+    outline-offset: 2px;
+  }
+`;
+
+const Ghost = styled.div`
+  position: absolute;
+  border: 2px solid var(--brass);
+  background: color-mix(in srgb, var(--brass) 14%, transparent);
+  pointer-events: none;
+`;
+
+const Edge = styled.span`
+  position: absolute;
+  touch-action: none;
+`;
+
+const EDGES = {
+  left: { style: { left: 0, top: 0, bottom: 0, width: 9, cursor: "ew-resize" } },
+  right: { style: { right: 0, top: 0, bottom: 0, width: 9, cursor: "ew-resize" } },
+  top: { style: { top: 0, left: 0, right: 0, height: 9, cursor: "ns-resize" } },
+  bottom: { style: { bottom: 0, left: 0, right: 0, height: 9, cursor: "ns-resize" } },
+} as const;
+type EdgeName = keyof typeof EDGES;
+
+const Ruler = styled.div`
+  position: absolute;
+  display: flex;
+  align-items: center;
+  justify-content: center;
+  gap: 4px;
+  font-size: 12px;
+  background: var(--sheet);
+  border: 1px solid var(--rule);
+  input {
+    width: 7ch;
+    border: 0;
+    background: none;
+    font: inherit;
+    color: var(--ink);
+    text-align: center;
+  }
+  button {
+    font: inherit;
+    border: 0;
+    background: none;
+    color: var(--quiet);
+    cursor: pointer;
+    padding: 0 3px;
+  }
+  button:hover {
+    color: var(--sea);
+  }
+`;
+
+/** The cells of a page as its sheet says them. */
+function cellsOf({ areas, columns, rows }: PagePlan): Cells {
+  return rows.map((_, y) =>
+    columns.map(
+      (__, x) =>
+        areas.find(
+          ({ column, columnEnd, row, rowEnd }) =>
+            x + 1 >= column && x + 1 < columnEnd && y + 1 >= row && y + 1 < rowEnd,
+        )?.piece ?? ".",
+    ),
+  );
+}
+
+/** Where tracks begin, in pixels. */
+const begins = (start: number, sizes: readonly number[], gap: number): number[] =>
+  sizes.map((_, at) => start + sizes.slice(0, at).reduce((sum, size) => sum + size, 0) + gap * at);
+
+/** The number of the track at a pixel. */
+function trackAt(places: readonly number[], sizes: readonly number[], pixel: number): number {
+  const at = places.findIndex((place, n) => pixel < place + (sizes[n] as number));
+  return at < 0 ? places.length - 1 : at;
+}
+
+interface Dragging {
+  name: string;
+  edge: EdgeName | undefined;
+  /** The cell in which it was taken, from its own upper left. */
+  grab: { column: number; row: number };
+  rect: CellRect;
+}
+
+/** A rectangle whose one edge goes to a cell. */
+function stretched(rect: CellRect, edge: EdgeName, column: number, row: number): CellRect {
+  if (edge === "left") return { ...rect, column: Math.min(column, rect.columnEnd - 1) };
+  if (edge === "right") return { ...rect, columnEnd: Math.max(column + 1, rect.column + 1) };
+  if (edge === "top") return { ...rect, row: Math.min(row, rect.rowEnd - 1) };
+  return { ...rect, rowEnd: Math.max(row + 1, rect.row + 1) };
+}
+
+/** The page laid out by hand, over the proof: pieces are moved and stretched over the lines of its grid. */
+export function LayPage() {
+  const tracks = useStore(laying, (one) => one.tracks);
+  const pages = useDeskState((state) => state.reply?.pages);
+  const text = useDeskState((state) => state.text);
+  const current = useDeskState((state) => state.replyText === state.text);
+  const page = tracks && pages?.[tracks.page];
+  if (!tracks || !page) return null;
+  if (!/^pages:/m.test(text)) return <WriteFirst page={page} />;
+  return <Grid tracks={tracks} page={page} isBusy={!current} />;
+}
+
+/** A sheet that says nothing of pages: the page that it has by itself is written into it first. */
+function WriteFirst({ page }: { page: PagePlan }) {
+  const desk = useDesk();
+  const write = () => {
+    const { text } = desk.state.get();
+    const side = page.side.length ? `    side: [${page.side.join(", ")}]\n` : "";
+    const grid = writeGrid(cellsOf(page)).map((line) => `      ${line}\n`);
+    const lines = `pages:\n  - page: Overview\n${side}    height: content\n    columns: ${page.columns.join(" ")}\n    rows: ${page.rows.join(" ")}\n    grid: |\n${grid.join("")}`;
+    desk.edit([{ start: text.length, end: text.length, text: `${text.endsWith("\n") ? "\n" : "\n\n"}${lines}` }]);
+  };
+  return (
+    <Over>
+      <Ruler style={{ left: "50%", top: 120, transform: "translateX(-50%)", padding: "10px 16px" }}>
+        The sheet says nothing of pages.
+        <button type="button" onClick={write}>
+          write this page into it
+        </button>
+      </Ruler>
+    </Over>
+  );
+}
+
+function Grid({ tracks, page, isBusy }: { tracks: ProofTracks; page: PagePlan; isBusy: boolean }) {
+  const desk = useDesk();
+  const [drag, setDrag] = useState<Dragging>();
+  const cells = cellsOf(page);
+  const xs = begins(tracks.left, tracks.columns, tracks.gap.x);
+  const ys = begins(tracks.top, tracks.rows, tracks.gap.y);
+  const box = ({ column, columnEnd, row, rowEnd }: CellRect) => ({
+    left: xs[column],
+    top: ys[row],
+    width: (xs[columnEnd - 1] ?? 0) + (tracks.columns[columnEnd - 1] ?? 0) - (xs[column] ?? 0),
+    height: (ys[rowEnd - 1] ?? 0) + (tracks.rows[rowEnd - 1] ?? 0) - (ys[row] ?? 0),
+  });
+  const write = (next: Cells | undefined, ...more: (TextEdit[] | undefined)[]) => {
+    if (isBusy) return;
+    if (!next) return desk.state.set({ notice: "there is no room for that: another piece would have no place" });
+    const edits = setGrid(desk.state.get().text, tracks.page, writeGrid(next));
+    if (edits) desk.edit([...edits, ...more.flatMap((own) => own ?? [])]);
+  };
+  const cellAt = (event: PointerEvent) => {
+    const over = event.currentTarget.closest("[data-lay]")?.getBoundingClientRect();
+    const scale = over ? over.width / ((event.currentTarget.closest("[data-lay]") as HTMLElement).offsetWidth || 1) : 1;
+    return {
+      column: trackAt(xs, tracks.columns, (event.clientX - (over?.left ?? 0)) / scale),
+      row: trackAt(ys, tracks.rows, (event.clientY - (over?.top ?? 0)) / scale),
+    };
+  };
+  const take = (event: PointerEvent, name: string, rect: CellRect, edge?: EdgeName) => {
+    event.preventDefault();
+    event.stopPropagation();
+    event.currentTarget.setPointerCapture(event.pointerId);
+    const { column, row } = cellAt(event);
+    setDrag({ name, edge, grab: { column: column - rect.column, row: row - rect.row }, rect });
+  };
+  const move = (event: PointerEvent) => {
+    if (!drag) return;
+    const { column, row } = cellAt(event);
+    const own = rectOf(cells, drag.name);
+    if (!own) return;
+    const rect = drag.edge
+      ? stretched(own, drag.edge, column, row)
+      : movedTo(own, column - drag.grab.column, row - drag.grab.row, cells);
+    setDrag({ ...drag, rect });
+  };
+  const drop = () => {
+    const own = drag && rectOf(cells, drag.name);
+    if (drag && own && JSON.stringify(own) !== JSON.stringify(drag.rect))
+      write(placePiece(cells, drag.name, drag.rect));
+    setDrag(undefined);
+  };
+  const key = (event: KeyboardEvent, name: string, rect: CellRect) => {
+    const step = { ArrowLeft: [-1, 0], ArrowRight: [1, 0], ArrowUp: [0, -1], ArrowDown: [0, 1] }[event.key];
+    if (!step) return;
+    event.preventDefault();
+    const [x, y] = step as [number, number];
+    const next = event.shiftKey
+      ? { ...rect, columnEnd: rect.columnEnd + x, rowEnd: rect.rowEnd + y }
+      : movedTo(rect, rect.column + x, rect.row + y, cells);
+    write(placePiece(cells, name, next));
+  };
+  return (
+    <Over data-lay role="group" aria-label="The page laid out by hand">
+      <Rulers tracks={tracks} page={page} xs={xs} ys={ys} write={write} cells={cells} />
+      {[...new Set(cells.flat())].map((name) => {
+        const rect = name === "." ? undefined : rectOf(cells, name);
+        if (!rect) return null;
+        return (
+          <Piece
+            key={name}
+            role="button"
+            tabIndex={0}
+            style={box(rect)}
+            aria-label={`${name}: columns ${rect.column + 1} to ${rect.columnEnd}, rows ${rect.row + 1} to ${rect.rowEnd}; arrows move it, Shift and arrows stretch it`}
+            onKeyDown={(event) => key(event, name, rect)}
+            onPointerDown={(event) => take(event, name, rect)}
+            onPointerMove={move}
+            onPointerUp={drop}
+          >
+            <b>{name}</b>
+            {(Object.keys(EDGES) as EdgeName[]).map((edge) => (
+              <Edge
+                key={edge}
+                data-edge={edge}
+                style={EDGES[edge].style}
+                onPointerDown={(event) => take(event, name, rect, edge)}
+                onPointerMove={move}
+                onPointerUp={drop}
+              />
+            ))}
+          </Piece>
+        );
+      })}
+      {drag && <Ghost style={box(drag.rect)} />}
+    </Over>
+  );
+}
+
+/** A rectangle moved so that it begins at a cell, within the grid. */
+function movedTo(rect: CellRect, column: number, row: number, cells: Cells): CellRect {
+  const [width, height] = [rect.columnEnd - rect.column, rect.rowEnd - rect.row];
+  const x = Math.max(0, Math.min((cells[0]?.length ?? 0) - width, column));
+  const y = Math.max(0, Math.min(cells.length - height, row));
+  return { column: x, columnEnd: x + width, row: y, rowEnd: y + height };
+}
+
+interface RulersProps {
+  tracks: ProofTracks;
+  page: PagePlan;
+  xs: readonly number[];
+  ys: readonly number[];
+  cells: Cells;
+  write: (next: Cells | undefined, ...more: (TextEdit[] | undefined)[]) => void;
+}
+
+/** The sizes of columns over the grid and of rows at its left: typed, one more, one less. */
+function Rulers({ tracks, page, xs, ys, cells, write }: RulersProps) {
+  const desk = useDesk();
+  const change = (along: "column" | "row", at: number, insert: boolean) => {
+    const key = along === "column" ? "columns" : "rows";
+    const next = insert ? insertTrack(cells, along, at) : removeTrack(cells, along, at);
+    const sizes = [...page[key]];
+    if (insert) sizes.splice(at, 0, page.height === "content" && along === "row" ? "320px" : "1fr");
+    else sizes.splice(at, 1);
+    write(next, next && setTracks(desk.state.get().text, tracks.page, key, sizes));
+  };
+  const type = (key: "columns" | "rows", at: number, size: string) => {
+    const sizes = page[key].map((own, place) => (place === at ? size.trim() : own));
+    if (size.trim() && size.trim() !== page[key][at])
+      desk.edit(setTracks(desk.state.get().text, tracks.page, key, sizes) ?? []);
+  };
+  const ruler = (along: "column" | "row", at: number, style: object) => {
+    const key = along === "column" ? "columns" : "rows";
+    const size = page[key][at] ?? "";
+    return (
+      <Ruler key={`${along} ${at}`} style={style}>
+        <button
+          type="button"
+          title={`a ${along} more before this`}
+          aria-label={`A ${along} more before ${along} ${at + 1}`}
+          onClick={() => change(along, at, true)}
+        >
+          +
+        </button>
+        <input
+          key={size}
+          defaultValue={size}
+          aria-label={`Size of ${along} ${at + 1}`}
+          onBlur={(event) => type(key, at, event.target.value)}
+          onKeyDown={(event) => event.key === "Enter" && type(key, at, event.currentTarget.value)}
+        />
+        <button
+          type="button"
+          title={`this ${along} less`}
+          aria-label={`Without ${along} ${at + 1}`}
+          onClick={() => change(along, at, false)}
+        >
+          ×
+        </button>
+        {at === page[key].length - 1 && (
+          <button
+            type="button"
+            title={`a ${along} more after this`}
+            aria-label={`A ${along} more after ${along} ${at + 1}`}
+            onClick={() => change(along, at + 1, true)}
+          >
+            +
+          </button>
+        )}
+      </Ruler>
+    );
+  };
+  return (
+    <>
+      {tracks.columns.map((width, at) =>
+        ruler("column", at, { left: xs[at], top: Math.max(0, tracks.top - 24), width, height: 20 }),
+      )}
+      {tracks.rows.map((height, at) =>
+        ruler("row", at, {
+          left: Math.max(0, tracks.left - 108),
+          top: ys[at],
+          width: 102,
+          height: Math.min(22, height),
+        }),
+      )}
+    </>
+  );
+}
