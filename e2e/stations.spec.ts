@@ -88,9 +88,45 @@ test("Links reads as a square in words, and the row lights up that the reader us
   await expect(cargo).not.toHaveClass(/used/);
   await desk.proof.getByRole("checkbox", { name: /fuel/ }).press("Space");
   await expect(cargo).toHaveClass(/used/);
-  await waiting.getByRole("button").click();
+  await waiting.getByRole("rowheader").getByRole("button").click();
   await page.getByRole("button", { name: "Open the sheet" }).click();
   await expect(page.locator(".cm-line.band")).toHaveText("  - brush x on waiting -> filter all");
+});
+
+test("Links is written in its square: a cell says something else, a gesture more, everything with everything", async ({
+  page,
+}) => {
+  const desk = await openDesk(page);
+  await goTo(page, "Links");
+  const sentences = page.getByLabel("Links as written");
+  const cell = (name: RegExp) => page.getByRole("table").first().getByRole("button", { name });
+  await cell(/berth, click by berth, on Hours waited for a berth: nothing/).press("Enter");
+  await page.keyboard.press("f");
+  await page.getByRole("menuitemradio", { name: /^fades/ }).press("Enter");
+  await expect(sentences).toContainText("- click on by_berth by berth -> filter trend, landed, fade waiting");
+  await desk.proof.locator("section[data-piece=by_berth] .catch").press("ArrowRight");
+  await desk.proof.locator("section[data-piece=by_berth] .catch").press("Enter");
+  await expect(desk.proof.locator(".sentence")).toContainText("berth is");
+  // What all means is written out when one leaves it, and comes back with it.
+  await cell(/^Hours waited for a berth, brush x, on Cargo: filters/).click();
+  await page.getByRole("menuitemradio", { name: /^nothing/ }).click();
+  await expect(sentences).toContainText("- brush x on waiting -> filter by_berth, trend, landed");
+  await cell(/^Hours waited for a berth, brush x, on Cargo: nothing/).click();
+  await page.getByRole("menuitemradio", { name: /^filters/ }).click();
+  await expect(sentences).toContainText("- brush x on waiting -> filter all");
+  await page.getByRole("button", { name: "a gesture more" }).click();
+  await page
+    .getByRole("group", { name: "Cargo by month" })
+    .getByRole("menuitem", { name: /^legend/ })
+    .click();
+  await expect(sentences).toContainText("- legend on trend -> filter all");
+  await page.getByRole("button", { name: "everything with everything in calls" }).click();
+  await expect(sentences).toContainText("- cross-filter calls");
+  await expect(page.getByRole("button", { name: "everything with everything in calls" })).toHaveCount(0);
+  await expect(desk.tally).toContainText("nothing to mend");
+  expect(await axe(page)).toEqual([]);
+  for (let edit = 0; edit < 5; edit++) await page.getByRole("button", { name: "undo" }).click();
+  await expect(sentences).toHaveText(/-> filter trend, landed\s+- hover x on trend -> crosshair trend$/);
 });
 
 test("Pages shows the dashboard at each width, with what was picked kept", async ({ page }) => {

@@ -1,15 +1,18 @@
 import type { Compiled } from "../compile/compile";
-import { effectSpec } from "../link/effects/index";
+import { layerOf } from "../compile/links/linking";
+import { EFFECTS, type EffectName, effectSpec } from "../link/effects/index";
+import { GESTURES, type GestureName, gestureSpec } from "../link/gestures/index";
 import type { SelectionPlan } from "../link/selection";
 import type { PlanPiece } from "../plan/plan";
 
 /** What a source does to a target, in words, or why it does nothing. */
-export type LinkCell =
-  | { type: "does"; word: string }
+export type LinkCell = { choices: EffectName[] } & (
+  | { type: "does"; effect: EffectName; word: string }
   | { type: "nothing" }
   /** The source marks its own pick and never filters itself. */
   | { type: "itself" }
-  | { type: "impossible"; reason: string };
+  | { type: "impossible"; reason: string }
+);
 
 export interface LinkRow {
   /** The selection's name, as it stands in an address. */
@@ -17,58 +20,97 @@ export interface LinkRow {
   source: string;
   title: string;
   gesture: string;
-  /** The place of its sentence in `links:`; absent for controls and for what `cross-filter` makes. */
-  sentence?: number;
+  /** Places in `links:` of its sentences; none for controls and for what `cross-filter` alone makes. */
+  sentences: number[];
+  /** What a sentence of its own begins with; absent for controls. */
+  head?: string;
   cells: LinkCell[];
 }
 
+export interface LinkTarget {
+  name: string;
+  title: string;
+  /** The table that it is drawn from. */
+  table: string;
+  /** Gestures that can be made on it and that nothing stands for yet. */
+  gestures: GestureName[];
+}
+
 export interface LinkMatrix {
-  targets: { name: string; title: string; kind: string }[];
+  targets: LinkTarget[];
   rows: LinkRow[];
 }
 
-/** The square of all sources and targets: who drives whom. */
-export function linkMatrix({ plan, sheet, reaches }: Compiled): LinkMatrix {
-  const cell = (selection: SelectionPlan, target: PlanPiece): LinkCell => {
-    const effect = selection.effects.find((one) => one.target === target.name);
-    if (effect)
-      return {
-        type: "does",
-        word: [effectSpec(effect.effect).word, ...(effect.amount === undefined ? [] : [effect.amount])].join(" "),
-      };
-    if (selection.source === target.name) return { type: "itself" };
-    if (!reaches(selection.table, target.plan.from))
-      return {
-        type: "impossible",
-        reason: `${target.words.title} is drawn from ${target.plan.from}, which shares no rows with ${selection.table}`,
-      };
-    return { type: "nothing" };
-  };
-  const rows = plan.selections.map((selection): LinkRow => {
-    const piece = plan.pieces.find(({ name }) => name === selection.source);
-    const control = plan.controls.find(({ name }) => name === selection.source);
-    const sentence = sheet.links.findIndex(
+/** What a selection could do to a piece; nothing for controls, which say it otherwise. */
+function choicesOf(
+  { reaches }: Compiled,
+  selection: SelectionPlan,
+  source: PlanPiece | undefined,
+  target: PlanPiece,
+): EffectName[] {
+  if (!source || !reaches(selection.table, target.plan.from)) return [];
+  return EFFECTS.filter((name) => {
+    const effect = effectSpec(name);
+    return (source.name !== target.name || effect.onItself) && effect.problem(source, target) === undefined;
+  });
+}
+
+function cellOf(compiled: Compiled, selection: SelectionPlan, target: PlanPiece): LinkCell {
+  const source = compiled.plan.pieces.find(({ name }) => name === selection.source);
+  const choices = choicesOf(compiled, selection, source, target);
+  const own = selection.effects.find((one) => one.target === target.name);
+  if (own) {
+    const word = [effectSpec(own.effect).word, ...(own.amount === undefined ? [] : [own.amount])].join(" ");
+    return { type: "does", effect: own.effect, word, choices };
+  }
+  if (selection.source === target.name) return { type: "itself", choices };
+  if (compiled.reaches(selection.table, target.plan.from)) return { type: "nothing", choices };
+  const reason = `${target.words.title} is drawn from ${target.plan.from}, which shares no rows with ${selection.table}`;
+  return { type: "impossible", reason, choices };
+}
+
+/** Places of the sentences that make a selection. */
+const sentencesOf = ({ sheet }: Compiled, { gesture, source, name }: SelectionPlan): number[] =>
+  sheet.links
+    .filter(
       ({ sentence: one }) =>
         one.type === "gesture" &&
-        one.gesture === selection.gesture &&
-        one.source.name.split(".")[0] === selection.source &&
-        (one.as === undefined || one.as.name === selection.name),
-    );
+        one.gesture === gesture &&
+        one.source.name.split(".")[0] === source &&
+        (one.as === undefined || one.as.name === name),
+    )
+    .map(({ path }) => Number(path[1]));
+
+/** The square of all sources and targets: who drives whom. */
+export function linkMatrix(compiled: Compiled): LinkMatrix {
+  const { plan } = compiled;
+  const rows = plan.selections.map((selection): LinkRow => {
+    const { name, source, gesture, by } = selection;
+    const piece = plan.pieces.find((one) => one.name === source);
+    const control = plan.controls.find((one) => one.name === source);
+    const words = `${gesture}${by.length ? ` by ${by.join(", ")}` : ""}`;
     return {
-      selection: selection.name,
-      source: selection.source,
-      title: piece?.words.title ?? control?.label ?? selection.source,
-      gesture:
-        selection.gesture === "control"
-          ? "control"
-          : `${selection.gesture}${selection.by.length ? ` by ${selection.by.join(", ")}` : ""}`,
-      ...(sentence < 0 ? {} : { sentence }),
-      cells: plan.pieces.map((target) => cell(selection, target)),
+      selection: name,
+      source,
+      title: piece?.words.title ?? control?.label ?? source,
+      gesture: gesture === "control" ? "control" : words,
+      sentences: sentencesOf(compiled, selection),
+      ...(piece ? { head: `${gesture} on ${source}${by.length ? ` by ${by.join(", ")}` : ""}` } : {}),
+      cells: plan.pieces.map((target) => cellOf(compiled, selection, target)),
     };
   });
   rows.sort((a, b) => Number(a.gesture === "control") - Number(b.gesture === "control"));
   return {
-    targets: plan.pieces.map(({ name, words, plan: { type } }) => ({ name, title: words.title, kind: type })),
+    targets: plan.pieces.map((piece) => ({
+      name: piece.name,
+      title: piece.words.title,
+      table: piece.plan.from,
+      gestures: GESTURES.filter(
+        (gesture) =>
+          !plan.selections.some((own) => own.source === piece.name && own.gesture === gesture) &&
+          !("problem" in gestureSpec(gesture).basis(piece, layerOf(piece))),
+      ),
+    })),
     rows,
   };
 }

@@ -88,12 +88,42 @@ describe("who drives whom", () => {
     expect(cells("berth")).toEqual(["filters", "filters", "filters", "filters", "filters", "impossible"]);
     expect(rows[0]?.cells[5]).toEqual({
       type: "impossible",
+      choices: [],
       reason: "Apart is drawn from other, which shares no rows with calls",
     });
   });
 
+  it("knows what can be done on each piece beside what is done already", () => {
+    const gestures = targets.map(({ name, gestures: own }) => `${name}: ${own.join(", ")}`);
+    expect(gestures).toEqual([
+      "bars: brush x, lasso, hover x, hover",
+      "dots: brush y, brush xy, lasso, click, hover x, hover",
+      "months: brush x, brush y, brush xy, lasso, click, hover x, hover",
+      "total: ",
+      "list: click, hover, rows",
+      "apart: brush y, lasso, click, hover x, hover",
+    ]);
+  });
+
   it("knows the sentence that makes each row", () => {
-    expect(rows.map(({ sentence }) => sentence)).toEqual([0, 1, undefined]);
+    expect(rows.map(({ sentences, head }) => [sentences, head])).toEqual([
+      [[0], "brush x on dots"],
+      [[1], "click on bars by berth"],
+      [[], undefined],
+    ]);
+  });
+
+  it("offers what can be done to each piece, and nothing else", () => {
+    const choices = rows[0]?.cells.map((cell) => cell.choices.join(" "));
+    expect(choices).toEqual([
+      "filter fade highlight zoom crosshair",
+      "fade highlight zoom crosshair",
+      "filter fade highlight zoom",
+      "filter",
+      "filter",
+      "",
+    ]);
+    expect(rows[2]?.cells.every((cell) => cell.choices.length === 0)).toBe(true);
   });
 });
 

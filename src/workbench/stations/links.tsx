@@ -1,9 +1,12 @@
 "use client";
 
 import { useMemo } from "react";
-import { Button } from "react-aria-components";
+import { Button, Header, Menu, MenuItem, MenuSection, MenuTrigger, Popover } from "react-aria-components";
 import styled from "styled-components";
-import type { LinkCell, LinkRow } from "../../core/look/matrix";
+import { type EffectName, effectSpec } from "../../core/link/effects/index";
+import { type GestureName, gestureSpec } from "../../core/link/gestures/index";
+import type { LinkCell, LinkMatrix, LinkRow } from "../../core/look/matrix";
+import { addLink, type LinkSource, setLinkEffect } from "../../core/sheet/edit/link-edit";
 import { useDesk, useDeskState } from "../desk/desk-context";
 import { useStore } from "../desk/store";
 import { Quiet, StationTitle } from "../frame/kit";
@@ -90,10 +93,11 @@ const Matrix = styled.table`
     padding: 4px 6px;
     white-space: nowrap;
   }
-  td.nothing {
+  td.nothing,
+  td.nothing button {
     color: var(--quiet);
   }
-  td.itself span {
+  td.itself .stroke {
     display: inline-block;
     width: 26px;
     border-top: 1px solid var(--rule);
@@ -103,6 +107,63 @@ const Matrix = styled.table`
     background: repeating-linear-gradient(135deg, transparent 0 4px, var(--rule) 4px 5px) content-box;
     padding: 5px 6px;
   }
+`;
+
+const CellButton = styled(Button)`
+  font: inherit;
+  background: none;
+  border: 0;
+  padding: 2px 6px;
+  min-width: 46px;
+  min-height: 24px;
+  cursor: pointer;
+  &[data-hovered],
+  &[aria-expanded="true"] {
+    color: var(--sea);
+    box-shadow: inset 0 -1px var(--sea);
+  }
+`;
+
+const Choices = styled(Popover)`
+  width: 380px;
+  overflow: auto;
+  background: var(--sheet);
+  border: 1px solid var(--ink);
+  padding: 4px;
+`;
+
+const Choice = styled(MenuItem)`
+  display: grid;
+  grid-template-columns: 84px 1fr;
+  padding: 4px 8px;
+  cursor: pointer;
+  outline: none;
+  color: var(--quiet);
+  b {
+    color: var(--ink);
+    justify-self: start;
+  }
+  &[data-selected] b {
+    box-shadow: inset 0 -2px var(--brass);
+  }
+  &[data-focused] {
+    background: var(--band);
+  }
+`;
+
+const Adding = styled.div`
+  display: flex;
+  flex-wrap: wrap;
+  gap: 4px 18px;
+  margin: 10px 0 0 -6px;
+  button {
+    color: var(--sea);
+  }
+`;
+
+const SectionHead = styled(Header)`
+  padding: 8px 8px 2px;
+  font-weight: 600;
 `;
 
 const Source = styled(Button)`
@@ -125,31 +186,84 @@ const Source = styled(Button)`
 const Sentences = styled.div`
   margin-top: 18px;
   padding: 10px 12px;
+  /* As wide as the square above, which longer sentences do not push. */
+  width: 0;
+  min-width: 100%;
   background: var(--sheet);
   border-top: 1px solid var(--rule);
   font: 13px/20px var(--code);
   white-space: pre-wrap;
 `;
 
-function Cell({ cell }: { cell: LinkCell }) {
-  if (cell.type === "does") return <td>{cell.word}</td>;
+/** What stands in a cell. */
+function CellWord({ cell }: { cell: LinkCell }) {
+  if (cell.type === "does") return cell.word;
   if (cell.type === "itself")
     return (
-      <td className="itself">
-        <span />
+      <>
+        <span className="stroke" />
         <i className="sr">marks its own pick</i>
-      </td>
+      </>
     );
+  return (
+    <>
+      <span aria-hidden="true">•</span>
+      <i className="sr">{cell.type === "impossible" ? cell.reason : "nothing"}</i>
+    </>
+  );
+}
+
+interface CellProps {
+  cell: LinkCell;
+  /** Whose cell it is, for those who hear it. */
+  label: string;
+  /** Said by `cross-filter` alone, so that nothing is no choice. */
+  isFixed: boolean;
+  choose: (effect: EffectName | undefined) => void;
+}
+
+/** A cell that is pressed to say something else. */
+function Cell({ cell, label, isFixed, choose }: CellProps) {
   if (cell.type === "impossible")
     return (
       <td className="impossible" title={cell.reason}>
         <i className="sr">{cell.reason}</i>
       </td>
     );
+  if (cell.choices.length === 0)
+    return (
+      <td className={cell.type}>
+        <CellWord cell={cell} />
+      </td>
+    );
+  const current = cell.type === "does" ? cell.effect : "nothing";
   return (
-    <td className="nothing">
-      <span aria-hidden="true">•</span>
-      <i className="sr">nothing</i>
+    <td className={cell.type}>
+      <MenuTrigger>
+        <CellButton aria-label={label}>
+          <CellWord cell={cell} />
+        </CellButton>
+        <Choices placement="bottom">
+          <Menu
+            aria-label={label}
+            selectionMode="single"
+            selectedKeys={[current]}
+            disabledKeys={isFixed ? ["nothing"] : []}
+            onAction={(key) => choose(key === "nothing" ? undefined : (key as EffectName))}
+          >
+            {cell.choices.map((name) => (
+              <Choice key={name} id={name} textValue={effectSpec(name).word}>
+                <b>{effectSpec(name).word}</b>
+                {effectSpec(name).says}
+              </Choice>
+            ))}
+            <Choice id="nothing" textValue="nothing">
+              <b>{cell.type === "itself" ? "its own pick" : "nothing"}</b>
+              {isFixed ? "cross-filter says it, below." : "It is left as it is."}
+            </Choice>
+          </Menu>
+        </Choices>
+      </MenuTrigger>
     </td>
   );
 }
@@ -164,6 +278,69 @@ function inUse(proofState: string): Set<string> {
   );
 }
 
+/** What can be added: a gesture on a chart, or everything with everything for all charts of a table. */
+function More({ matrix: { targets, rows }, text }: { matrix: LinkMatrix; text: string }) {
+  const desk = useDesk();
+  const add = (sentence: string) => desk.edit(addLink(desk.state.get().text, sentence) ?? []);
+  const tables = [...new Set(targets.map(({ table }) => table))].filter(
+    (table) =>
+      targets.filter((one) => one.table === table).length > 1 &&
+      !new RegExp(`cross-filter\\s+${table.replace(/\W/g, "\\$&")}(?![\\w])`).test(text),
+  );
+  // Two selections of one source need names, but for those that come and go.
+  const name = (source: string, gesture: GestureName) =>
+    rows.some((row) => row.source === source) && gestureSpec(gesture).suffix === ""
+      ? ` as ${source}_${gesture.replace(/\W/g, "_")}`
+      : "";
+  return (
+    <Adding>
+      <MenuTrigger>
+        <CellButton>a gesture more</CellButton>
+        <Choices placement="bottom start">
+          <Menu
+            aria-label="A gesture more"
+            onAction={(key) => {
+              const [source = "", gesture = ""] = String(key).split(":");
+              const does = gestureSpec(gesture as GestureName).kept ? "filter" : "highlight";
+              add(`${gesture} on ${source}${name(source, gesture as GestureName)} -> ${does} all`);
+            }}
+          >
+            {targets
+              .filter(({ gestures }) => gestures.length > 0)
+              .map((target) => (
+                <MenuSection key={target.name}>
+                  <SectionHead>{target.title}</SectionHead>
+                  {target.gestures.map((gesture) => (
+                    <Choice key={gesture} id={`${target.name}:${gesture}`} textValue={`${target.title} ${gesture}`}>
+                      <b>{gesture}</b>
+                      {gestureSpec(gesture).says}
+                    </Choice>
+                  ))}
+                </MenuSection>
+              ))}
+          </Menu>
+        </Choices>
+      </MenuTrigger>
+      {tables.map((table) => (
+        <CellButton key={table} onPress={() => add(`cross-filter ${table}`)}>
+          everything with everything in {table}
+        </CellButton>
+      ))}
+    </Adding>
+  );
+}
+
+const saidOf = (cell: LinkCell): string =>
+  cell.type === "does" ? cell.word : cell.type === "itself" ? "marks its own pick" : "nothing";
+
+/** A row as the writer of sentences needs it. */
+const sourceOf = ({ targets }: LinkMatrix, { sentences, head, source, cells }: LinkRow): LinkSource => ({
+  sentences,
+  head: head ?? source,
+  all: (effect) =>
+    targets.flatMap(({ name }, at) => (name !== source && cells[at]?.choices.includes(effect) ? [name] : [])),
+});
+
 /** Links: who drives whom as a square to read, and the dashboard beside it to try it. */
 export function LinksStation() {
   const desk = useDesk();
@@ -175,11 +352,18 @@ export function LinksStation() {
   const turn = (row: LinkRow) =>
     desk.state.set({
       hand:
-        row.sentence === undefined
+        row.sentences[0] === undefined
           ? [row.gesture === "control" ? "controls" : "charts", row.source]
-          : ["links", row.sentence],
+          : ["links", row.sentences[0]],
       marked: row.source,
     });
+  const choose = (row: LinkRow, target: string, effect: EffectName | undefined) => {
+    // Places of sentences are those of the compiled text; another one is being compiled.
+    if (!matrix || desk.state.get().text !== text) return;
+    const edits = setLinkEffect(text, sourceOf(matrix, row), target, effect);
+    if (edits?.length) desk.edit(edits);
+    else desk.state.set({ notice: "that is said by cross-filter, which can be taken out of the links below" });
+  };
   const firstControl = matrix?.rows.find(({ gesture }) => gesture === "control");
   const sentences = /^links:\s*\n((?:[ \t-].*\n?|\s*\n)*)/m.exec(text)?.[1]?.trimEnd() ?? "";
   return (
@@ -210,9 +394,18 @@ export function LinksStation() {
                       <small>{row.gesture}</small>
                     </Source>
                   </th>
-                  {row.cells.map((cell, at) => (
-                    <Cell key={matrix.targets[at]?.name} cell={cell} />
-                  ))}
+                  {row.cells.map((cell, at) => {
+                    const target = matrix.targets[at];
+                    return (
+                      <Cell
+                        key={target?.name}
+                        cell={cell}
+                        label={`${row.title}, ${row.gesture}, on ${target?.title}: ${saidOf(cell)}`}
+                        isFixed={row.sentences.length === 0}
+                        choose={(effect) => target && choose(row, target.name, effect)}
+                      />
+                    );
+                  })}
                 </tr>
               ))}
             </tbody>
@@ -222,6 +415,7 @@ export function LinksStation() {
             Nothing drives anything yet. Write links: into the sheet, such as - cross-filter and the name of a table.
           </Quiet>
         )}
+        {matrix && <More matrix={matrix} text={text} />}
         {sentences && <Sentences aria-label="Links as written">{sentences.replace(/^ {2}/gm, "")}</Sentences>}
       </Left>
       <Right aria-label="Proof">

@@ -1,6 +1,6 @@
 import { listed, nearest } from "../../finding/nearest";
 import type { Formula } from "../../formula/tree";
-import { type EffectSpec, sharesAxis } from "../../link/effects/effect";
+import type { EffectSpec } from "../../link/effects/effect";
 import { effectSpec } from "../../link/effects/index";
 import { channelWords } from "../../link/gestures/gesture";
 import { gestureSpec } from "../../link/gestures/index";
@@ -149,7 +149,7 @@ function everyOther({ compiling, pieces }: Linking, effect: EffectSpec, source: 
     (piece) =>
       piece.name !== source.name &&
       routeOf(compiling, source.plan.from, piece.plan.from) !== undefined &&
-      (effect.rows !== "none" || sharesAxis(source, piece)),
+      effect.problem(source, piece) === undefined,
   );
 }
 

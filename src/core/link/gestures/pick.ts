@@ -49,6 +49,6 @@ export const legend = {
     const problem = needsChart(piece);
     if (problem !== undefined) return { problem };
     const color = layer?.query.channels.color;
-    return keyBasis(color ? [color] : []);
+    return color ? keyBasis([color]) : { problem: `${piece.name} has no legend; a color: makes one` };
   },
 } as const satisfies GestureSpec;
