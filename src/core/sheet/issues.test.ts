@@ -41,6 +41,17 @@ describe("the keys that may stand at a path", () => {
 });
 
 describe("what is wrong is said in plain words at its place", () => {
+  test("a word where a list of such words is taken", () => {
+    expect(first("charts: {a: {from: t, draw: bars, zoom: wheel}}\n")).toEqual({
+      code: "wrong-value",
+      marked: "wheel",
+      message: '"wheel" is not one of none, nor a list [drag, wheel, pan] or part of it',
+      fix: "[wheel]",
+      count: 1,
+    });
+    expect(first("charts: {a: {from: t, draw: bars, zoom: dragg}}\n").fix).toBe("[drag]");
+    expect(first("charts: {a: {from: t, draw: bars, zoom: nome}}\n").fix).toBe("none");
+  });
   test.each<[string, string, string, string, string | undefined]>([
     ["a key of steps", "tables: {t: {read: a.csv, steps: [{keap: x}]}}\n", "unknown-key", "keap", "keep"],
     [

@@ -80,6 +80,16 @@ function chosenBranch(issue: Issue & { code: "invalid_union" }): Issue[] {
   );
 }
 
+/** The words that a schema takes, if it takes nothing else. */
+const wordsOf = ({ _zod: { def } }: Schema): string[] =>
+  def.type === "enum" ? Object.keys((def as unknown as { entries: object }).entries) : [];
+
+/** The words that a schema takes a list of. */
+function listedWordsOf({ _zod: { def } }: Schema): string[] {
+  const { element } = def as { element?: Schema };
+  return def.type === "array" && element ? wordsOf(unwrap(element)) : [];
+}
+
 /** Turns what the schema says into findings in plain words, at their place, with the nearest right name as a fix. */
 export function findingsOfIssues(
   issues: readonly Issue[],
@@ -96,11 +106,10 @@ export function findingsOfIssues(
     const found = at(source.tree, path);
     if (issue.code === "invalid_union") {
       const inner = chosenBranch(issue);
-      const options = schemasAt(schema, local).flatMap((option) =>
-        option._zod.def.type === "enum" ? Object.keys((option._zod.def as unknown as { entries: object }).entries) : [],
-      );
+      const shapes = schemasAt(schema, local);
+      const options = shapes.flatMap(wordsOf);
       if (inner.length === 0 || (options.length && shapeOf(found) === "text"))
-        add(wrongChoice(String(found), options, path, source));
+        add(wrongChoice(String(found), options, path, source, shapes.flatMap(listedWordsOf)));
       else {
         const moved = inner.map((error) => ({ ...error, path: [...issue.path, ...error.path] }) as Issue);
         for (const finding of findingsOfIssues(moved, base, schema, source, piece)) findings.push(finding);
@@ -146,13 +155,22 @@ function unknownKey(key: string, known: string[], path: Path, source: SourceTree
   };
 }
 
-function wrongChoice(found: string, options: string[], path: Path, source: SourceTree): Finding {
+/** A word that is none of those that are taken, or of those that are taken as a list alone. */
+function wrongChoice(
+  found: string,
+  options: string[],
+  path: Path,
+  source: SourceTree,
+  inLists: string[] = [],
+): Finding {
   const span = source.valueSpan(path);
-  const near = nearest(found, options);
+  const item = inLists.includes(found) ? found : nearest(found, inLists);
+  const near = nearest(found, options) ?? (item && `[${item}]`);
+  const lists = inLists.length ? `, nor a list [${inLists.join(", ")}] or part of it` : "";
   return {
     code: "wrong-value",
     severity: "error",
-    message: `"${found.slice(0, 60)}" is not one of ${listed(options, 20)}`,
+    message: `"${found.slice(0, 60)}" is not one of ${listed(options, 20)}${lists}`,
     ...(span ? { span } : {}),
     ...(near && span ? { fix: { title: `write ${near}`, edits: [{ ...span, text: near }] } } : {}),
   };
