@@ -59,6 +59,8 @@ test("Charts has one large and live, says where its rows went, and shows all oth
   await small.getByRole("button", { name: /by_berth/ }).click();
   await expect(desk.proof.getByRole("heading", { name: "Cargo landed, by berth" })).toBeVisible();
   await expect(desk.proof.getByRole("heading", { name: "Cargo by month" })).toBeHidden();
+  await expect(desk.proof.getByRole("group", { name: "Legend of Cargo landed, by berth" })).toBeVisible();
+  await expect(desk.proof.getByText("How this was made")).toBeHidden();
   const account = page.getByRole("list", { name: "From rows to marks" });
   await expect(account).toContainText("24,616rows in calls");
   await expect(account).toContainText("24,178kept by its steps438 by its steps: 216 duplicates, 222 not true");

@@ -245,7 +245,7 @@ a{color:var(--sea)}
 .act:disabled{color:var(--quiet);border-color:var(--rule);cursor:default}
 .ends{display:flex;justify-content:space-between;gap:8px;font-size:12px}
 .sr{position:absolute;width:1px;height:1px;overflow:hidden;clip-path:inset(50%);white-space:nowrap}
-.alone .piece:not(.shown),.alone .page:not(.holds),.alone .side,.alone .top{display:none}
+.alone .piece:not(.shown),.alone .page:not(.holds),.alone .side,.alone header.top,.alone .made{display:none}
 .spare{display:none}
 .marked::before{content:"";position:absolute;left:0;top:5px;width:3px;height:20px;background:var(--brass)}
 .marked h2{padding-left:10px}
