@@ -123,7 +123,7 @@ a{color:var(--sea)}
 .piece .sub{color:var(--quiet)}
 .piece .menu-button{opacity:0;color:var(--quiet)}
 .piece:hover .menu-button,.piece:focus-within .menu-button{opacity:1}
-.legend{display:flex;flex-wrap:wrap;gap:2px 14px;min-height:22px;padding:2px 0}
+.legend{display:flex;flex-wrap:wrap;gap:2px 2px;min-height:22px;padding:2px 0}
 .legend button,.legend span{display:inline-flex;align-items:center;gap:5px}
 .with-legend{flex:1;display:flex;gap:10px;min-height:0;min-width:0;position:relative}
 .legend.left,.legend.right{flex-direction:column;flex-wrap:nowrap;max-width:30%;overflow:auto;align-self:flex-start;max-height:100%}
@@ -132,9 +132,10 @@ a{color:var(--sea)}
 .legend.in-top-right{top:24px;right:18px}
 .legend.in-bottom-left{bottom:42px;left:64px}
 .legend.in-bottom-right{bottom:42px;right:18px}
-.legend .entry{display:inline-flex;position:relative}
-.legend .only{position:absolute;left:100%;top:0;bottom:0;z-index:2;padding:0 4px;background:var(--ground);opacity:0;pointer-events:none;color:var(--quiet);font-size:12px}
-.legend .entry:hover .only,.legend .entry:focus-within .only{opacity:1;pointer-events:auto}
+.legend .entry{display:inline-flex;gap:0}
+.legend .only{width:24px;padding:0 0 0 3px;opacity:0;color:var(--quiet);font-size:11px}
+.legend .entry:not(:has(.only)){padding-right:24px}
+.legend .entry:hover .only,.legend .entry:focus-within .only{opacity:1}
 .legend button.quiet{color:var(--quiet)}
 .legend svg{width:10px;height:10px;flex:none}
 .legend svg.ramp{width:96px}

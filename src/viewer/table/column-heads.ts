@@ -96,6 +96,7 @@ function edge(head: HTMLElement, key: string, words: string, acts: HeadActs): HT
     "aria-label": `Width of ${words}`,
   });
   const say = () => handle.setAttribute("aria-valuenow", String(Math.round(head.offsetWidth)));
+  say();
   handle.addEventListener("focus", say);
   handle.addEventListener("keydown", (event) => {
     const step = { ArrowLeft: -STEP, ArrowRight: STEP }[event.key];

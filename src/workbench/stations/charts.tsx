@@ -1,6 +1,6 @@
 "use client";
 
-import { useEffect, useMemo } from "react";
+import { useEffect, useMemo, useRef } from "react";
 import { Button } from "react-aria-components";
 import styled from "styled-components";
 import type { Picture } from "../../core/look/pictures";
@@ -10,6 +10,7 @@ import { ProofSlot } from "../proof/proof-slot";
 import type { PieceView } from "../worker/reply";
 import { useAsked } from "./ask";
 import { Distribution } from "./distribution";
+import { ColumnOnto } from "./onto-picture";
 
 const Frame = styled.div`
   display: grid;
@@ -214,6 +215,7 @@ export function ChartsStation() {
   const account = useAsked((call) => (name ? call.account(name) : undefined), [name]);
   const summary = useAsked((call) => (from ? call.summary(from, (stages?.length ?? 1) - 1) : undefined), [from]);
   const summaries = useMemo(() => new Map(summary), [summary]);
+  const large = useRef<HTMLDivElement>(null);
   const advice = reply?.findings.filter((finding) => finding.piece === name) ?? [];
   useEffect(() => {
     if (name) desk.state.set({ hand: ["charts", name], piece: name });
@@ -226,7 +228,7 @@ export function ChartsStation() {
     );
   return (
     <Frame>
-      <Large>
+      <Large ref={large}>
         {piece.kind === "broken" ? (
           <Coral as="p" style={{ padding: 20 }}>
             {piece.problem}
@@ -269,7 +271,7 @@ export function ChartsStation() {
             const bars = summaries.get(column.name)?.bars ?? [];
             return (
               <li key={column.name}>
-                <span title={`${column.name}, ${column.kind}`}>{column.name}</span>
+                <ColumnOnto chart={name} column={column} picture={() => large.current} />
                 {bars.length > 0 && (
                   <Distribution bars={bars} width={62} height={16} label={`how ${column.name} spreads`} />
                 )}
