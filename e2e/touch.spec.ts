@@ -24,6 +24,8 @@ test("a tap picks a bar, and another takes it away", async ({ page }) => {
 
 test("controls, legends and tables answer a tap", async ({ page }) => {
   const colours = async () => new Set(((await rowsOf(page, "trend")) as { color: string }[]).map(({ color }) => color));
+  // On a screen as narrow as this one controls stand behind one word.
+  await page.getByRole("button", { name: "controls" }).tap();
   await page.getByRole("checkbox", { name: /grain/ }).tap();
   expect([...(await colours())]).toEqual(["grain"]);
   await page.getByRole("checkbox", { name: /fuel/ }).tap();
