@@ -52,6 +52,11 @@ const seen = (page: Page) =>
 
 /** Drags over every plot in sight, then presses every mark box, legend entry and button, one after the other. */
 async function gestures(page: Page): Promise<unknown[]> {
+  // Pieces take their last size when the type is there and they were measured with it.
+  await page.evaluate(async () => {
+    await document.fonts.ready;
+    for (let frame = 0; frame < 3; frame++) await new Promise(requestAnimationFrame);
+  });
   const all: unknown[] = [await seen(page)];
   for (const plot of await page.getByRole("application").all()) {
     const box = await plot.boundingBox();

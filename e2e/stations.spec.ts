@@ -80,7 +80,7 @@ test("Charts takes a column by key and by drag, and says at each place what it w
     .click();
   const column = (name: string) => page.getByRole("button", { name: new RegExp(`^${name}, .*: where to put it`) });
   await column("weight").press("Enter");
-  const menu = page.getByRole("menu", { name: "Where to put weight" });
+  const menu = page.getByRole("menu", { name: "weight, number: where to put it" });
   await expect(menu.getByRole("menuitem")).toHaveText([
     "across instead of sum(tonnes)sum(weight)",
     "up instead of berthbin(weight, 24)",

@@ -148,7 +148,6 @@ export function ColumnOnto({ chart, column, picture }: Props) {
         <Name aria-label={`${column.name}, ${column.kind}: where to put it`}>{column.name}</Name>
         <Places placement="left top">
           <Menu
-            aria-label={`Where to put ${column.name}`}
             onAction={(key) => take(places.find((place) => place.key === key))}
             renderEmptyState={() => <Quiet>it has no place on this one</Quiet>}
           >
