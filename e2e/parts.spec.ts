@@ -39,7 +39,10 @@ async function writeBoth(sheetPath: string, name: string) {
 
 /** All that a reader and a script see. */
 const seen = (page: Page) =>
-  page.evaluate(() => {
+  page.evaluate(async () => {
+    // A sentence that has grown moves what is under it, which is measured and drawn in the frames after.
+    await document.fonts.ready;
+    for (let frame = 0; frame < 3; frame++) await new Promise(requestAnimationFrame);
     const pieces = [...document.querySelectorAll<HTMLElement>("[data-piece]")];
     return {
       state: window.stillHarbor.state(),
@@ -52,11 +55,6 @@ const seen = (page: Page) =>
 
 /** Drags over every plot in sight, then presses every mark box, legend entry and button, one after the other. */
 async function gestures(page: Page): Promise<unknown[]> {
-  // Pieces take their last size when the type is there and they were measured with it.
-  await page.evaluate(async () => {
-    await document.fonts.ready;
-    for (let frame = 0; frame < 3; frame++) await new Promise(requestAnimationFrame);
-  });
   const all: unknown[] = [await seen(page)];
   for (const plot of await page.getByRole("application").all()) {
     const box = await plot.boundingBox();
