@@ -80,7 +80,7 @@ a{color:var(--sea)}
 .pages button:hover{color:var(--sea)}
 .about{color:var(--quiet);max-width:70ch}
 .about p+p{margin-top:4px}
-.sentence{min-height:22px;line-height:22px}
+.sentence{min-height:24px;line-height:22px}
 .sentence b{font-weight:600}
 .chip{border-bottom:2px solid var(--brass)}
 .chip+button{color:var(--quiet);padding:0 5px}
