@@ -51,10 +51,10 @@ function pageItems(app: App): MenuItem[] {
 }
 
 function copyLink(app: App) {
-  navigator.clipboard?.writeText(location.href).then(
-    () => app.say("the link is on the clipboard"),
-    () => app.say("this browser does not let the page copy; the link is in the address bar"),
-  );
+  const refused = () => app.say("this browser does not let the page copy; the link is in the address bar");
+  // Pages that came over an open connection have no clipboard at all.
+  if (!navigator.clipboard) return refused();
+  navigator.clipboard.writeText(location.href).then(() => app.say("the link is on the clipboard"), refused);
 }
 
 /** A dialog over the page that Escape closes, and nothing else with it. */

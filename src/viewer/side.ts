@@ -92,14 +92,16 @@ export class Side {
   /** What the reader did to it; nothing where nothing was done. */
   write(): string | undefined {
     if (this.pages.length === 0) return undefined;
-    if (this.wish !== undefined) return this.wish ? "folded" : "open";
-    return this.width === USUAL ? undefined : String(this.width);
+    const wish = this.wish === undefined ? [] : [this.wish ? "folded" : "open"];
+    const parts = [...wish, ...(this.width === USUAL ? [] : [String(this.width)])];
+    return parts.length ? parts.join("-") : undefined;
   }
 
   read(text: string | undefined) {
-    const width = Number(text);
+    const parts = text?.split("-") ?? [];
+    const width = Number(parts.at(-1));
     this.width = width >= LEAST && width <= MOST ? Math.round(width) : USUAL;
-    this.wish = text === "folded" ? true : text === "open" ? false : undefined;
+    this.wish = parts.includes("folded") ? true : parts.includes("open") ? false : undefined;
     this.show();
   }
 }

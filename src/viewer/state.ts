@@ -1,6 +1,6 @@
 import type { SelectionState } from "../core/link/selection";
 import type { LookedAt } from "../core/model/model";
-import { itemOf, type PageItem, type SharedPlace } from "../core/page/page";
+import { itemOf, type PageItem, type SharedPlace, TABLE_STATE } from "../core/page/page";
 import type { Kind } from "../core/table/column";
 import {
   decodePart,
@@ -19,9 +19,6 @@ import type { App, TableState } from "./app";
 import type { ControlView } from "./controls/control-view";
 import { plainEnd } from "./controls/plain-end";
 import { isProof } from "./proof/kit";
-
-/** What the address holds of each data table. */
-const TABLE_KEYS = ["sort", "search", "page", "length", "columns"] as const;
 
 /** In the address: a selection that begins with something and was turned off. */
 const NONE = "~none";
@@ -68,7 +65,7 @@ export class StateKeeper {
     for (const [area, { shown }] of app.tabs) if (shown > 0) texts[area] = encodePart(this.tabName(area, shown));
     for (const [piece, off] of app.off) if (off.size) texts[`${piece}.legend`] = writeNames([...off]);
     for (const [piece, table] of app.tables)
-      for (const key of TABLE_KEYS) if (table[key]) texts[`${piece}.${key}`] = encodePart(table[key]);
+      for (const key of TABLE_STATE) if (table[key]) texts[`${piece}.${key}`] = encodePart(table[key]);
     return texts;
   }
 
@@ -97,7 +94,7 @@ export class StateKeeper {
     for (const [area, { shown }] of app.tabs) if (shown > 0) state[area] = this.tabName(area, shown);
     for (const [piece, off] of app.off) if (off.size) state[`${piece}.legend`] = [...off];
     for (const [piece, table] of app.tables)
-      for (const key of TABLE_KEYS)
+      for (const key of TABLE_STATE)
         if (table[key]) state[`${piece}.${key}`] = key === "page" ? Number(table[key]) : table[key];
     return state;
   }
@@ -216,7 +213,7 @@ export class StateKeeper {
       app.followLegend(piece.name);
       app.looked.set(piece.name, this.readLook(piece.name, parts));
       const table: TableState = {};
-      for (const key of TABLE_KEYS) {
+      for (const key of TABLE_STATE) {
         const part = parts.get(`${piece.name}.${key}`);
         const text = part === undefined ? undefined : decodePart(part);
         if (text) table[key] = text;

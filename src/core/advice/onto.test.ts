@@ -47,6 +47,13 @@ describe("where a column can be put", () => {
     expect(said("sums", "cargo")).toEqual(["y: cargo for berth", "color: cargo", "panels: cargo"]);
     expect(said("sums", "day")).toEqual(["y: by_month(day) for berth", "color: by_month(day)"]);
   });
+  test("with the aggregate that stood there, where it takes one number", () => {
+    const text = SHEET.replace("x: mean(tonnes)", "x: stdev(tonnes)");
+    const [x] = placesOnto(text, "sums", COLUMNS.weight as OntoColumn);
+    expect(x?.formula).toBe("stdev(`the weight`)");
+    const [other] = placesOnto(text.replace("stdev(tonnes)", "count()"), "sums", COLUMNS.weight as OntoColumn);
+    expect(other?.formula).toBe("sum(`the weight`)");
+  });
   test("on a chart of rows as it is", () => {
     expect(said("dots", "weight")).toEqual([
       "x: `the weight` for tonnes",

@@ -27,7 +27,7 @@ export interface OntoColumn {
 
 const AGGREGATE = new RegExp(`\\b(?:${[...AGGREGATES].join("|")})\\s*\\(`);
 /** Aggregates of one number that another number can take the place in. */
-const OF_ONE = /^(sum|mean|median|min|max|deviation)\(/;
+const OF_ONE = /^(sum|mean|median|min|max|stdev)\(/;
 
 const WORDS: Record<Onto["key"], string> = {
   x: "across",

@@ -9,9 +9,9 @@ export const TEXT = 12;
 
 /** Lines and words of axes as they gather for a scene. */
 export interface AxisInk {
-  /** Under the marks. */
   /** What the words of the upright axis need at the left of the plot, in pixels. */
   left?: number;
+  /** Under the marks. */
   grid: SceneLine[];
   /** Over the marks. */
   axisLines: SceneLine[];

@@ -7,7 +7,6 @@ import type { Channel, Query } from "../query/query";
 import type { ScaleName } from "../scale/scale-kinds";
 import type { PaletteName, RampName } from "../scene/theme";
 import type { Kind } from "../table/column";
-
 import type { WordPart } from "./words";
 
 /**

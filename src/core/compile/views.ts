@@ -1,11 +1,8 @@
 import { nearest } from "../finding/nearest";
 import type { SelectionPlan } from "../link/selection";
-import { type PagePlan, tabsAbove } from "../page/page";
+import { type PagePlan, PIECE_STATE, tabsAbove } from "../page/page";
 import type { ControlPlan, Plan } from "../plan/plan";
 import { addFinding, type Compiling } from "./compiling";
-
-/** What stands behind a piece's name in an address. */
-const OF_PIECES = ["zoom", "fit", "legend", "sort", "search", "page", "columns", "held"];
 
 /** States that the author offers by name. A part that means nothing in this report is told. */
 export function readViews(
@@ -19,7 +16,7 @@ export function readViews(
   const known = new Set(["page", "side", ...controls.map(({ name }) => name), ...areas]);
   for (const { name } of selections) known.add(name);
   for (const name of [...charts.keys(), ...controls.map((control) => control.name)])
-    for (const part of OF_PIECES) known.add(`${name}.${part}`);
+    for (const part of PIECE_STATE) known.add(`${name}.${part}`);
   return Object.entries(views).map(([name, written]) => {
     const address = written.replace(/^[^#]*#/, "");
     for (const part of address.split("&").filter(Boolean)) {

@@ -9,6 +9,12 @@ export interface PagePlan {
   height: "screen" | "content";
 }
 
+/** What an address holds of a data table, each behind the table's name and a dot. */
+export const TABLE_STATE = ["sort", "search", "page", "length", "columns"] as const;
+
+/** What an address may hold of a piece beside what is picked on it. */
+export const PIECE_STATE: readonly string[] = ["zoom", "fit", "legend", "held", ...TABLE_STATE];
+
 /** How several pieces share one place. */
 export const SHARINGS = ["tabs", "stack", "beside"] as const;
 export type Sharing = (typeof SHARINGS)[number];

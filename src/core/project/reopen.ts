@@ -20,7 +20,7 @@ const SOURCE_KEYS = ["rows", "make", "sheet", "header", "zone", "missing_as", "f
 
 /**
  * A report made of a written dashboard: its sheet, and its tables as they were packed. Steps that were
- * done before packing are taken off the sheet and named in a comment; to change them the original file
+ * done before packing are taken off the sheet, which the notes say; to change them the original file
  * is needed. Nothing where the dashboard was written without its sheet.
  */
 export function reopened(file: DashboardFile, name: string): Reopened | undefined {

@@ -98,7 +98,7 @@ export class LassoHand implements Hand {
     }
     const outline = corners.map(({ x, y }): [number, number] => {
       const [a, b] = panel.project ? panel.project.invert(x, y) : [panel.x?.invert(x), panel.y?.invert(y)];
-      // Six digits are finer than any pixel, and keep the address short.
+      // Eight digits are finer than any pixel, and keep the address short.
       return [Number((a ?? Number.NaN).toPrecision(8)), Number((b ?? Number.NaN).toPrecision(8))];
     });
     this.set({ outline });

@@ -16,7 +16,6 @@ import { button, element, svg, svgPart } from "../dom";
 import { emptyOffer } from "../empty-offer";
 import { handsOf } from "../gestures/hands";
 import { Legend } from "../legend";
-import { takeBy } from "../table/take";
 import { drawMarks } from "./canvas";
 import { chartMenu } from "./chart-menu";
 import { chartTable } from "./chart-rows";
@@ -230,11 +229,6 @@ export class PlotView implements View {
   /** All its marks, or the rows behind them, for those who take them elsewhere. */
   taking() {
     return { rows: chartTable(this), ways: ["csv", "xlsx", "copy"] as const };
-  }
-
-  /** Hands its rows to the reader as a file. */
-  take() {
-    takeBy("csv")(this.app, this.name, chartTable(this));
   }
 
   rows(): PlainRow[] {

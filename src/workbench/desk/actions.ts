@@ -237,7 +237,10 @@ export async function pasteTable(desk: Desk, pasted: string): Promise<boolean> {
 
 /** Files that the sheet can speak of: a logo, pictures of rows, a house style, a sheet whose tables it uses. */
 async function addBeside(desk: Desk, contents: readonly { name: string; bytes: Uint8Array }[]) {
-  for (const { name, bytes } of contents) desk.edit([], [{ path: name, hash: await desk.keepBytes(bytes) }]);
+  const files = await Promise.all(
+    contents.map(async ({ name, bytes }) => ({ path: name, hash: await desk.keepBytes(bytes) })),
+  );
+  desk.edit([], files);
   say(desk, `${contents.map(({ name }) => name).join(", ")}: beside the sheet, which can name it now`);
 }
 

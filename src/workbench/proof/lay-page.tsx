@@ -248,6 +248,7 @@ function Grid({ tracks, page, isBusy }: { tracks: ProofTracks; page: PagePlan; i
             onPointerDown={(event) => take(event, name, rect)}
             onPointerMove={move}
             onPointerUp={drop}
+            onPointerCancel={() => setDrag(undefined)}
           >
             <b>{name}</b>
             {(Object.keys(EDGES) as EdgeName[]).map((edge) => (
@@ -258,6 +259,7 @@ function Grid({ tracks, page, isBusy }: { tracks: ProofTracks; page: PagePlan; i
                 onPointerDown={(event) => take(event, name, rect, edge)}
                 onPointerMove={move}
                 onPointerUp={drop}
+                onPointerCancel={() => setDrag(undefined)}
               />
             ))}
           </Piece>

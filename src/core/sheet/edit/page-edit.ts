@@ -22,7 +22,7 @@ export function setGrid(text: string, page: number, lines: readonly string[]): T
   const column = columnOf(text, startOf((own.items[0] as Pair).key as Node));
   const block = `|\n${lines.map((line) => `${" ".repeat(column + 2)}${line}`).join("\n")}`;
   const edits = setValue(text, path, "GRID");
-  return edits?.map((edit) => ({ ...edit, text: edit.text.replace("GRID", block) }));
+  return edits?.map((edit) => ({ ...edit, text: edit.text.replace("GRID", () => block) }));
 }
 
 /** The sizes of columns or rows, as CSS tracks. */
