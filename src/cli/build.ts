@@ -6,6 +6,7 @@ import { prepareFiles } from "../core/compile/prepare";
 import { buildDashboard } from "../core/dashboard/build";
 import { buildEditions } from "../core/dashboard/editions";
 import { scriptFor, type ViewerKit } from "../core/dashboard/parts";
+import type { Sheet } from "../core/sheet/read-sheet";
 import { openSheet, SHEET_ENDING, type SheetOnDisk, WrongUse } from "./files";
 import { isRefused, kilobytes, type Telling, type Told, tell } from "./report";
 
@@ -46,7 +47,8 @@ async function buildOne(
 ): Promise<Told> {
   const sheet = await prepareFiles(disk);
   const script = { viewer: scriptFor(viewerKit()) };
-  if (sheet.editions) return buildFolder(path, disk, out ?? join(dirname(path), nameOf(path)), options);
+  if (sheet.editions)
+    return buildFolder(path, { ...disk, sheet }, out ?? join(dirname(path), nameOf(path)), script, options);
   const file = out ?? join(dirname(path), `${nameOf(path)}.html`);
   refuseOut(file, disk.taken);
   const built = buildDashboard({ ...disk, sheet }, script);
@@ -65,15 +67,21 @@ async function buildOne(
 }
 
 /** Writes the editions of a sheet into a folder, one after the other. */
-function buildFolder(path: string, disk: SheetOnDisk, folder: string, options: BuildOptions): Told {
+function buildFolder(
+  path: string,
+  { sheet, ...disk }: SheetOnDisk & { sheet: Sheet },
+  folder: string,
+  script: Parameters<typeof buildEditions>[2],
+  options: BuildOptions,
+): Told {
   if (existsSync(folder) && !statSync(folder).isDirectory())
     throw new WrongUse(`-o ${folder}: this sheet has editions, which are written into a folder, and that is a file`);
-  const compiled = compile(disk);
+  const compiled = compile({ ...disk, sheet });
   const told = { path, text: disk.text, findings: [...compiled.findings] };
   if (isRefused(told, options)) return told;
   mkdirSync(folder, { recursive: true });
   const inputs = realpathSync(folder);
-  for (const { file, html, findings, at, of } of buildEditions(disk, compiled, { viewer: scriptFor(viewerKit()) })) {
+  for (const { file, html, findings, at, of } of buildEditions(disk, compiled, script)) {
     if (html === undefined) {
       told.findings.push(...findings);
       continue;

@@ -1,6 +1,6 @@
 import type { PlainRow } from "../core/chart/plain-row";
 import type { SelectionPlan, SelectionState } from "../core/link/selection";
-import { type LookedAt, Model } from "../core/model/model";
+import { closes, type LookedAt, Model } from "../core/model/model";
 import { columnsOf, type PagePlan, tabsAbove } from "../core/page/page";
 import type { Plan } from "../core/plan/plan";
 import type { AnswerWhole } from "../core/query/cache";
@@ -44,6 +44,8 @@ export class App {
   readonly looked = new Map<string, LookedAt>();
   /** What the upright axes of charts need at their left, by piece. */
   private readonly lefts = new Map<string, number>();
+  /** Pieces that stand over one another. */
+  private readonly columns: readonly (readonly string[])[];
   /** The controls at the side of the pages. */
   side: Side | undefined;
   page = 0;
@@ -80,6 +82,7 @@ export class App {
     whole?: AnswerWhole,
   ) {
     this.model = new Model(plan, tables, whole);
+    this.columns = plan.pages.flatMap(columnsOf);
   }
 
   /** Listens to something outside of the dashboard's own pieces, for as long as it runs. */
@@ -191,8 +194,9 @@ export class App {
     return Math.max(0, ...column.map((piece) => this.lefts.get(piece) ?? 0));
   }
 
+  /** The charts over and under one, itself among them. */
   private columnWith(name: string): readonly string[] {
-    return this.plan.pages.flatMap(columnsOf).find((pieces) => pieces.includes(name)) ?? [];
+    return this.columns.find((pieces) => pieces.includes(name)) ?? [];
   }
 
   /** A chart says what room it needs; where that changes what its column has, the column is drawn again. */
@@ -323,13 +327,7 @@ export class App {
     }
     this.model.settle((piece) => this.looked.get(piece)?.fit === true);
     const isFit = [...this.looked.values()].some(({ fit }) => fit);
-    if (
-      isFit ||
-      this.plan.pieces.some(
-        ({ plan }) => plan.type === "chart" && (plan.axes.x?.range === "left" || plan.axes.y?.range === "left"),
-      )
-    )
-      this.touchAll();
+    if (isFit || this.plan.pieces.some(({ plan }) => plan.type === "chart" && closes(plan))) this.touchAll();
     this.flush();
     for (const listener of this.listeners) listener();
     this.settling = false;

@@ -1,6 +1,7 @@
 import type { SelectionPlan, SelectionState } from "../core/link/selection";
 import { numberText, textNumber } from "./address";
 import type { App } from "./app";
+import { openDialog } from "./dialog";
 import { button, element } from "./dom";
 
 /** A range that readers can type: two fields over the page, one pair for each axis. */
@@ -28,7 +29,6 @@ export function typeRange(app: App, plan: SelectionPlan, opener: HTMLElement) {
     problem,
     button("set", () => undefined, { type: "submit" }),
   );
-  const dialog = element("dialog", { class: "look-in exact", "aria-label": "Exact values" }, form);
   form.addEventListener("submit", (event) => {
     const next: SelectionState = { ...state };
     for (const { axis, kind, ends, label } of fields) {
@@ -43,15 +43,10 @@ export function typeRange(app: App, plan: SelectionPlan, opener: HTMLElement) {
     app.select(plan.name, app.model.wholePeriods(plan, next));
     app.settle();
   });
-  dialog.addEventListener("close", () => {
-    dialog.remove();
-    opener.focus();
-  });
-  dialog.addEventListener("keydown", (event) => event.stopPropagation());
+  const dialog = openDialog("Exact values", "look-in exact", form);
+  dialog.addEventListener("close", () => opener.focus());
   dialog.addEventListener("click", (event) => {
     if (event.target === dialog) dialog.close();
   });
-  document.body.append(dialog);
-  dialog.showModal();
   fields[0]?.ends[0]?.select();
 }

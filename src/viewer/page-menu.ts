@@ -1,5 +1,6 @@
 import { writeCount } from "../core/formula/format";
 import type { App, View } from "./app";
+import { openDialog } from "./dialog";
 import { button, element } from "./dom";
 import { type MenuItem, menuButton } from "./menu";
 import type { StateKeeper } from "./state";
@@ -57,23 +58,10 @@ function copyLink(app: App) {
   navigator.clipboard.writeText(location.href).then(() => app.say("the link is on the clipboard"), refused);
 }
 
-/** A dialog over the page that Escape closes, and nothing else with it. */
-function dialogOf(title: string, ...content: (Node | string)[]): HTMLDialogElement {
-  const dialog = element("dialog", { class: "look-in", "aria-label": title });
-  dialog.append(
-    element(
-      "header",
-      {},
-      element("h2", {}, title),
-      button("close", () => dialog.close()),
-    ),
-    ...content,
-  );
-  dialog.addEventListener("close", () => dialog.remove());
-  dialog.addEventListener("keydown", (event) => event.stopPropagation());
-  document.body.append(dialog);
-  dialog.showModal();
-  return dialog;
+/** A dialog with its title and a way out at its head. */
+function titledDialog(title: string, content: Node) {
+  const close = button("close", () => dialog.close());
+  const dialog = openDialog(title, "look-in", element("header", {}, element("h2", {}, title), close), content);
 }
 
 /** Every piece of the page with its rows that pass, and the ways to take them. */
@@ -99,7 +87,10 @@ function takeAway(app: App) {
         ...words,
       );
     });
-  dialogOf("Take rows away", element("div", { class: "rows" }, element("table", {}, element("tbody", {}, ...rows))));
+  titledDialog(
+    "Take rows away",
+    element("div", { class: "rows" }, element("table", {}, element("tbody", {}, ...rows))),
+  );
 }
 
 const KEYS: readonly [string, string][] = [
@@ -116,5 +107,5 @@ function showKeys() {
   const lines = KEYS.map(([key, does]) =>
     element("tr", {}, element("th", { scope: "row" }, key), element("td", {}, does)),
   );
-  dialogOf("Keys", element("table", { class: "keys" }, element("tbody", {}, ...lines)));
+  titledDialog("Keys", element("table", { class: "keys" }, element("tbody", {}, ...lines)));
 }

@@ -49,7 +49,7 @@ export class StateKeeper {
     if (side !== undefined) texts.side = side;
     for (const selection of app.plan.selections) {
       if (!selection.kept || selection.gesture === "legend") continue;
-      if (selection.gesture === "control" || this.isAsStarted(selection.name)) continue;
+      if (selection.gesture === "control" || app.model.isAsStarted(selection.name)) continue;
       const state = app.model.engine.state(selection.name);
       texts[keyOf(selection.name)] = state ? writeSelection(selection, state, this.seal) : NONE;
     }
@@ -77,7 +77,7 @@ export class StateKeeper {
     if (side !== undefined) state.side = Number(side) || side;
     for (const selection of app.plan.selections) {
       if (selection.gesture === "control" || selection.gesture === "legend" || !selection.kept) continue;
-      if (this.isAsStarted(selection.name)) continue;
+      if (app.model.isAsStarted(selection.name)) continue;
       const held = app.model.engine.state(selection.name);
       state[keyOf(selection.name)] =
         held === undefined ? null : plainState(held, (axis) => selection.words[axis]?.kind ?? "number");
@@ -145,12 +145,6 @@ export class StateKeeper {
 
   private tabName(area: string, at: number): string {
     return this.tabNames(area)[at] ?? "";
-  }
-
-  /** What equals the start needs no saying. */
-  private isAsStarted(name: string): boolean {
-    const { model } = this.app;
-    return JSON.stringify(model.engine.state(name) ?? null) === JSON.stringify(model.startOf(name) ?? null);
   }
 
   write() {

@@ -1,3 +1,4 @@
+import { capital, spaced } from "../compile/channels";
 import type { Compiled, TableAccount } from "../compile/compile";
 import { writeCount } from "../formula/format";
 import { escapeText } from "../scene/escape";
@@ -5,8 +6,6 @@ import type { PackingLine } from "./contents";
 
 /** The last part of a path: where a file lies is nobody's business. */
 const nameOf = (path: string): string => path.split(/[\\/]/).at(-1) ?? path;
-
-const capital = (text: string) => text.slice(0, 1).toUpperCase() + text.slice(1);
 
 /** Where the rows of a table come from, in words. */
 function sourceWords({ sheet, stages }: Compiled, { name }: TableAccount): string {
@@ -46,7 +45,7 @@ export function madeHtml(compiled: Compiled, packing: readonly PackingLine[], se
       const steps = account.ledger.map((line) => stepHtml(line, shows)).join("");
       const columns = packing.filter(({ table }) => table.split("/")[0] === account.name).map(({ column }) => column);
       const left = columns.length ? `In this file: ${columns.join(", ")}.` : "No column of it is in this file.";
-      return `<h3>${escapeText(capital(account.name.replaceAll("_", " ")))}</h3><p>${escapeText(capital(sourceWords(compiled, account)))}; ${writeCount(account.rowCount)} rows in use.</p>${steps ? `<ol>${steps}</ol>` : ""}<p class="quiet">${escapeText(left)} What no chart needs was left out.</p>`;
+      return `<h3>${escapeText(capital(spaced(account.name)))}</h3><p>${escapeText(capital(sourceWords(compiled, account)))}; ${writeCount(account.rowCount)} rows in use.</p>${steps ? `<ol>${steps}</ol>` : ""}<p class="quiet">${escapeText(left)} What no chart needs was left out.</p>`;
     });
   return `<footer class="made"><details><summary>How this was made</summary><div>${tables.join("")}<p class="quiet">Seal of these tables: ${escapeText(seal)}</p></div></details></footer>`;
 }

@@ -4,6 +4,7 @@ import { figureParts } from "../chart/figure-texts";
 import type { ChartInput } from "../chart/inputs";
 import { hasLegend, legendClass, legendHtml, legendRoom } from "../chart/legend";
 import type { ChartPlan, DataTablePlan, PieceWords } from "../chart/plan";
+import { capital, spaced } from "../compile/channels";
 import { ownOf } from "../finding/own";
 import { writeCount } from "../formula/format";
 import type { Model } from "../model/model";
@@ -253,16 +254,13 @@ function itemHtml(model: Model, item: PageItem, dress: ItemDress): string {
     (one, at) =>
       `<div role="tabpanel" id="panel-${id(at)}" aria-labelledby="tab-${id(at)}"${at === 0 ? "" : " hidden"}>${itemHtml(model, one, { ...inner, drawn: drawn && at === 0 })}</div>`,
   );
-  const label = escapeAttribute(item.area.replaceAll("_", " "));
+  const label = escapeAttribute(spaced(item.area));
   return `${open}<div role="tablist" aria-label="${label}">${heads.join("")}</div>${panels.join("")}</div>`;
 }
 
 /** The words on the tab of something. */
 function itemTitle(model: Model, item: PageItem): string {
-  if (!("piece" in item)) {
-    const name = item.area.replaceAll("_", " ");
-    return name.slice(0, 1).toUpperCase() + name.slice(1);
-  }
+  if (!("piece" in item)) return capital(spaced(item.area));
   const control = model.plan.controls.find(({ name }) => name === item.piece);
   return model.words(item.piece).title ?? control?.label ?? item.piece;
 }

@@ -274,6 +274,8 @@ html.alone .shown.piece{flex:1;border-top:0;min-height:0}
 .look-in[open]{display:flex;flex-direction:column;gap:8px}
 .look-in header{display:flex;gap:18px;align-items:baseline}
 .look-in h2{font-size:15px;flex:1}
+.look-in .rows thead th{padding:3px 10px 4px 0;background:var(--sheet)}
+.look-in .rows thead th.number{text-align:right}
 @media (prefers-reduced-motion:no-preference){.menu-button{transition:opacity .15s}}
 `;
 

@@ -66,14 +66,29 @@ export function recurrence(node: Formula & { type: "call" }, frame: Frame, evalu
     known.set(part, evaluate(part, frame));
     return false;
   });
+  const own: Recurrence = { formula, known, frame, evaluate };
+  return start.kind === "text" ? ofTexts(start, own) : ofNumbers(start, own);
+}
+
+/** A recurrence, ready to be worked out row by row. */
+interface Recurrence {
+  formula: Formula;
+  /** What of it does not follow from `before`. */
+  known: ReadonlyMap<Formula, Vector>;
+  frame: Frame;
+  evaluate: Evaluate;
+}
+
+/** Goes through the rows of each group in order; the first of a group begins anew. */
+function eachRow(frame: Frame, take: (row: number, isFirst: boolean) => void) {
   const { rows, starts } = runsOf(frame);
-  return start.kind === "text"
-    ? ofTexts(start, formula, known, frame, evaluate, rows, starts)
-    : ofNumbers(start, formula, known, frame, evaluate, rows, starts);
+  for (let run = 0; run + 1 < starts.length; run++)
+    for (let place = starts[run] as number; place < (starts[run + 1] as number); place++)
+      take(rows[place] as number, place === starts[run]);
 }
 
 /** Evaluates the formula for one row, whatever it holds. */
-function oneRow(formula: Formula, known: ReadonlyMap<Formula, Vector>, frame: Frame, evaluate: Evaluate) {
+function oneRow({ formula, known, frame, evaluate }: Recurrence) {
   let row = 0;
   let before: Vector = constantNumber(Number.NaN);
   const single: Frame = {
@@ -93,42 +108,23 @@ function oneRow(formula: Formula, known: ReadonlyMap<Formula, Vector>, frame: Fr
   };
 }
 
-function ofNumbers(
-  start: NumericVector,
-  formula: Formula,
-  known: ReadonlyMap<Formula, Vector>,
-  frame: Frame,
-  evaluate: Evaluate,
-  rows: Int32Array,
-  starts: Int32Array,
-): Vector {
-  const values = new Float64Array(frame.length).fill(Number.NaN);
-  const whole = oneRow(formula, known, frame, evaluate);
+function ofNumbers(start: NumericVector, own: Recurrence): Vector {
+  const values = new Float64Array(own.frame.length).fill(Number.NaN);
+  const whole = oneRow(own);
   const step =
-    numericStep(formula, known) ??
+    numericStep(own.formula, own.known) ??
     ((row: number, before: number) =>
       (whole(row, constantNumber(before, start.kind)) as NumericVector).values[0] as number);
-  for (let run = 0; run + 1 < starts.length; run++) {
-    let before = Number.NaN;
-    for (let place = starts[run] as number; place < (starts[run + 1] as number); place++) {
-      const row = rows[place] as number;
-      before = place === starts[run] ? (start.values[row * start.step] as number) : step(row, before);
-      values[row] = before;
-    }
-  }
+  let before = Number.NaN;
+  eachRow(own.frame, (row, isFirst) => {
+    before = isFirst ? (start.values[row * start.step] as number) : step(row, before);
+    values[row] = before;
+  });
   return { kind: start.kind, values, step: 1 };
 }
 
-function ofTexts(
-  start: TextVector,
-  formula: Formula,
-  known: ReadonlyMap<Formula, Vector>,
-  frame: Frame,
-  evaluate: Evaluate,
-  rows: Int32Array,
-  starts: Int32Array,
-): Vector {
-  const codes = new Int32Array(frame.length).fill(-1);
+function ofTexts(start: TextVector, own: Recurrence): Vector {
+  const codes = new Int32Array(own.frame.length).fill(-1);
   const places = new Map<string, number>();
   let length = 0;
   const codeOf = (text: string): number => {
@@ -140,14 +136,11 @@ function ofTexts(
     return places.size - 1;
   };
   const textOf = ({ codes: [code = -1], dictionary }: TextVector) => (code < 0 ? null : (dictionary[code] as string));
-  const whole = oneRow(formula, known, frame, evaluate);
-  for (let run = 0; run + 1 < starts.length; run++) {
-    let before: string | null = null;
-    for (let place = starts[run] as number; place < (starts[run + 1] as number); place++) {
-      const row = rows[place] as number;
-      before = textOf((place === starts[run] ? at(start, row) : whole(row, constantText(before))) as TextVector);
-      codes[row] = before === null ? -1 : codeOf(before);
-    }
-  }
+  const whole = oneRow(own);
+  let before: string | null = null;
+  eachRow(own.frame, (row, isFirst) => {
+    before = textOf((isFirst ? at(start, row) : whole(row, constantText(before))) as TextVector);
+    codes[row] = before === null ? -1 : codeOf(before);
+  });
   return { kind: "text", codes, dictionary: [...places.keys()], step: 1 };
 }

@@ -37,6 +37,21 @@ export function behindMark(
   return { keys: [groupKey(values, id)] };
 }
 
+/** The different keys of several marks of groups. */
+export function keysBehind(
+  engine: Engine,
+  selection: SelectionPlan,
+  values: LayerValues,
+  ids: ArrayLike<number>,
+): Key[] {
+  const keys = new Map<string, Key>();
+  for (let at = 0; at < ids.length; at++) {
+    const behind = behindMark(engine, selection, values, ids[at] as number);
+    if (behind && "keys" in behind) for (const key of behind.keys) keys.set(JSON.stringify(key), key);
+  }
+  return [...keys.values()];
+}
+
 /** Columns of which a mark stands for all values that are not among the first ones. */
 function restColumns(values: LayerValues, id: number): string[] {
   return Object.entries(values.prepared.query.channels).flatMap(([name, { rest, column }]) => {

@@ -2,10 +2,7 @@ import { BENDS } from "../scale/bends";
 import type { ScaleName } from "../scale/scale-kinds";
 
 /** Where a value lies on a bent axis, in its own measure. */
-function bent(scale: ScaleName, value: number): number {
-  if (scale === "log") return value > 0 ? Math.log10(value) : Number.NaN;
-  return BENDS[scale]?.bend(value) ?? value;
-}
+const bent = (scale: ScaleName, value: number): number => BENDS[scale]?.bend(value) ?? value;
 
 type Corner = readonly [number, number];
 

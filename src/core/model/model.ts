@@ -7,7 +7,7 @@ import { heldWords, type WordPart } from "../chart/words";
 import { ownOf } from "../finding/own";
 import { constantValue } from "../formula/constant";
 import type { Formula } from "../formula/tree";
-import { behindMark } from "../link/behind";
+import { keysBehind } from "../link/behind";
 import { sharesAxis } from "../link/effects/effect";
 import type { EffectName } from "../link/effects/index";
 import { type Asked, Engine } from "../link/engine";
@@ -287,12 +287,7 @@ export class Model {
         return edges ? stretchEnd(edges, value) > range[0] && value < range[1] : value >= range[0] && value < range[1];
       });
     }
-    const keys = new Map<string, Key>();
-    for (const id of ids) {
-      const behind = behindMark(this.engine, selection, values, id);
-      if (behind && "keys" in behind) for (const key of behind.keys) keys.set(JSON.stringify(key), key);
-    }
-    return [...keys.values()];
+    return keysBehind(this.engine, selection, values, ids);
   }
 
   piece(name: string): PlanPiece | undefined {
@@ -613,12 +608,11 @@ export class Model {
     );
   }
 
-  /** True if every selection is what it started with. */
-  isAsStarted(): boolean {
+  /** True if a selection is what it started with, or every one that stays is. */
+  isAsStarted(name?: string): boolean {
     const text = (state: SelectionState | undefined) => JSON.stringify(isEmptyState(state) ? null : state);
-    return this.plan.selections.every(
-      ({ name, kept }) => !kept || text(this.engine.state(name)) === text(this.startOf(name)),
-    );
+    if (name !== undefined) return text(this.engine.state(name)) === text(this.startOf(name));
+    return this.plan.selections.every((own) => !own.kept || this.isAsStarted(own.name));
   }
 
   /** Active selections in the order in which they are planned. */
@@ -637,7 +631,7 @@ export interface LookedAt {
 }
 
 /** True for a chart of which some axis closes on what is left. */
-const closes = ({ axes }: ChartPlan): boolean => axes.x?.range === "left" || axes.y?.range === "left";
+export const closes = ({ axes }: ChartPlan): boolean => axes.x?.range === "left" || axes.y?.range === "left";
 
 /** A chart whose axes close on what is left, but for those whose ends the author has given. */
 function fitted(plan: ChartPlan): ChartPlan {

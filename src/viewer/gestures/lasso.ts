@@ -1,10 +1,10 @@
 import type { Drawn, Panel } from "../../core/chart/draw";
-import { behindMark } from "../../core/link/behind";
+import { keysBehind } from "../../core/link/behind";
 import { isInside } from "../../core/link/outline";
 import type { Key, SelectionPlan, SelectionState } from "../../core/link/selection";
 import type { Point } from "../../core/scene/shapes/shape";
 import { svgPart } from "../dom";
-import type { Hand } from "../plot/hand";
+import { ARROWS, type Hand } from "../plot/hand";
 import type { PlotView } from "../plot/plot-view";
 
 /** Corners of an outline are kept this far apart, in pixels. */
@@ -73,10 +73,8 @@ export class LassoHand implements Hand {
   }
 
   cancel() {
-    const { drag } = this;
+    if (this.drag) this.view.release(this.drag.pointer);
     this.drag = undefined;
-    if (drag && this.view.catcher.hasPointerCapture(drag.pointer))
-      this.view.catcher.releasePointerCapture(drag.pointer);
   }
 
   double() {
@@ -107,15 +105,14 @@ export class LassoHand implements Hand {
   private keysInside({ layers }: Panel, corners: readonly Point[]): Key[] {
     const outline = corners.map(({ x, y }) => [x, y] as const);
     const [layer] = layers;
-    const keys = new Map<string, Key>();
-    for (const shape of layer?.shapes ?? [])
-      shape.ids.forEach((id, mark) => {
+    if (!layer) return [];
+    const ids = layer.shapes.flatMap((shape) =>
+      Array.from(shape.ids).filter((_, mark) => {
         const { x, y } = shape.middle(mark);
-        if (!layer || !isInside(outline, x, y)) return;
-        const behind = behindMark(this.view.app.model.engine, this.first, layer.values, id);
-        if (behind && "keys" in behind) for (const key of behind.keys) keys.set(JSON.stringify(key), key);
-      });
-    return [...keys.values()];
+        return isInside(outline, x, y);
+      }),
+    );
+    return keysBehind(this.view.app.model.engine, this.first, layer.values, ids);
   }
 
   /** The corners of what is held, in pixels; nothing where they are not known any more. */
@@ -156,13 +153,7 @@ export class LassoHand implements Hand {
       this.view.drawOverlay();
       return true;
     }
-    const steps: Record<string, Point> = {
-      ArrowLeft: { x: -1, y: 0 },
-      ArrowRight: { x: 1, y: 0 },
-      ArrowUp: { x: 0, y: -1 },
-      ArrowDown: { x: 0, y: 1 },
-    };
-    const step = steps[event.key];
+    const step = ARROWS[event.key];
     const corners = this.corners(panel);
     if (!step || !corners) return false;
     this.hold(panel, event.shiftKey ? widened(corners, step) : corners.map(moved(step)));

@@ -2,7 +2,7 @@ import type { Panel } from "../../core/chart/draw";
 import type { ZoomWay } from "../../core/chart/plan";
 import type { Point } from "../../core/scene/shapes/shape";
 import { svgPart } from "../dom";
-import type { Hand } from "../plot/hand";
+import { ARROWS, type Hand } from "../plot/hand";
 import type { PlotView } from "../plot/plot-view";
 
 type Axis = "x" | "y";
@@ -20,6 +20,8 @@ interface Drag {
 const STILL = 4;
 /** One step of the keyboard or of a usual wheel. */
 const STEP = 1.4;
+/** Pixels by which an arrow pulls the plot along. */
+const PULL = 40;
 /** How many times closer than its whole a map may be looked at. */
 const CLOSEST = 20_000;
 
@@ -99,10 +101,8 @@ export class ZoomHand implements Hand {
   }
 
   cancel() {
-    const { drag } = this;
+    if (this.drag) this.view.release(this.drag.pointer);
     this.drag = undefined;
-    if (drag && this.view.catcher.hasPointerCapture(drag.pointer))
-      this.view.catcher.releasePointerCapture(drag.pointer);
     this.view.drawOverlay();
   }
 
@@ -214,10 +214,7 @@ export class ZoomHand implements Hand {
   }
 
   double() {
-    const { looked } = this.view;
-    if (!looked.zoom && !looked.view) return;
-    this.view.look({ ...looked, zoom: undefined, view: undefined });
-    this.view.app.settle();
+    if (this.view.isLooked) this.view.showAll();
   }
 
   keyUp(event: KeyboardEvent) {
@@ -230,14 +227,8 @@ export class ZoomHand implements Hand {
     const panel = this.view.current()?.panels[0];
     if (!panel || event.ctrlKey || event.metaKey) return false;
     const middle = { x: panel.plot.x + panel.plot.width / 2, y: panel.plot.y + panel.plot.height / 2 };
-    const pulls: Record<string, Point> = {
-      ArrowLeft: { x: 40, y: 0 },
-      ArrowRight: { x: -40, y: 0 },
-      ArrowUp: { x: 0, y: 40 },
-      ArrowDown: { x: 0, y: -40 },
-    };
-    const pulled = pulls[event.key];
-    if (event.altKey && pulled) this.pull(panel, pulled);
+    const arrow = ARROWS[event.key];
+    if (event.altKey && arrow) this.pull(panel, { x: -arrow.x * PULL, y: -arrow.y * PULL });
     else if (event.key === "+" || event.key === "=") this.by(panel, STEP, middle);
     else if (event.key === "-") this.by(panel, 1 / STEP, middle);
     else if (event.key === "0") this.double();

@@ -18,17 +18,7 @@ export function chartMenu(view: PlotView, section: HTMLElement): HTMLElement {
       ...(view.canZoom
         ? [{ label: "look closer", on: view.isCloser, press: () => view.lookCloser(!view.isCloser) }]
         : []),
-      ...(view.isLooked
-        ? [
-            {
-              label: "show all",
-              press: () => {
-                view.look({ ...view.looked, zoom: undefined, view: undefined });
-                view.app.settle();
-              },
-            },
-          ]
-        : []),
+      ...(view.isLooked ? [{ label: "show all", press: () => view.showAll() }] : []),
       ...(view.plan.stage === "plane"
         ? [
             {

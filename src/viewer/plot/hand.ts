@@ -2,6 +2,14 @@ import type { Drawn } from "../../core/chart/draw";
 import type { Point } from "../../core/scene/shapes/shape";
 import type { Found } from "./find-mark";
 
+/** Where arrows point, in pixels' directions. */
+export const ARROWS: Readonly<Record<string, Point>> = {
+  ArrowLeft: { x: -1, y: 0 },
+  ArrowRight: { x: 1, y: 0 },
+  ArrowUp: { x: 0, y: -1 },
+  ArrowDown: { x: 0, y: 1 },
+};
+
 /** A gesture on a plot: what the pointer and the keyboard do there while it may be made. */
 export interface Hand {
   /** What the keyboard can do, as one part of a sentence. */

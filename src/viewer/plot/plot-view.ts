@@ -33,6 +33,14 @@ const TOUCH = 12;
 /** Of more groups or rows nobody asks which colours are left. */
 const MOST_NAMED = 50_000;
 
+/** Ends of axes. */
+type WholeRanges = Partial<Record<"x" | "y", [number, number]>>;
+
+function rangesOf(drawn: Drawn | undefined): WholeRanges {
+  const panel = drawn?.panels[0];
+  return { ...(panel?.x ? { x: panel.x.domain } : {}), ...(panel?.y ? { y: panel.y.domain } : {}) };
+}
+
 /** One chart on the page: its drawing, what is under the pointer, and the gestures that may be made on it. */
 export class PlotView implements View {
   readonly name: string;
@@ -49,6 +57,7 @@ export class PlotView implements View {
   isCloser = false;
   private size = { width: 0, height: 0 };
   private drawn: Drawn | undefined;
+  private whole: WholeRanges | undefined;
   private focused: Found | undefined;
   private hovered: Found | undefined;
 
@@ -117,6 +126,7 @@ export class PlotView implements View {
     const drawn = drawChart(sharesEdge ? { ...input, left: this.app.leftOf(this.name) } : input);
     if (sharesEdge && drawn.left !== undefined) this.app.needsLeft(this.name, drawn.left);
     this.drawn = drawn;
+    if (!this.isLooked) this.whole = rangesOf(drawn);
     const { ground } = this.app;
     if (this.canvas.parentElement !== this.plot)
       this.plot.replaceChildren(this.back, this.canvas, this.front, this.overlay, this.catcher, this.switches);
@@ -154,6 +164,17 @@ export class PlotView implements View {
     this.app.touch(this.name);
   }
 
+  /** Lets go of a pointer that a gesture has held. */
+  release(pointer: number) {
+    if (this.catcher.hasPointerCapture(pointer)) this.catcher.releasePointerCapture(pointer);
+  }
+
+  /** Ends looking closer. */
+  showAll() {
+    this.look({ ...this.looked, zoom: undefined, view: undefined });
+    this.app.settle();
+  }
+
   get isLooked(): boolean {
     return this.looked.zoom !== undefined || this.looked.view !== undefined;
   }
@@ -169,8 +190,9 @@ export class PlotView implements View {
     return stage === "map" || [axes.x, axes.y].some((axis) => axis && axis.scale !== "category");
   }
 
-  /** The ends of the axes when nobody looks closer. */
-  wholeRanges(): Partial<Record<"x" | "y", [number, number]>> {
+  /** The ends of the axes when nobody looks closer: as they were drawn last, or as they would be. */
+  wholeRanges(): WholeRanges {
+    if (this.whole) return this.whole;
     const { zoom: _, ...rest } = this.looked;
     const input = this.app.model.chartInput(
       this.name,
@@ -179,8 +201,8 @@ export class PlotView implements View {
       this.app.offOf(this.name),
       rest,
     );
-    const [panel] = input ? drawChart(input).panels : [];
-    return { ...(panel?.x ? { x: panel.x.domain } : {}), ...(panel?.y ? { y: panel.y.domain } : {}) };
+    this.whole = rangesOf(input && drawChart(input));
+    return this.whole;
   }
 
   /** Pixels at the plot's upper right that its switches take. */
@@ -206,13 +228,7 @@ export class PlotView implements View {
         button(words, () => this.lookCloser(!this.isCloser), { "aria-pressed": String(this.isCloser), title }),
       );
     }
-    if (this.isLooked)
-      parts.push(
-        button("show all", () => {
-          this.look({ ...this.looked, zoom: undefined, view: undefined });
-          this.app.settle();
-        }),
-      );
+    if (this.isLooked) parts.push(button("show all", () => this.showAll()));
     this.switches.replaceChildren(...parts);
     this.switches.hidden = parts.length === 0;
   }

@@ -108,9 +108,15 @@ function edge(head: HTMLElement, key: string, words: string, acts: HeadActs): HT
     down.preventDefault();
     handle.setPointerCapture(down.pointerId);
     const start = head.offsetWidth;
-    const move = (event: PointerEvent) =>
-      acts.widen(key, Math.max(LEAST_WIDTH, Math.round(start + event.clientX - down.clientX)));
-    handle.addEventListener("pointerup", move, { once: true });
+    const widthAt = (event: PointerEvent) => Math.max(LEAST_WIDTH, Math.round(start + event.clientX - down.clientX));
+    const move = (event: PointerEvent) => {
+      head.style.minWidth = `${widthAt(event)}px`;
+    };
+    handle.addEventListener("pointermove", move);
+    handle.addEventListener("pointerup", (event) => acts.widen(key, widthAt(event)), { once: true });
+    handle.addEventListener("lostpointercapture", () => handle.removeEventListener("pointermove", move), {
+      once: true,
+    });
   });
   return handle;
 }

@@ -125,7 +125,7 @@ export class TableView implements View, HeadActs {
     this.pageIds = ids.slice(from, from + size);
     const body = element("tbody");
     const role: Record<string, string> = this.picks.isOn ? { "aria-multiselectable": "true", role: "grid" } : {};
-    const table = element("table", role, columnHeads(columns, sort, this.widths(), this), body);
+    const table = element("table", role, columnHeads(columns, sort, this.shownWidths, this), body);
     const totals = this.totals(columns, ids);
     if (totals) table.append(element("tfoot", {}, totals));
     const scrolled = this.rowsBox.scrollTop;

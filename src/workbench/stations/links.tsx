@@ -1,7 +1,7 @@
 "use client";
 
 import { useMemo } from "react";
-import { Button, Header, Menu, MenuItem, MenuSection, MenuTrigger, Popover } from "react-aria-components";
+import { Button, Header, Menu, MenuSection, MenuTrigger } from "react-aria-components";
 import styled from "styled-components";
 import { type EffectName, effectSpec } from "../../core/link/effects/index";
 import { type GestureName, gestureSpec } from "../../core/link/gestures/index";
@@ -9,6 +9,7 @@ import type { LinkCell, LinkMatrix, LinkRow } from "../../core/look/matrix";
 import { addLink, type LinkSource, setLinkEffect } from "../../core/sheet/edit/link-edit";
 import { useDesk, useDeskState } from "../desk/desk-context";
 import { useStore } from "../desk/store";
+import { Choices, PlainChoice } from "../frame/choices";
 import { Quiet, StationTitle } from "../frame/kit";
 import { proofPlace } from "../proof/proof-place";
 import { ProofSlot } from "../proof/proof-slot";
@@ -124,30 +125,11 @@ const CellButton = styled(Button)`
   }
 `;
 
-const Choices = styled(Popover)`
-  width: 380px;
-  overflow: auto;
-  background: var(--sheet);
-  border: 1px solid var(--ink);
-  padding: 4px;
-`;
-
-const Choice = styled(MenuItem)`
+const Choice = styled(PlainChoice)`
   display: grid;
   grid-template-columns: 84px 1fr;
-  padding: 4px 8px;
-  cursor: pointer;
-  outline: none;
-  color: var(--quiet);
   b {
-    color: var(--ink);
     justify-self: start;
-  }
-  &[data-selected] b {
-    box-shadow: inset 0 -2px var(--brass);
-  }
-  &[data-focused] {
-    background: var(--band);
   }
 `;
 

@@ -1,9 +1,10 @@
 import { type PointerEvent, useState } from "react";
-import { Button, Menu, MenuItem, MenuTrigger, Popover } from "react-aria-components";
+import { Button, Menu, MenuTrigger } from "react-aria-components";
 import { createPortal } from "react-dom";
 import styled from "styled-components";
 import { type Onto, type OntoColumn, placesOnto } from "../../core/advice/onto";
 import { useDesk } from "../desk/desk-context";
+import { Choices, PlainChoice } from "../frame/choices";
 import { Quiet } from "../frame/kit";
 
 const Name = styled(Button)`
@@ -23,28 +24,11 @@ const Name = styled(Button)`
   }
 `;
 
-const Places = styled(Popover)`
-  width: 300px;
-  background: var(--sheet);
-  border: 1px solid var(--ink);
-  padding: 4px;
-`;
-
-const Place = styled(MenuItem)`
-  padding: 4px 8px;
-  cursor: pointer;
-  outline: none;
-  color: var(--quiet);
-  b {
-    color: var(--ink);
-  }
+const Place = styled(PlainChoice)`
   code {
     font-family: var(--code);
     font-size: 13px;
     display: block;
-  }
-  &[data-focused] {
-    background: var(--band);
   }
 `;
 
@@ -146,7 +130,7 @@ export function ColumnOnto({ chart, column, picture }: Props) {
     >
       <MenuTrigger trigger="press" isOpen={isOpen && !drag} onOpenChange={setOpen}>
         <Name aria-label={`${column.name}, ${column.kind}: where to put it`}>{column.name}</Name>
-        <Places placement="left top">
+        <Choices placement="left top" style={{ width: 300 }}>
           <Menu
             onAction={(key) => take(places.find((place) => place.key === key))}
             renderEmptyState={() => <Quiet>it has no place on this one</Quiet>}
@@ -159,7 +143,7 @@ export function ColumnOnto({ chart, column, picture }: Props) {
               </Place>
             ))}
           </Menu>
-        </Places>
+        </Choices>
       </MenuTrigger>
       {drag && createPortal(<Zones drag={drag} />, document.body)}
     </span>

@@ -30,23 +30,7 @@ const Widths = styled(ToggleButtonGroup)`
   gap: 14px;
 `;
 
-const Width = styled(ToggleButton)`
-  font: inherit;
-  background: none;
-  border: 0;
-  padding: 4px 0;
-  color: var(--quiet);
-  cursor: pointer;
-  &[data-selected] {
-    color: var(--ink);
-    box-shadow: inset 0 -2px var(--brass);
-  }
-  &[data-hovered] {
-    color: var(--sea);
-  }
-`;
-
-const LaySwitch = styled(ToggleButton)`
+const HeadSwitch = styled(ToggleButton)`
   font: inherit;
   background: none;
   border: 0;
@@ -97,14 +81,14 @@ export function PagesStation() {
           onSelectionChange={(keys) => desk.state.set({ width: [...keys][0] as WidthName })}
         >
           {(Object.keys(WIDTHS) as WidthName[]).map((name) => (
-            <Width key={name} id={name}>
+            <HeadSwitch key={name} id={name}>
               {WORDS[name]}
-            </Width>
+            </HeadSwitch>
           ))}
         </Widths>
-        <LaySwitch isSelected={isLaying} onChange={(on) => laying.set({ on })}>
+        <HeadSwitch isSelected={isLaying} onChange={(on) => laying.set({ on })}>
           lay out by hand
-        </LaySwitch>
+        </HeadSwitch>
         <Push />
         {stale ? (
           <Coral>the last good picture; the sheet as it is cannot be drawn</Coral>
