@@ -1,5 +1,5 @@
 import { spawnSync } from "node:child_process";
-import { mkdirSync, writeFileSync } from "node:fs";
+import { copyFileSync, mkdirSync, readdirSync, writeFileSync } from "node:fs";
 
 export const OUT = ".build/e2e-out";
 
@@ -19,6 +19,20 @@ const HOSTILE = [
   "x".repeat(100_000),
 ];
 
+/** The small reports, built beside the others by one run of the terminal. */
+function buildExamples() {
+  const sheets: string[] = [];
+  for (const folder of readdirSync("examples", { withFileTypes: true })) {
+    if (!folder.isDirectory() || folder.name === "quay-calls" || folder.name === "make") continue;
+    for (const file of readdirSync(`examples/${folder.name}`)) {
+      copyFileSync(`examples/${folder.name}/${file}`, `${OUT}/${file}`);
+      if (file.endsWith(".still.yaml")) sheets.push(`${OUT}/${file}`);
+    }
+  }
+  const built = still("build", ...sheets);
+  if (built.status !== 0) throw new Error(built.stderr);
+}
+
 /** Builds the dashboards that the tests open from disk. */
 export default function prepare() {
   mkdirSync(OUT, { recursive: true });
@@ -26,6 +40,7 @@ export default function prepare() {
     const built = still("build", "examples/quay-calls/quay-calls.still.yaml", "-o", `${OUT}/${name}.html`);
     if (built.status !== 0) throw new Error(built.stderr);
   }
+  buildExamples();
   const rows = HOSTILE.map((text, n) => `"${text.replaceAll('"', '""')}",${n + 1},${n % 3}`).join("\n");
   writeFileSync(`${OUT}/hostile.csv`, `name,n,<b>k</b>\n${rows}\n`);
   writeFileSync(

@@ -5,6 +5,31 @@ import { createWriteStream, writeFileSync } from "node:fs";
 import { callLines } from "./calls";
 import { officeThroughput, trialsWorkbook } from "./nasty";
 import { berthLines, coastGeoJson, surveyGpx, throughputLines, tideLines } from "./others";
+import {
+  courseLines,
+  ferryLines,
+  firingLines,
+  lampLines,
+  loanLines,
+  orchardLines,
+  roundLines,
+  walkGpx,
+  wasteLines,
+  weatherLines,
+} from "./stories";
+
+/** The tables of the small reports, by their file. */
+const STORIES = {
+  "hillside-weather/days.csv": weatherLines,
+  "bakery-waste/sheets.csv": wasteLines,
+  "library-loans/loans.csv": loanLines,
+  "orchards/orchards.csv": orchardLines,
+  "ferry-lines/passengers.csv": ferryLines,
+  "evening-school/courses.csv": courseLines,
+  "lamp-catalogue/lamps.csv": lampLines,
+  "kiln-firings/firings.csv": firingLines,
+  "parcel-rounds/rounds.csv": roundLines,
+};
 
 async function writeLines(file: string, lines: Iterable<string>) {
   const stream = createWriteStream(file);
@@ -33,4 +58,6 @@ if (what === "calls") {
   writeFileSync("examples/throughput/throughput.csv", officeThroughput());
   writeFileSync("examples/germination/trials.xlsx", trialsWorkbook());
   writeFileSync(`${folder}/coast.geojson`, coastGeoJson());
+  for (const [file, lines] of Object.entries(STORIES)) await writeLines(`examples/${file}`, lines());
+  writeFileSync("examples/ridge-walk/walk.gpx", walkGpx());
 }

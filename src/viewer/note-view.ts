@@ -26,11 +26,13 @@ export class NoteView implements View {
 
   draw() {
     const values = this.values();
+    const words = this.app.model.words(this.name);
     for (const place of this.section.querySelectorAll<HTMLElement>("[data-value]")) {
       const name = place.dataset.value ?? "";
       const channel = values?.prepared.query.channels[name];
       const column = values?.get(name);
-      if (channel && column) place.textContent = writeAt(channel, column, 0);
+      const text = channel && column ? writeAt(channel, column, 0) : words[name];
+      if (text !== undefined) place.textContent = text;
     }
   }
 

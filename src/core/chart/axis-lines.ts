@@ -93,10 +93,16 @@ export function wordsLeft(ink: AxisInk, scale: Scale, plot: Box, room: number) {
     });
 }
 
-/** Words of an upright axis at the right of a plot. */
-export function wordsRight(ink: AxisInk, scale: Scale, plot: Box) {
-  for (const tick of scale.ticks)
-    ink.texts.push({ x: plot.x + plot.width + 8, y: tick.place + 4, text: tick.text, size: TEXT, paint: "quiet" });
+/** Words of an upright axis at the right of a plot, in so many pixels. */
+export function wordsRight(ink: AxisInk, scale: Scale, plot: Box, room: number) {
+  for (const tick of scale.type === "category" ? everyNth(scale) : scale.ticks)
+    ink.texts.push({
+      x: plot.x + plot.width + 8,
+      y: tick.place + 4,
+      text: cutText(tick.text, room - 10, TEXT),
+      size: TEXT,
+      paint: paintOfWords(scale),
+    });
 }
 
 /** Words of a level axis under a plot, within the chart's width. */
@@ -119,6 +125,12 @@ export function lineBelow(ink: AxisInk, plot: Box) {
   ink.axisLines.push({ x1: plot.x, y1: y, x2: plot.x + plot.width, y2: y, paint: "quiet" });
 }
 
+const upLine = (x: number, { y, height }: Box): SceneLine => ({ x1: x, y1: y, x2: x, y2: y + height, paint: "quiet" });
+
 export function lineLeft(ink: AxisInk, plot: Box) {
-  ink.axisLines.push({ x1: plot.x + 0.5, y1: plot.y, x2: plot.x + 0.5, y2: plot.y + plot.height, paint: "quiet" });
+  ink.axisLines.push(upLine(plot.x + 0.5, plot));
+}
+
+export function lineRight(ink: AxisInk, plot: Box) {
+  ink.axisLines.push(upLine(half(plot.x + plot.width), plot));
 }

@@ -35,7 +35,7 @@ links: [click on kinds -> filter one]
   if (!input) throw new Error("no chart");
   const drawn = drawChart(input);
   const texts = drawn.scene.texts.map(({ text }) => text);
-  return { rows: chartRows(input.plan, drawn), texts, marks: shapeIn(drawn, Rects) };
+  return { rows: chartRows(input, drawn), texts, marks: shapeIn(drawn, Rects) };
 }
 
 test("where the first rows of a table that was run again are others, the axis has these", () => {

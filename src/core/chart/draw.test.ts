@@ -32,7 +32,7 @@ function drawn(
   const input = model.chartInput("one", 400, 200, new Set(off));
   if (!input) throw new Error("no chart");
   const result = drawChart(input);
-  const rows = chartRows(input.plan, result);
+  const rows = chartRows(input, result);
   const { x, y } = result.panels[0] as Panel;
   return { ...result, x, y, rows, input, chart: result };
 }
@@ -177,7 +177,7 @@ second,2,6`;
 describe("what is selected", () => {
   const links = "links:\n  - brush x on two -> filter one\n";
   test("controls close a measure axis, brushes leave it", () => {
-    const chart = "{from: calls, draw: bars, x: k, y: sum(v)}";
+    const chart = "{from: calls, draw: bars, x: k, y: sum(v) * sum(v)}";
     const all = drawn(chart, undefined, [], links).y?.domain;
     const brushed = drawn(chart, (model) => model.engine.select("two", { x: [0, 1.5] }), [], links);
     expect(brushed.y?.domain).toEqual(all);

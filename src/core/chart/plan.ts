@@ -53,6 +53,8 @@ export interface AxisPlan {
   ticks?: number;
   grid: boolean;
   hidden: boolean;
+  /** Stands at the right of the plot, not at its left. */
+  side?: "right";
   /** Holds a measure: its range follows the answers. */
   measure: boolean;
   /** Counts things, of which there are no halves. */

@@ -11,6 +11,7 @@ import {
   gridUp,
   lineBelow,
   lineLeft,
+  lineRight,
   TEXT,
   widestTick,
   wordsBelow,
@@ -52,7 +53,7 @@ function makeScale(
   if (categories) return categoryScale(categories.map(labelOf), along);
   const length = Math.abs(range[1] - range[0]);
   // About as far apart as words on the axis are long.
-  const spaced = name === "x" ? 84 : 60;
+  const spaced = name === "x" ? 84 : 64;
   const isInterval = input.layers.some((layer) => layer.all.prepared.edges.has(name));
   const zoom = name === "y2" ? undefined : input.zoom?.[name];
   return continuousScale({
@@ -100,23 +101,31 @@ export function planeStages(input: ChartInput, grid: PanelGrid, ink: AxisInk): P
   const tops = grid.places.map(({ row }) => room.top + row * (heights.size + heights.step) + heights.head);
   const within = (at: number, axis: "x" | "y"): Within =>
     isNamed && !shares[axis] ? (answer, ids) => inPanel(grid, at, answer, ids) : undefined;
-  const upright = (at: number, name: "y" | "y2", axis: AxisPlan | undefined) => {
+  const uprightScale = (at: number, name: "y" | "y2", axis: AxisPlan | undefined) => {
     if (!axis) return undefined;
     const top = tops[at] as number;
     const isList = name === "y" && axis.scale === "category";
     const range: [number, number] = isList ? [top, top + heights.size] : [top + heights.size, top];
     return makeScale(input, name, axis, name === "y" ? categories.y : undefined, range, within(at, "y"));
   };
-  const yScales = grid.places.map((_, at) => upright(at, "y", yAxis));
-  const rightScales = grid.places.map((_, at) => upright(at, "y2", rightAxis));
+  const yScales = grid.places.map((_, at) => uprightScale(at, "y", yAxis));
+  const rightScales = grid.places.map((_, at) => uprightScale(at, "y2", rightAxis));
   const widest = Math.max(0, ...yScales.map((scale) => widestTick(scale, yAxis)));
   const { margin = {} } = plan;
-  room.left = Math.ceil(Math.min(widest, width * MOST_LABEL) + (yAxis && !yAxis.hidden ? 10 : 2));
+  const upright = Math.ceil(Math.min(widest, width * MOST_LABEL));
+  const isRight = yAxis?.side === "right";
+  room.left = (isRight ? 0 : upright) + (yAxis && !yAxis.hidden && !isRight ? 10 : 2);
+  if (isRight) room.right += upright;
   if (rightAxis) room.right += Math.ceil(Math.max(0, ...rightScales.map((scale) => widestTick(scale, rightAxis))));
   ink.left = Math.max(room.left, margin.left ?? 0);
   room.left = Math.max(ink.left, Math.min(input.left ?? 0, width * MOST_LABEL));
   room.right = Math.max(room.right, margin.right ?? 0);
-  const widths = cellSizes(width - room.left - room.right, grid.columns, 0, shares.y ? GAP : GAP + room.left);
+  const widths = cellSizes(
+    width - room.left - room.right,
+    grid.columns,
+    0,
+    shares.y ? GAP : GAP + Math.max(room.left, isRight ? upright : 0),
+  );
   const panels = grid.places.map(({ column, names }, at): PanelStage => {
     const plot: Box = {
       x: room.left + column * (widths.size + widths.step),
@@ -131,14 +140,14 @@ export function planeStages(input: ChartInput, grid: PanelGrid, ink: AxisInk): P
     const stage: Stage = { plot, ...(x ? { x } : {}), ...(y ? { y } : {}), categories };
     drawAxes(input, stage, ink, {
       room,
-      isLeft: column === 0 || !shares.y,
+      hasWords: column === (isRight ? grid.columns - 1 : 0) || !shares.y,
       isLowest: isLowest(grid, at) || !shares.x,
     });
-    if (y2 && rightAxis && !rightAxis.hidden) wordsRight(ink, y2, plot);
+    if (y2 && rightAxis && !rightAxis.hidden) wordsRight(ink, y2, plot, room.right);
     if (isNamed) nameOver(ink, plot, names);
     return { stage, others: othersOn(input, stage, y2), names };
   });
-  titles(ink, input, room, { x: xTitle, y: yTitle, right: rightTitle });
+  titles(ink, input, room, { x: xTitle, ...(isRight ? { y: "", right: yTitle } : { y: yTitle, right: rightTitle }) });
   return panels;
 }
 
@@ -172,22 +181,23 @@ function titles(ink: AxisInk, { width, height }: ChartInput, room: Room, texts: 
 interface AxesPlace {
   room: Room;
   /** Words of the upright axis stand at this panel. */
-  isLeft: boolean;
+  hasWords: boolean;
   /** Words of the level axis stand under this panel. */
   isLowest: boolean;
 }
 
-function drawAxes(input: ChartInput, stage: Stage, ink: AxisInk, { room, isLeft, isLowest }: AxesPlace) {
+function drawAxes(input: ChartInput, stage: Stage, ink: AxisInk, { room, hasWords, isLowest }: AxesPlace) {
   const { x: xAxis, y: yAxis } = input.plan.axes;
   const { plot, x, y } = stage;
   if (y && yAxis && !yAxis.hidden) {
     gridAcross(ink, yAxis, y, plot);
-    if (isLeft) wordsLeft(ink, y, plot, room.left);
+    if (hasWords && yAxis.side === "right") wordsRight(ink, y, plot, room.right);
+    else if (hasWords) wordsLeft(ink, y, plot, room.left);
   }
   if (x && xAxis && !xAxis.hidden) {
     gridUp(ink, xAxis, x, plot);
     if (isLowest) wordsBelow(ink, x, plot, input.width);
     if (input.plan.along === "x" || !y) lineBelow(ink, plot);
   }
-  if (input.plan.along === "y" && y) lineLeft(ink, plot);
+  if (input.plan.along === "y" && y) (yAxis?.side === "right" ? lineRight : lineLeft)(ink, plot);
 }

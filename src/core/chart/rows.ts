@@ -23,32 +23,41 @@ function plainRows({ values, shapes, plain }: DrawnLayer, keep: (id: number) => 
 }
 
 function layerRows(
-  plan: ChartPlan,
+  { plan, off }: RowsInput,
   layer: DrawnLayer,
   place: number,
   keep: (id: number) => boolean,
   picked: boolean | undefined,
 ): PlainRow[] {
   const { name } = plan.layers[place] as ChartPlan["layers"][number];
+  const fades = plan.legend.press === "fade" && off.size > 0;
   return plainRows(layer, keep).map((row) => ({
     ...row,
     ...(plan.layered ? { layer: name } : {}),
     ...(picked === undefined ? {} : { picked }),
+    ...(fades && isOff(off, row.color) ? { faded: true } : {}),
   }));
 }
 
+/** True for the colour of an entry that a reader has pressed; entries are known by their names. */
+const isOff = (off: ReadonlySet<string | null>, color: PlainRow[string] | undefined) =>
+  color !== undefined && off.has(color === null ? null : String(color));
+
 const every = () => true;
 
+type RowsInput = Pick<ChartInput, "plan" | "off">;
+
 /** What a chart shows now, as scripts see it: one object a mark, panel by panel and layer by layer. */
-export function chartRows(plan: ChartPlan, { panels }: Drawn, picked?: boolean): PlainRow[] {
-  return panels.flatMap(({ layers }) => layers.flatMap((layer, place) => layerRows(plan, layer, place, every, picked)));
+export function chartRows(input: RowsInput, { panels }: Drawn, picked?: boolean): PlainRow[] {
+  return panels.flatMap(({ layers }) =>
+    layers.flatMap((layer, place) => layerRows(input, layer, place, every, picked)),
+  );
 }
 
 /** The rows of a chart that may be drawn twice: everything faintly, then what is selected. */
 export function rowsOfChart(input: ChartInput): PlainRow[] {
-  const { plan } = input;
   const full = drawChart(input);
-  if (!input.layers.some((layer) => layer.base)) return chartRows(plan, full);
+  if (!input.layers.some((layer) => layer.base)) return chartRows(input, full);
   const faint = drawChart({
     ...input,
     layers: input.layers.map((layer) => ({ ...layer, current: layer.base?.answer ?? layer.current })),
@@ -59,8 +68,8 @@ export function rowsOfChart(input: ChartInput): PlainRow[] {
       // Rows stand once, among what is picked or among the rest; groups are another number in each.
       const shown = full.panels[panel]?.layers[place]?.shapes.flatMap(({ ids }) => [...ids]);
       const picked = new Set(grouped ? [] : shown);
-      return layerRows(plan, layer, place, (id) => !picked.has(id), false);
+      return layerRows(input, layer, place, (id) => !picked.has(id), false);
     }),
   );
-  return [...rest, ...chartRows(plan, full, true)];
+  return [...rest, ...chartRows(input, full, true)];
 }

@@ -37,7 +37,7 @@ function modelOf(chart: string) {
 
 function rows(model: Model) {
   const input = model.chartInput("one", 400, 200, new Set());
-  return input ? chartRows(input.plan, drawChart(input)) : [];
+  return input ? chartRows(input, drawChart(input)) : [];
 }
 
 const problem = (chart: string) =>

@@ -4,8 +4,9 @@ import { markSpec } from "../mark/specs";
 import type { Channel } from "../query/query";
 import { SCALES } from "../scale/scale-kinds";
 import type { AxisSpec } from "../sheet/schema";
+import type { Path } from "../sheet/tree";
 import { capital } from "./channels";
-import { type Place, wrongAt } from "./piece-place";
+import { checkFormat, type Place, wrongAt } from "./piece-place";
 
 const isMoment = ({ kind }: Channel) => kind === "date" || kind === "datetime";
 const isCategory = ({ kind }: Channel) => kind === "text" || kind === "boolean";
@@ -27,12 +28,12 @@ export function alongOf(layers: readonly LayerPlan[]): AxisName {
 
 /** Plans an axis, and what it is for each column that a reader may choose for it. */
 export function planAxis(...asked: Parameters<typeof planOneAxis>): AxisPlan | undefined {
-  const [place, name, channel, layers, along, spec] = asked;
+  const [place, name, channel, layers, along, spec, path] = asked;
   const plan = planOneAxis(...asked);
   if (!plan || !channel.choices) return plan;
   const { settings, of } = channel.choices;
   const axes = Object.entries(of).flatMap(([key, chosen]) => {
-    const axis = planOneAxis(place, name, chosen, layers, along, spec);
+    const axis = planOneAxis(place, name, chosen, layers, along, spec, path);
     return axis ? [[key, axis] as const] : [];
   });
   return { ...plan, choices: { settings, of: Object.fromEntries(axes) } };
@@ -53,6 +54,7 @@ function planOneAxis(
   layers: readonly LayerPlan[],
   along: AxisName,
   spec: AxisSpec = {},
+  path: Path = [],
 ): AxisPlan | undefined {
   const asked: Partial<AxisPlan> = {};
   // What the first layer that has a wish asks for counts.
@@ -68,7 +70,8 @@ function planOneAxis(
   const natural = isCategory(channel) ? "category" : (asked.scale ?? (isMoment(channel) ? "time" : "linear"));
   const scale = spec.scale ?? natural;
   const problem = SCALES[scale].fits(channel);
-  if (problem !== undefined) return wrongAt(place, [...place.path, "axes", name, "scale"], "wrong-scale", problem);
+  if (problem !== undefined) return wrongAt(place, [...path, "scale"], "wrong-scale", problem);
+  if (!channel.choices && !checkFormat(place, [...path, "format"], channel.kind, spec.format)) return undefined;
   const { range } = spec;
   const isBare = scale === "category" || channel.interval?.type === "period";
   const counts = channel.formula.type === "call" && ["count", "distinct"].includes(channel.formula.name);
@@ -81,6 +84,7 @@ function planOneAxis(
     title: spec.title ?? (isBare ? "" : capital(channel.label)),
     grid: spec.grid ?? asked.grid ?? !isRunAlong(name, channel, layers, along),
     hidden: spec.hidden ?? false,
+    ...(spec.side === "right" ? { side: "right" as const } : {}),
     measure: channel.aggregate,
     whole: counts,
     ...(channel.unit !== undefined && spec.title === undefined && scale !== "category" ? { unit: channel.unit } : {}),

@@ -76,6 +76,17 @@ const SAME_LABEL = new Set([
   "round",
 ]);
 
+/** Why values of a kind are not written so. */
+export function formatProblem(kind: Kind, format: string): string | undefined {
+  if (kind === "text" || kind === "place") return "text is written as it stands; formats are for numbers and dates";
+  if (isFormat(kind, format)) return undefined;
+  return `"${format}" is no format for a ${kind}; numbers are written as ",.1f", dates as "%-d %b %Y"`;
+}
+
+/** A label within other words: its first letter is small, unless more than that is large. */
+const within = (label: string) =>
+  /^\p{Lu}(?:\p{Ll}|\s)/u.test(label) ? `${label.charAt(0).toLowerCase()}${label.slice(1)}` : label;
+
 /** The words of a channel: what is said of its column, else what the formula does. */
 function wordsOf(
   formula: Formula,
@@ -105,8 +116,8 @@ function wordsOf(
       const label = SAME_LABEL.has(call.name)
         ? own
         : call.name === "distinct"
-          ? `different ${own}`
-          : `${spaced(call.name)} ${own}`;
+          ? `different ${within(own)}`
+          : `${spaced(call.name)} ${within(own)}`;
       const format = info?.format ?? (info?.years && ONE_OF_THEM.has(call.name) ? "d" : undefined);
       const keepsFormat = sameUnit && subjectKind === kind && format !== undefined && isFormat(kind, format);
       return {

@@ -1,5 +1,4 @@
 import type {
-  AxisPlan,
   ChartPlan,
   LayerPlan,
   LegendPlan,
@@ -14,7 +13,8 @@ import { type MarkName, markSpec } from "../mark/specs";
 import type { Channel, Query } from "../query/query";
 import type { ChartSpec, LayerSpec } from "../sheet/schema";
 import type { Path } from "../sheet/tree";
-import { alongOf, planAxis } from "./axis";
+import { readAxes } from "./axes";
+import { alongOf } from "./axis";
 import { readSorts } from "./category-sort";
 import { channelOf, nounOf, readChannel } from "./channels";
 import { optionFormula, readLayer } from "./layer";
@@ -23,8 +23,6 @@ import { checkSeveralRows } from "./several-rows";
 import { warnEmptyStretches } from "./stretches";
 import { unknownTable } from "./unknown-table";
 import { worldTable } from "./world";
-
-const PLACES = ["x", "y"] as const;
 
 export function readChart(place: Place, spec: ChartSpec): ChartPlan | undefined {
   const { path, built } = place;
@@ -148,60 +146,6 @@ function panelsOf({ panels }: ChartSpec): PanelsPlan | undefined {
   const across = panels.by !== undefined && panels.across !== undefined ? Number(panels.across) : undefined;
   return { share: panels.share ?? ["x", "y"], ...(across ? { across } : {}) };
 }
-
-function readAxes(
-  place: Place,
-  spec: ChartSpec,
-  layers: readonly LayerPlan[],
-  along: AxisName,
-): ChartPlan["axes"] | undefined {
-  const axes: ChartPlan["axes"] = {};
-  for (const axis of PLACES) {
-    const own = layers.filter(({ side }) => axis === "x" || side === undefined);
-    const plan = readAxis(place, axis, own, layers, along, spec);
-    if (plan === null) return undefined;
-    if (plan) axes[axis] = plan;
-  }
-  const right = layers.filter(({ side }) => side === "right");
-  if (right.length === 0) return axes;
-  const plan = readAxis(place, "y", right, right, along, spec);
-  if (plan === null) return undefined;
-  if (plan) axes.y2 = plan;
-  return axes;
-}
-
-/** One axis over those layers that stand on it; `null` where it is found wrong. */
-function readAxis(
-  place: Place,
-  axis: AxisName,
-  own: readonly LayerPlan[],
-  layers: readonly LayerPlan[],
-  along: AxisName,
-  spec: ChartSpec,
-): AxisPlan | null | undefined {
-  const channel = own.flatMap(({ query }) => [query.channels[axis], query.channels[`${axis}_to`]]).find(Boolean);
-  const measures = own.map(({ draw }) => markSpec(draw).measures).find(Boolean);
-  if (!channel && (!measures || axis === "x")) return undefined;
-  const plan = planAxis(place, axis, channel ?? measuredBy(measures), layers, along, spec.axes?.[axis]);
-  if (!plan) return null;
-  if (!channel && measures) plan.fromZero = spec.axes?.[axis]?.from_zero ?? measures.fromZero;
-  // Parts of a whole have no unit any more.
-  if (spec.stacking === "percent" && axis !== along) {
-    plan.format ??= ".0%";
-    plan.whole = false;
-    delete plan.unit;
-  }
-  return plan;
-}
-
-/** What a mark measures that no channel says. */
-const measuredBy = (measures: { label: string } | undefined): Channel => ({
-  formula: { type: "missing" },
-  text: "",
-  kind: "number",
-  aggregate: true,
-  label: measures?.label ?? "",
-});
 
 /** How a map looks; `null` where the sheet asks for what cannot be. */
 function readMap(place: Place, { map }: ChartSpec, stage: ChartPlan["stage"]): MapPlan | null | undefined {

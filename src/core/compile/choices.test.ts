@@ -48,7 +48,7 @@ function drawn(model: Model, name: string) {
   const layer = layerIn(result);
   const plan = input.plan.layers[0];
   return {
-    rows: chartRows(input.plan, result),
+    rows: chartRows(input, result),
     words: result.scene.texts.map(({ text }) => text),
     scale: result.panels[0]?.x?.type,
     tip: plan ? tooltipLines(plan, layer.values, layer.shapes[0]?.ids[0] ?? 0).map(({ label }) => label) : [],

@@ -5,7 +5,7 @@ import type { Channel } from "../query/query";
 import type { ChartSpec } from "../sheet/schema";
 import type { Path } from "../sheet/tree";
 import { readChannel } from "./channels";
-import { keepFormula, type Place, queryOf, wrongAt } from "./piece-place";
+import { checkFormat, keepFormula, type Place, queryOf, wrongAt } from "./piece-place";
 
 export function readDataTable(place: Place, spec: ChartSpec): DataTablePlan | undefined {
   const { compiling, name, path, built } = place;
@@ -76,7 +76,7 @@ function readIdentity({ compiling, name, path, built }: Place, text: string): Ch
 function takeCells(
   place: Place,
   { cells = {} }: ChartSpec,
-  channels: Readonly<Record<string, Channel>>,
+  channels: Record<string, Channel>,
   columns: DataTablePlan["columns"],
 ): boolean {
   for (const [key, cell] of Object.entries(cells)) {
@@ -100,6 +100,9 @@ function takeCells(
       wrongAt(place, path, "wrong-kind", `cells are drawn by numbers, and ${key} holds ${kind}`);
       return false;
     }
+    if (!checkFormat(place, [...path, "format"], kind, cell.format)) return false;
+    const channel = channels[column.channel] as Channel;
+    if (cell.format !== undefined) channels[column.channel] = { ...channel, format: cell.format };
     column.cell = {
       ...(cell.bar ? { bar: true as const } : {}),
       ...(cell.shade ? { shade: cell.shade } : {}),

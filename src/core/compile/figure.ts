@@ -2,7 +2,7 @@ import type { FigurePlan } from "../chart/plan";
 import type { Channel, Query } from "../query/query";
 import type { ChartSpec } from "../sheet/schema";
 import { readChannel } from "./channels";
-import { keepFormula, type Place, refuseBare, wrongAt } from "./piece-place";
+import { checkFormat, keepFormula, type Place, refuseBare, wrongAt } from "./piece-place";
 
 const NUMBERS = ["value", "against"] as const;
 
@@ -29,6 +29,10 @@ export function readFigure(place: Place, spec: ChartSpec): FigurePlan | undefine
     if (refuseBare(place, [...path, key], read.channel, new Set())) return undefined;
     channels[key] = { ...read.channel, aggregate: true };
   }
+  const { value } = channels as { value: Channel };
+  if (!checkFormat(place, [...path, "format"], value.kind, spec.format)) return undefined;
+  if (spec.format !== undefined)
+    for (const [key, channel] of Object.entries(channels)) channels[key] = { ...channel, format: spec.format };
   const { sound, keep } = keepFormula(place, [...path, "keep"], spec.keep);
   if (!sound) return undefined;
   const by = readKey(place, spec, "by");
@@ -43,12 +47,11 @@ export function readFigure(place: Place, spec: ChartSpec): FigurePlan | undefine
     grouped: true,
     ...kept,
   };
-  const value = channels.value as Channel;
   const { formula } = value;
   const summed = formula.type === "call" && (formula.name === "sum" || formula.name === "count");
   const spark: Query | undefined = along && {
     from: built.name,
-    channels: { x: along, value, ...repeated },
+    channels: { x: along, value: channels.value as Channel, ...repeated },
     groupBy: ["x", ...Object.keys(repeated)],
     grouped: true,
     ...kept,

@@ -41,6 +41,9 @@ export function namedPart(
   return { wrong: `the rows of ${held[1]} have no column "${held[2]}"` };
 }
 
+/** A piece whose words are read; without a table where none of them can be a formula. */
+type LivePlace = Omit<Place, "built"> & Partial<Pick<Place, "built">>;
+
 /** Gathers the texts of a piece in which values stand in braces, with the question that answers them. */
 export class LiveReader {
   private readonly channels: Record<string, Channel> = {};
@@ -48,7 +51,7 @@ export class LiveReader {
   private sound = true;
 
   constructor(
-    private readonly place: Place,
+    private readonly place: LivePlace,
     private readonly keep: Formula | undefined,
   ) {}
 
@@ -70,6 +73,7 @@ export class LiveReader {
   /** The channel of a formula in braces: one number or word for all rows that the piece shows. */
   private channel(text: string, path: Path): string {
     const { compiling, built, name } = this.place;
+    if (!built) return "";
     const read = readChannel({ compiling, path, tableName: built.name, table: built.table, piece: name }, text);
     if (!read) {
       this.sound = false;
@@ -98,7 +102,7 @@ export class LiveReader {
     if (!this.sound) return null;
     if (Object.keys(this.parts).length === 0) return undefined;
     const query: Query = {
-      from: this.place.built.name,
+      from: this.place.built?.name ?? "",
       channels: this.channels,
       groupBy: [],
       grouped: true,

@@ -1,8 +1,10 @@
+import type { LiveWords } from "../chart/words";
 import type { PlanPiece } from "../plan/plan";
 import type { Channel } from "../query/query";
 import type { NoteSpec } from "../sheet/schema";
 import { capital, readChannel, spaced } from "./channels";
 import { addFinding, type BuiltTable, type Compiling } from "./compiling";
+import { LiveReader, namedPart } from "./live-words";
 import { unknownTable } from "./unknown-table";
 
 /** Checks a note; nothing where its values cannot be told. */
@@ -17,22 +19,46 @@ export function readNote(compiling: Compiling, name: string, spec: NoteSpec): Pl
   if (built) compiling.used.add(`tables.${built.name}`);
   const channels = readValues(compiling, name, spec, built);
   if (!channels) return undefined;
-  for (const [, wanted] of spec.text.matchAll(/\{([^{}]*)\}/g)) {
-    if (Object.hasOwn(channels, (wanted as string).trim())) continue;
-    addFinding(
-      compiling,
-      [...path, "text"],
-      "unknown-name",
-      `{${wanted}} is none of the names under get:; write get: {${wanted}: sum(tonnes)} or another formula`,
-      { piece: name },
-    );
-    return undefined;
-  }
+  const live = readLive(compiling, name, spec, built, channels);
+  if (live === null) return undefined;
   const from = built?.name ?? "";
   const query = { from, channels, groupBy: [], grouped: true };
   const words = { title: capital(spaced(name)), untitled: true as const };
-  return { name, words, plan: { type: "note", from, query, text: spec.text } };
+  return { name, words, ...(live ? { live } : {}), plan: { type: "note", from, query, text: spec.text } };
 }
+
+/**
+ * What stands in the braces of a note beside the names under `get`: a setting, what a selection holds, a formula
+ * over the note's table. `null` where one is found wrong.
+ */
+function readLive(
+  compiling: Compiling,
+  name: string,
+  { text }: NoteSpec,
+  built: BuiltTable | undefined,
+  channels: Readonly<Record<string, Channel>>,
+): LiveWords | null | undefined {
+  const path = ["notes", name];
+  const reader = new LiveReader({ compiling, name, path, ...(built ? { built } : {}) }, undefined);
+  for (const [, inside] of text.matchAll(/\{([^{}]*)\}/g)) {
+    const wanted = (inside as string).trim();
+    if (Object.hasOwn(channels, wanted)) continue;
+    if (/^[A-Za-z_]\w*$/.test(wanted) || (!built && namedPart(compiling, wanted) === undefined)) {
+      addFinding(
+        compiling,
+        [...path, "text"],
+        "unknown-name",
+        `{${inside}} is none of the names under get:; write get: {${plainName(wanted)}: sum(tonnes)} or another formula`,
+        { piece: name },
+      );
+      return null;
+    }
+    reader.read(wanted, `{${wanted}}`, [...path, "text"]);
+  }
+  return reader.done();
+}
+
+const plainName = (text: string) => text.replace(/\W+/g, "_").replace(/^_|_$/g, "") || "value";
 
 /** The values that stand in a note, each one number or word over the rows that are left. */
 function readValues(

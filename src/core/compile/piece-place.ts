@@ -2,6 +2,8 @@ import { type Formula, withoutPlaces } from "../formula/tree";
 import { isGrouping } from "../mark/channels";
 import type { Channel, Query } from "../query/query";
 import type { Path } from "../sheet/tree";
+import type { Kind } from "../table/column";
+import { formatProblem } from "./channels";
 import { addFinding, type BuiltTable, type Compiling, checkedFormula } from "./compiling";
 import { bareColumn } from "./steps";
 
@@ -14,9 +16,21 @@ export interface Place {
 }
 
 /** Adds a finding of the piece, at one of its keys or elsewhere in it; answers nothing. */
-export function wrongAt(place: Place, path: Path, code: string, message: string): undefined {
+export function wrongAt(
+  place: Pick<Place, "compiling" | "name">,
+  path: Path,
+  code: string,
+  message: string,
+): undefined {
   addFinding(place.compiling, path, code, message, { piece: place.name });
   return undefined;
+}
+
+/** True if values of a kind can be written so; else a finding says how they can. */
+export function checkFormat(place: Place, path: Path, kind: Kind, format: string | undefined): boolean {
+  const problem = format === undefined ? undefined : formatProblem(kind, format);
+  if (problem !== undefined) wrongAt(place, path, "wrong-format", problem);
+  return problem === undefined;
 }
 
 export function keepFormula(

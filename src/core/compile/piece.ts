@@ -1,7 +1,8 @@
-import type { PiecePlan, PieceWords } from "../chart/plan";
+import type { ChartPlan, PiecePlan, PieceWords } from "../chart/plan";
 import type { PlanPiece } from "../plan/plan";
 import { CHART_KEYS, FIGURE_KEYS, SUMMARY_KEYS, TABLE_KEYS } from "../sheet/piece-keys";
 import type { ChartSpec } from "../sheet/schema";
+import type { Path } from "../sheet/tree";
 import { capital, nounOf, spaced } from "./channels";
 import { readChart } from "./chart";
 import { addFinding, type Compiling } from "./compiling";
@@ -68,18 +69,27 @@ export function readPiece(compiling: Compiling, name: string, spec: ChartSpec): 
 function readWords(place: Place, spec: ChartSpec, plan: PiecePlan) {
   const keep = plan.type === "chart" ? plan.layers[0]?.query.keep : plan.query.keep;
   const reader = new LiveReader(place, keep);
-  const read = (key: string, text: string, ...path: string[]) => reader.read(key, text, [...place.path, ...path]);
+  const read = (key: string, text: string, ...path: Path) => reader.read(key, text, [...place.path, ...path]);
   const words: PieceWords = { title: titleOf(place, plan) };
   if (spec.title === "none") words.untitled = true;
   else if (spec.title !== undefined) words.title = read("title", spec.title, "title");
   for (const key of WORDS) if (spec[key] !== undefined) words[key] = read(key, spec[key], key);
   if (plan.type === "chart")
-    for (const axis of ["x", "y"] as const) {
-      const title = spec.axes?.[axis]?.title;
+    for (const [axis, path] of titledAxes(plan)) {
       const own = plan.axes[axis];
-      if (title !== undefined && own) own.title = read(`axis ${axis}`, title, "axes", axis, "title");
+      if (own?.title.includes("{")) own.title = read(`axis ${axis}`, own.title, ...path, "title");
     }
   return { words, live: reader.done() };
+}
+
+/** The axes of a chart with where the sheet has their words. */
+function titledAxes({ layers }: ChartPlan): ["x" | "y" | "y2", Path][] {
+  const right = layers.findIndex(({ side }) => side === "right");
+  return [
+    ["x", ["axes", "x"]],
+    ["y", ["axes", "y"]],
+    ...(right < 0 ? [] : [["y2", ["layers", right, "axes", "y"]] as ["y2", Path]]),
+  ];
 }
 
 function titleOf({ compiling, name }: Place, plan: PiecePlan): string {

@@ -1,6 +1,5 @@
 import { TooLarge } from "../finding/limits";
 import { listed, nearest } from "../finding/nearest";
-import { isFormat } from "../formula/format";
 import type { Ties } from "../link/lineage";
 import type { ColumnWish } from "../read/infer";
 import { decimalOf } from "../read/numbers";
@@ -10,6 +9,7 @@ import type { LedgerLine, Step, StepContext, StepResult } from "../steps/step";
 import type { ColumnInfo, Table } from "../table/table";
 import { timeReader } from "../table/time-text";
 import { withYears } from "../table/years";
+import { formatProblem } from "./channels";
 import { chosenTable } from "./chosen-table";
 import { addFinding, type BuiltTable, type Compiling, stepContext, type TableStages } from "./compiling";
 import { followTable, redrawsOf, tablesOfSettings } from "./controls/settings";
@@ -341,13 +341,9 @@ function checkFormats(compiling: Compiling, name: string, spec: TableSpec, table
   for (const [column, given] of Object.entries(spec.columns ?? {})) {
     const { format } = asMap(given);
     const kind = table.columns.get(column)?.kind;
-    if (format === undefined || kind === undefined || kind === "text" || isFormat(kind, format)) continue;
-    addFinding(
-      compiling,
-      ["tables", name, "columns", column, "format"],
-      "wrong-format",
-      `"${format}" is no format for a ${kind}; numbers are written as ",.1f", dates as "%-d %b %Y"`,
-      { piece: `tables.${name}` },
-    );
+    const problem = format === undefined || !kind || kind === "text" ? undefined : formatProblem(kind, format);
+    if (problem === undefined) continue;
+    const path = ["tables", name, "columns", column, "format"];
+    addFinding(compiling, path, "wrong-format", problem, { piece: `tables.${name}` });
   }
 }

@@ -178,13 +178,14 @@ function noteHtml(model: Model, { name, plan }: PlanPiece): string {
   if (plan.type !== "note") return "";
   const found = plan.from === "" ? undefined : model.plainAnswer(name);
   const values = found && new LayerValues(found.answer, found.all);
+  const words = model.words(name);
   const html = renderMarkdown(
     plan.text.replace(/[\uE000\uE001]/g, "").replace(/\{([^{}]*)\}/g, (_, key: string) => `\uE000${key.trim()}\uE001`),
   );
   return html.replace(VALUE, (_, key: string) => {
     const channel = plan.query.channels[key];
     const column = values?.get(key);
-    const text = channel && column ? writeAt(channel, column, 0) : "";
+    const text = channel && column ? writeAt(channel, column, 0) : (words[key] ?? "");
     return `<span data-value="${escapeAttribute(key)}">${escapeText(text)}</span>`;
   });
 }

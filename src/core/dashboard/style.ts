@@ -78,7 +78,7 @@ a{color:var(--sea)}
 .pages button{padding:2px 0;border-bottom:2px solid transparent}
 .pages button[aria-current=page]{border-bottom-color:var(--brass)}
 .pages button:hover{color:var(--sea)}
-.about{color:var(--quiet);max-width:70ch}
+.about{color:var(--quiet);max-width:90ch}
 .about p+p{margin-top:4px}
 .sentence{min-height:24px;line-height:22px}
 .sentence b{font-weight:600}

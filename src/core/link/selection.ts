@@ -54,6 +54,8 @@ export interface SelectionEffect {
   effect: EffectName;
   target: string;
   amount?: number;
+  /** The effect that the sheet names, where the target has its own way of doing it. */
+  written?: EffectName;
 }
 
 /** One key: a value, or a stretch `[lo, hi)`, for each of its columns. */

@@ -60,8 +60,9 @@ function cellOf(compiled: Compiled, selection: SelectionPlan, target: PlanPiece)
   const choices = choicesOf(compiled, selection, source, target);
   const own = selection.effects.find((one) => one.target === target.name);
   if (own) {
-    const word = [effectSpec(own.effect).word, ...(own.amount === undefined ? [] : [own.amount])].join(" ");
-    return { type: "does", effect: own.effect, word, choices };
+    const effect = own.written ?? own.effect;
+    const word = [effectSpec(effect).word, ...(own.amount === undefined ? [] : [own.amount])].join(" ");
+    return { type: "does", effect, word, choices };
   }
   if (selection.source === target.name) return { type: "itself", choices };
   if (compiled.reaches(selection.table, target.plan.from)) return { type: "nothing", choices };

@@ -43,6 +43,8 @@ export const barsSpec = {
 
 /** Widest half of a bar on a category, in pixels, and the part of the band that it takes. */
 const HALF = { part: 0.35, most: 40 };
+/** The same for each of several bars beside one another, and the part of the band that all of them take. */
+const BESIDE = { part: 0.4, most: 24 };
 
 /** A log axis has no zero: bars begin at its lower end. */
 export function clampTo(scale: Scale, value: number): number {
@@ -66,7 +68,9 @@ function spans({ input, values, ids, stage, base }: Drawing): (bar: number) => [
   const colorCount = input.color?.type === "categories" ? input.color.names.length : 1;
   const beside = stacking === "beside" && colorCount > 1 && values.get("color") !== undefined;
   if (stage.categories[along]) {
-    const half = Math.min(scale.band * HALF.part, HALF.most);
+    const half = beside
+      ? Math.min(scale.band * BESIDE.part, BESIDE.most * colorCount)
+      : Math.min(scale.band * HALF.part, HALF.most);
     return (bar) => {
       const [from, to] = [placeOf(bar) - half, placeOf(bar) + half];
       if (!beside) return [from, to];

@@ -36,7 +36,7 @@ function drawn(chart: string, width = 400, height = 200) {
   const input = new Model(compiled.plan, compiled.tables).chartInput("one", width, height, new Set());
   if (!input) throw new Error("no chart");
   const result = drawChart(input);
-  return { drawn: result, rows: chartRows(input.plan, result), plot: result.panels[0]?.plot, panels: result.panels };
+  return { drawn: result, rows: chartRows(input, result), plot: result.panels[0]?.plot, panels: result.panels };
 }
 
 const problems = (chart: string) =>
@@ -50,13 +50,13 @@ describe("areas", () => {
   test("stack their colours where they sum, from zero", () => {
     const one = drawn("{from: t, draw: area, x: by_month(d), y: sum(v), color: c}");
     expect(one.rows).toContainEqual({ x: "2024-01-01", y: 6, color: "x" });
-    expect(one.panels[0]?.y?.domain).toEqual([0, 8]);
+    expect(one.panels[0]?.y?.domain).toEqual([0, 10]);
     expect(shapeIn(one.drawn, Areas).svg("light").match(/<path/g)).toHaveLength(2);
   });
   test("as a stream lie as far above the middle as below", () => {
     expect(
       drawn("{from: t, draw: area, x: by_month(d), y: sum(v), color: c, stacking: stream}").panels[0]?.y?.domain,
-    ).toEqual([-4, 4]);
+    ).toEqual([-5, 5]);
   });
   test("between two edges begin at the lower one; a gradient fades to the ground", () => {
     const one = drawn("{from: t, draw: area, x: d, y: v, y_to: w, gradient: true}");
@@ -119,7 +119,7 @@ describe("boxes", () => {
   test("are quartiles, whiskers within reach, and the rows beyond", () => {
     const { plan, tables } = compileText(SHEET);
     const input = new Model(plan, tables).chartInput("one", 400, 200, new Set());
-    const rows = input ? chartRows(input.plan, drawChart(input)) : [];
+    const rows = input ? chartRows(input, drawChart(input)) : [];
     // By hand: (n-1)p of nine values gives 3, 5 and 7; the reach is 1.5 times 4 from each.
     expect(rows).toEqual([
       { x: "a", low: 1, q1: 3, median: 5, q3: 7, high: 8 },
@@ -201,7 +201,7 @@ describe("curves that are fitted", () => {
     const model = new Model(plan, tables);
     const most = () => {
       const input = model.chartInput("one", 400, 200, new Set());
-      return Math.max(...(input ? chartRows(input.plan, drawChart(input)) : []).map(({ y }) => y as number));
+      return Math.max(...(input ? chartRows(input, drawChart(input)) : []).map(({ y }) => y as number));
     };
     const before = most();
     model.engine.setSetting("s", 0.5);

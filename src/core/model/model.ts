@@ -329,7 +329,7 @@ export class Model {
     return names.filter((name) => this.selections.get(name)?.gesture === "control");
   }
 
-  /** The words around a piece as they are now, with the values that stand in them; axes as `axis x` and `axis y`. */
+  /** The words around a piece as they are now, with the values that stand in them; axes as `axis x`, `axis y`, `axis y2`. */
   words(name: string): Record<string, string> {
     const own = this.questionsFor(name);
     if (!own) return {};
@@ -500,7 +500,7 @@ export class Model {
     if (!live || !Object.keys(live.parts).some((key) => key.startsWith("axis "))) return plan;
     const words = this.words(name);
     const axes = { ...plan.axes };
-    for (const axis of ["x", "y"] as const) {
+    for (const axis of ["x", "y", "y2"] as const) {
       const [own, title] = [axes[axis], words[`axis ${axis}`]];
       if (own && title !== undefined) axes[axis] = { ...own, title };
     }

@@ -56,6 +56,23 @@ function niceEnds(kind: Kind, low: number, high: number, tickCount: number): [nu
   return [low, high];
 }
 
+/**
+ * The ends of an axis, and a number of ticks to ask for that gives not many more than wanted: steps are round
+ * numbers, and what is asked for is met only by half and double.
+ */
+function fewTicks(
+  kind: Kind,
+  domain: [number, number],
+  wanted: number,
+  nice: boolean,
+): [low: number, high: number, count: number] {
+  for (let count = wanted; ; count--) {
+    const [low, high] = nice ? niceEnds(kind, ...domain, count) : domain;
+    const found = kind === "duration" ? durationTicks(low, high, count) : ticks(low, high, count);
+    if (count <= 2 || found.length <= wanted + 2) return [low, high, count];
+  }
+}
+
 /** A scale for numbers, lengths of time or moments. */
 export function continuousScale({
   kind,
@@ -69,7 +86,7 @@ export function continuousScale({
 }: Continuous): Scale {
   let [low, high] = domain;
   if (!(low <= high)) [low, high] = [0, 1];
-  const tickCount = whole ? Math.max(1, Math.min(wanted, Math.ceil(high - low))) : wanted;
+  let tickCount = whole ? Math.max(1, Math.min(wanted, Math.ceil(high - low))) : wanted;
   if (scale === "log") return logScale({ ...writing, kind, scale }, low, high, range, tickCount);
   const bend = BENDS[scale];
   if (bend) return bentScale(bend, { ...writing, kind, scale }, [low, high], range, tickCount);
@@ -77,7 +94,7 @@ export function continuousScale({
     const room = scale === "time" ? DAY : Math.abs(low) || 1;
     [low, high] = low > 0 && scale === "linear" && nice ? [0, low * 1.1] : [low - room / 2, high + room / 2];
   }
-  if (nice && scale === "linear") [low, high] = niceEnds(kind, low, high, tickCount);
+  if (scale === "linear") [low, high, tickCount] = fewTicks(kind, [low, high], tickCount, nice);
   const [from, to] = range;
   const slope = (to - from) / (high - low);
   const place = (value: number) => from + (value - low) * slope;

@@ -30,7 +30,7 @@ export const CHART_KEYS = [
 export const TABLE_KEYS = ["identity", "columns", "page", "take", "cells", "totals"] as const;
 
 /** Keys that only figures have. */
-export const FIGURE_KEYS = ["value", "against", "by", "spark"] as const;
+export const FIGURE_KEYS = ["value", "against", "by", "spark", "format"] as const;
 
 /** Keys that only summaries have, beside those of data tables. */
 export const SUMMARY_KEYS = ["columns"] as const;

@@ -316,6 +316,9 @@ const axis = z.strictObject({
   hidden: onOff("Not drawn.").optional(),
 });
 
+/** The upright axis, which can stand at either side. */
+const uprightAxis = axis.extend({ side: choice(["left", "right"], "At which side of the plot it stands.").optional() });
+
 type ChannelKey = Exclude<ChannelName, "panel" | "across" | "down" | "label" | "value">;
 
 /** The channels of a chart, made from the table of them. */
@@ -360,8 +363,8 @@ export const layerSchema = z.strictObject({
   carry,
   show: value("true, false, or the setting that switches it on and off.").optional(),
   axes: z
-    .strictObject({ y: z.strictObject({ side: choice(["left", "right"], "right: a second scale.") }) })
-    .meta({ says: "{y: {side: right}}: a second scale for what it measures." })
+    .strictObject({ y: uprightAxis })
+    .meta({ says: "{y: {side: right}}: a second scale for what it measures, with words of its own." })
     .optional(),
   ...channels,
   ...options,
@@ -431,6 +434,7 @@ export const chartSchema = z.strictObject({
   against: formula("What a figure is compared with.").optional(),
   by: formula("A figure for each value of this.").optional(),
   spark: formula("What the small line of a figure runs along, such as by_month(arrived).").optional(),
+  format: format("How a figure is written.").optional(),
   columns: z.array(formula("A column or FORMULA as name.")).meta({ says: "The columns of a data table." }).optional(),
   page: oneOrMore(z.string().refine((text) => /^[1-9]\d*$|^all$/.test(text), { error: "a number of rows, or all" }))
     .meta({ says: "Rows a page; a list lets the reader choose." })
@@ -443,15 +447,19 @@ export const chartSchema = z.strictObject({
     .record(
       z.string(),
       z.strictObject({
+        format: format("How its values are written.").optional(),
         bar: onOff("A bar behind the number.").optional(),
         shade: choice(RAMP_NAMES, "The ramp in which the cell is coloured.").optional(),
         middle: number("The value from which both sides of the ramp go away.").optional(),
       }),
     )
-    .meta({ says: "Columns whose cells are drawn by their values." })
+    .meta({ says: "Columns whose cells are drawn by their values, or written in a format of their own." })
     .optional(),
   totals: onOff("Sums under the rows.").optional(),
-  axes: z.strictObject({ x: axis.optional(), y: axis.optional() }).meta({ says: "How the axes look." }).optional(),
+  axes: z
+    .strictObject({ x: axis.optional(), y: uprightAxis.optional() })
+    .meta({ says: "How the axes look." })
+    .optional(),
   sort: z
     .partialRecord(
       z.enum(["x", "y", "color"]),
@@ -487,7 +495,7 @@ export const chartSchema = z.strictObject({
 });
 
 export const noteSchema = z.strictObject({
-  text: words("Markdown, in which {name} stands for a value of get:."),
+  text: words("Markdown; {name} stands for a value of get:, {$setting}, {selection.column} and formulas for theirs."),
   from: tableName("The table of its values.").optional(),
   get: z
     .record(z.string(), formula("An aggregate, such as sum(tonnes)."))
@@ -618,6 +626,6 @@ export type ControlSpec = z.output<typeof controlSchema>;
 export type LayerSpec = z.output<typeof layerSchema>;
 export type NoteSpec = z.output<typeof noteSchema>;
 export type ChartSpec = z.output<typeof chartSchema>;
-export type AxisSpec = z.output<typeof axis>;
+export type AxisSpec = z.output<typeof uprightAxis>;
 export type PageSpec = z.output<typeof pageSchema>;
 export type StyleSpec = z.output<typeof styleSchema>;

@@ -41,7 +41,7 @@ async function modelsOf(folder: string): Promise<{ build: Model; viewer: Model }
   return { build: new Model(plan, tables), viewer: modelOfFile(html) };
 }
 
-/** For every selection something that it can hold: the middle of its extent, or the first group of its piece. */
+/** For every selection something that it can hold: the middle of its extent, the first group of its piece, or rows. */
 function statesOf(model: Model): [string, SelectionState][] {
   return model.plan.selections.flatMap((selection): [string, SelectionState][] => {
     const state: SelectionState = {};
@@ -53,6 +53,7 @@ function statesOf(model: Model): [string, SelectionState][] {
     }
     if (state.x || state.y) return [[selection.name, state]];
     const [text, formula] = Object.entries(selection.keys)[0] ?? [];
+    if (text === undefined) return [[selection.name, { rows: [1, 3] }]];
     const column = formula && model.engine.columnsOf(selection.table).get(formula);
     const first = column?.kind === "text" ? [...column.dictionary].sort()[0] : undefined;
     return text !== undefined && first !== undefined ? [[selection.name, { keys: [{ [text]: first }] }]] : [];

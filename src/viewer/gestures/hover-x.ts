@@ -1,9 +1,11 @@
 import type { Drawn } from "../../core/chart/draw";
 import { type TooltipLine, tooltipLines } from "../../core/chart/tooltip";
-import type { SelectionPlan } from "../../core/link/selection";
-import { nameAt } from "../../core/query/categories";
+import { keysBehind } from "../../core/link/behind";
+import type { Key, SelectionPlan } from "../../core/link/selection";
+import { nameAt, plainValue } from "../../core/query/categories";
 import type { Point } from "../../core/scene/shapes/shape";
 import { paintOf } from "../../core/scene/theme";
+import type { Column } from "../../core/table/column";
 import { nameText } from "../app";
 import { type Found, marksAtX, shapeOf } from "../plot/find-mark";
 import type { Hand } from "../plot/hand";
@@ -34,17 +36,40 @@ export class HoverXHand implements Hand {
   }
 
   leave() {
+    for (const { name } of this.selections) this.view.app.hold(name, undefined);
     if (this.view.app.crosshair) this.view.app.setCrosshair(undefined);
   }
 
   private hold(found: Found | undefined): boolean {
     const column = found && this.view.valuesOf(found)?.get("x");
     if (!found || !column || column.kind === "text") return false;
+    this.holdRows(found, column);
     const targets = this.selections.flatMap(({ effects }) =>
       effects.filter(({ effect }) => effect === "crosshair").map(({ target }) => target),
     );
     this.view.app.setCrosshair(column.values[found.id] as number, targets);
     return true;
+  }
+
+  /** For effects on rows: all rows at this x, widened where a link says so. */
+  private holdRows(found: Found, column: Column) {
+    const { app } = this.view;
+    for (const selection of this.selections) {
+      if (selection.effects.every(({ effect }) => effect === "crosshair")) continue;
+      const [x] = Object.keys(selection.keys);
+      const keys = selection.by.length
+        ? this.keysAt(found, selection)
+        : [{ [x as string]: plainValue(column, found.id) }];
+      app.hold(selection.name, { keys });
+    }
+  }
+
+  private keysAt(found: Found, selection: SelectionPlan): Key[] {
+    const drawn = this.view.current();
+    return (drawn ? marksAtX(drawn, found.x) : []).flatMap((one) => {
+      const values = this.view.valuesOf(one);
+      return values ? keysBehind(this.view.app.model.engine, selection, values, [one.id]) : [];
+    });
   }
 
   /** One line a series at the same x: its colour's name and its measured value. */

@@ -1,3 +1,5 @@
+import { MISSING_TEXT } from "../../core/formula/format";
+import { nameAt } from "../../core/query/categories";
 import { writeAt } from "../../core/query/write";
 import { luminanceOf } from "../../core/scene/contrast";
 import { divergingColor, rampColor } from "../../core/scene/theme";
@@ -28,8 +30,9 @@ function addressOf({ pictures, plan }: App, text: string): string | undefined {
 export function cellOf(shown: ShownColumn, id: number, app: App): HTMLElement {
   const { ground } = app;
   const { channel, column, cell, extent } = shown;
-  const text = writeAt(channel, column, id);
   const isText = column.kind === "text";
+  // A list of rows is quieter with a dash than with the word that legends and axes have.
+  const text = isText && nameAt(column, id) === null ? MISSING_TEXT : writeAt(channel, column, id);
   const made = element(
     "td",
     isText ? {} : { class: "number" },

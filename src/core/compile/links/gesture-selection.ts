@@ -126,18 +126,22 @@ function readEffects(
   let sound = true;
   for (const clause of clauses) {
     const effect = effectSpec(clause.effect);
+    const done = (piece: PlanPiece): Pick<SelectionEffect, "effect" | "written"> => {
+      const instead = effect.insteadOn?.(piece);
+      return instead ? { effect: instead, written: clause.effect } : { effect: clause.effect };
+    };
     const amount = clause.amount === undefined ? {} : { amount: clause.amount };
     for (const target of clause.targets) {
       if (target.name === "all") {
         for (const piece of everyOther(linking, effect, source))
-          effects.push({ effect: clause.effect, target: piece.name, ...amount });
+          effects.push({ ...done(piece), target: piece.name, ...amount });
         continue;
       }
       const piece = placedPiece(linking, target, path);
       const problem = piece && effectProblem(linking, effect, source, piece);
       if (problem !== undefined) blame(linking, path, target, "effect-here", problem);
       if (!piece || problem !== undefined) sound = false;
-      else effects.push({ effect: clause.effect, target: piece.name, ...amount });
+      else effects.push({ ...done(piece), target: piece.name, ...amount });
     }
   }
   return sound ? effects : undefined;
@@ -162,7 +166,7 @@ function effectProblem(
   if (!effect.onItself && source.name === target.name)
     return `${source.name} cannot filter itself; it marks its own pick`;
   const problem = effect.problem(source, target);
-  if (problem !== undefined || effect.rows === "none") return problem;
+  if (problem !== undefined || (effect.rows === "none" && !effect.insteadOn?.(target))) return problem;
   if (routeOf(compiling, source.plan.from, target.plan.from)) return undefined;
   return `${target.name} is drawn from ${target.plan.from}, which shares no rows with ${source.plan.from}; tables are tied by a join, or by being made from one another`;
 }

@@ -21,6 +21,8 @@ export interface EffectSpec {
   rows: "narrow" | "over" | "none";
   /** A source may do it to itself. */
   onItself: boolean;
+  /** What is done in its place to a target of another sort, with the rows behind what is picked. */
+  insteadOn?(target: EffectPiece): "highlight" | undefined;
   /** Why it cannot be done to a target; rows that have nothing to do with each other are found elsewhere. */
   problem(source: EffectPiece, target: EffectPiece): string | undefined;
 }

@@ -23,15 +23,20 @@ const fade = {
   problem: (_, target) => chartsOnly("fade", target),
 } as const satisfies EffectSpec;
 
+const onMap = ({ plan }: EffectPiece) => plan.type === "chart" && plan.stage === "map";
+
 const crosshair = {
   name: "crosshair",
-  says: "A rule and readout at the same value.",
+  says: "A rule and readout at the same value; on a map the place.",
   word: "rule",
   rows: "none",
   onItself: true,
+  insteadOn: (target) => (onMap(target) ? "highlight" : undefined),
   problem: (source, target) => {
     if (target.plan.type !== "chart") return `a crosshair needs a chart, and ${target.name} is a ${target.plan.type}`;
-    return sharesAxis(source, target) ? undefined : `${target.name} does not share the axis of ${source.name}`;
+    return onMap(target) || sharesAxis(source, target)
+      ? undefined
+      : `${target.name} does not share the axis of ${source.name}`;
   },
 } as const satisfies EffectSpec;
 
