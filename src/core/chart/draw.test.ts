@@ -190,6 +190,15 @@ describe("what is selected", () => {
     );
     expect(picked.y?.domain[1]).toBeLessThan(all?.[1] as number);
   });
+  test("a faded legend entry stays, and says so", () => {
+    const { rows } = drawn("{from: calls, draw: bars, x: k, y: count(), color: c, legend: {press: fade}}", undefined, [
+      "x",
+    ]);
+    expect(rows.filter(({ faded }) => faded).map(({ color }) => color)).toEqual(
+      rows.filter(({ color }) => color === "x").map(() => "x"),
+    );
+    expect(rows.some(({ color, faded }) => color === "y" && faded === undefined)).toBe(true);
+  });
   test("a removed legend entry leaves, and the axis closes", () => {
     const chart = "{from: calls, draw: bars, x: k, y: count(), color: c}";
     const { rows, y } = drawn(chart, undefined, ["x", null]);

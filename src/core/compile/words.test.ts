@@ -52,6 +52,23 @@ describe("values in words", () => {
     expect(model.words("one")).toMatchObject({ title: "3,000 t at a, b, by waited", subtitle: "2 calls" });
     expect(model.speakingOf("where")).toEqual(["one"]);
   });
+  test("stand in notes: settings, what is picked, and formulas of the note's table", () => {
+    const note =
+      'notes:\n  said: {text: "{$axis} at {where.berth}: {median(waited)}, {n}", from: t, get: {n: count()}}\n';
+    const model = modelOf(SHEET.replace(/notes:[\s\S]*/, note));
+    expect(model.words("said")).toMatchObject({ $axis: "Cargo", "where.berth": "all", "median(waited)": "1.5" });
+    expect(model.speakingOf("where")).toContain("said");
+    model.engine.select("where", { keys: [{ berth: "b" }] });
+    expect(model.words("said")).toMatchObject({ "where.berth": "b", "median(waited)": "2" });
+    const bare = 'notes:\n  said: {text: "at {where.berth}, {count()}"}\n';
+    expect(problems(SHEET.replace(/notes:[\s\S]*/, bare))).toEqual([
+      "unknown-name: {count()} is none of the names under get:; write get: {count: sum(tonnes)} or another formula",
+    ]);
+    const wrong = 'notes:\n  said: {text: "at {where.quay}", from: t}\n';
+    expect(problems(SHEET.replace(/notes:[\s\S]*/, wrong))).toEqual([
+      'unknown-column: the rows of where have no column "quay"',
+    ]);
+  });
   test("stand in titles of axes too", () => {
     const input = modelOf().chartInput("one", 400, 200, new Set());
     const texts = input ? drawChart(input).scene.texts.map(({ text }) => text) : [];

@@ -1,0 +1,91 @@
+import { describe, expect, test } from "vitest";
+import { drawChart } from "../chart/draw";
+import { Model } from "../model/model";
+import { compileText } from "../testing/compile-text";
+
+const sheet = (charts: string, links = "") => `still: 1
+report: R
+tables:
+  t:
+    rows: |
+      day,km,lat,lon,speed
+      2024-01-01,1,54,-3,20
+      2024-01-02,2,54.1,-3.1,40
+      2024-01-03,3,54.2,-3.2,30
+charts:
+${charts}${links}`;
+
+const errorsOf = (text: string) =>
+  compileText(text)
+    .findings.filter(({ severity }) => severity === "error")
+    .map(({ code, message }) => `${code}: ${message}`);
+
+function drawn(charts: string) {
+  const compiled = compileText(sheet(charts));
+  expect(errorsOf(sheet(charts))).toEqual([]);
+  const input = new Model(compiled.plan, compiled.tables).chartInput("one", 400, 300, new Set());
+  if (!input) throw new Error("no chart");
+  return drawChart(input);
+}
+
+const LAYERS = (axes: string) => `  one:
+    from: t
+    x: km
+    axes: {y: {title: Way}}
+    layers:
+      - {draw: line, y: km}
+      - {draw: line, y: speed, axes: {y: ${axes}}}
+`;
+
+describe("a second scale", () => {
+  test("has words of its own, and leaves those of the first alone", () => {
+    const { scene } = drawn(LAYERS('{side: right, title: "Speed of {count()} days", from_zero: true, format: ".2f"}'));
+    const texts = scene.texts.map(({ text }) => text);
+    expect(texts).toContain("Way");
+    expect(texts).toContain("Speed of 3 days");
+    expect(texts).toContain("40.00");
+    expect(texts).toContain("0.00");
+  });
+  test("needs side: right for words beside the chart's", () => {
+    expect(errorsOf(sheet(LAYERS("{title: Speed}")))).toEqual([
+      "wrong-key: title: goes under the axes: of the chart, or beside side: right for a scale of its own",
+    ]);
+  });
+});
+
+describe("an upright axis at the right", () => {
+  test("writes its words right of the plot", () => {
+    const { scene, panels } = drawn("  one: {from: t, draw: line, x: km, y: speed, axes: {y: {side: right}}}\n");
+    const plot = panels[0]?.plot;
+    const word = scene.texts.find(({ text }) => text === "30");
+    expect(word?.x).toBeGreaterThan((plot?.x ?? 0) + (plot?.width ?? 0));
+    expect(plot?.x).toBeLessThan(10);
+    expect(scene.texts.find(({ text }) => text === "Speed")?.anchor).toBe("end");
+  });
+  test("leaves no room for a second scale there", () => {
+    const text = LAYERS("{side: right}").replace("title: Way", "side: right");
+    expect(errorsOf(sheet(text))[0]).toContain("the other scale stands at the right already");
+  });
+});
+
+test("a format that cannot write the values is found", () => {
+  const chart = (more: string) => sheet(`  one: {from: t, draw: line, x: day, y: speed, ${more}}\n`);
+  expect(errorsOf(chart('axes: {x: {format: ".1f"}}'))[0]).toContain("is no format for a date");
+  expect(errorsOf(chart('axes: {x: {format: "%d"}}'))).toEqual([]);
+  const figure = (format: string) =>
+    sheet(`  one: {from: t, draw: figure, value: sum(km) / sum(speed), format: ${format}}\n`);
+  expect(errorsOf(figure('".1%"'))).toEqual([]);
+  expect(errorsOf(figure("zzz"))[0]).toContain("is no format for a number");
+});
+
+test("a crosshair on a map marks the place of the rows", () => {
+  const charts = `  profile: {from: t, draw: line, x: km, y: speed}
+  way: {from: t, draw: track, lon: lon, lat: lat, along: km}
+`;
+  const compiled = compileText(sheet(charts, "links: [hover x on profile -> crosshair way]\n"));
+  expect(compiled.plan.selections[0]?.effects).toEqual([{ effect: "highlight", written: "crosshair", target: "way" }]);
+  const model = new Model(compiled.plan, compiled.tables);
+  model.engine.select("profile.hover", { keys: [{ km: 2 }] });
+  const input = model.chartInput("way", 400, 300, new Set());
+  expect(input?.layers[0]?.current.counts.filter((count) => count > 0)).toHaveLength(1);
+});
