@@ -16,8 +16,8 @@ interface Entry {
 /** The legend of a chart: each entry is a switch, with a word of its own that leaves it alone. */
 export class Legend {
   private entries: Entry[] = [];
-  /** What the entries were made of. */
-  private made: ColorScale | undefined;
+  /** The HTML that the entries were made of. */
+  private made: string | undefined;
 
   constructor(
     private readonly app: App,
@@ -30,14 +30,14 @@ export class Legend {
   }
 
   /** Entries as the colours are now: a reader may have chosen another column for them. */
-  private make(color: ColorScale) {
-    this.made = color;
+  private make(color: ColorScale | undefined, html: string) {
+    this.made = html;
     this.entries = [];
     const { press } = this.plan.legend;
     this.host.classList.toggle("fades", press === "fade");
     // Written by our own functions from escaped words, as the first picture's legend is.
-    this.host.innerHTML = legendHtml(this.plan, color, this.app.ground);
-    if (color.type !== "categories" || press === "nothing") return;
+    this.host.innerHTML = html;
+    if (color?.type !== "categories" || press === "nothing") return;
     color.names.forEach((name, at) => {
       const words = this.host.querySelector(`[data-entry="${at}"]`);
       if (!words) return;
@@ -93,9 +93,9 @@ export class Legend {
 
   /** `left` names the entries of which some row is left. */
   draw(left: ReadonlySet<Name> | undefined) {
-    const color = this.app.model.colorScale(this.name);
-    if (!color) return;
-    if (color !== this.made) this.make(color);
+    const keys = this.app.model.legendKeys(this.name);
+    const html = legendHtml(keys, this.app.ground);
+    if (html !== this.made) this.make(keys.color, html);
     const off = this.app.offOf(this.name);
     for (const { name, press, only } of this.entries) {
       press.setAttribute("aria-pressed", String(!off.has(name)));

@@ -3,13 +3,13 @@ import type { AxisName } from "../mark/mark";
 import type { Answer } from "../query/answer";
 import type { Paint } from "../scene/shapes/shape";
 import type { Scalar } from "../table/column";
+import type { ColorRamp } from "./color-ramp";
 import type { ChartPlan, LayerPlan } from "./plan";
 
 /** Colours of categories or of a ramp, one for every colour channel with the same formula. */
 export type ColorScale =
   /** `literal`: the values are colours themselves, which say nothing that a legend could. */
-  | { type: "categories"; names: (string | null)[]; paints: Paint[]; literal?: true }
-  | { type: "ramp"; low: number; high: number };
+  { type: "categories"; names: (string | null)[]; paints: Paint[]; literal?: true } | ColorRamp;
 
 /** A layer with its answers for several choices of rows. */
 export interface LayerInput {

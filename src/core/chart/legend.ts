@@ -1,64 +1,117 @@
 import { MISSING_NAME } from "../query/categories";
 import { writeNumber } from "../query/write";
-import { escapeText } from "../scene/escape";
+import { escapeAttribute, escapeText } from "../scene/escape";
+import { SYMBOLS } from "../scene/shapes/symbols";
 import { textWidth } from "../scene/text-width";
-import { type Ground, paintOf, rampPaint } from "../scene/theme";
+import { type Ground, paintOf, TOKENS } from "../scene/theme";
+import { type ColorRamp, paintOfRamp, rampPart } from "./color-ramp";
 import type { ColorScale } from "./inputs";
+import type { LegendKeys } from "./legend-keys";
 import type { ChartPlan, LegendPlace } from "./plan";
 
-/** Size of words in legends, and what stands beside each of them, in pixels. */
+/** Size of words in legends, the gap beside a picture and between entries, and what a line takes, in pixels. */
 const TEXT = 13;
-const SQUARE = 15;
+const BESIDE = 5;
 const GAP = 14;
 const LINE = 18.2;
 
-/** A legend has entries to press, or a ramp; colours that are values themselves say nothing that it could. */
-export const hasLegend = ({ legend }: ChartPlan, color: ColorScale | undefined): color is ColorScale =>
-  color !== undefined && legend.at !== "none" && !(color.type === "categories" && color.literal === true);
-
-/** Entries of a legend as HTML, each a word with its colour; the viewer makes switches of them. */
-export function legendHtml(plan: ChartPlan, color: ColorScale, ground: Ground): string {
-  if (color.type === "ramp") return rampHtml(plan, color, ground);
-  return color.names
-    .map((name, at) => {
-      const fill = paintOf(color.paints[at] as string, ground);
-      const square = `<svg viewBox="0 0 10 10" aria-hidden="true"><path d="M0 0h10v10H0z" fill="${fill}"/></svg>`;
-      return `<span data-entry="${at}">${square}${escapeText(name ?? MISSING_NAME)}</span>`;
-    })
-    .join("");
+/** Something that a legend says: a small picture between words. */
+export interface LegendItem {
+  /** The place of its colour among all; only these can be pressed. */
+  entry?: number;
+  before?: string;
+  /** Inner SVG of a picture of so many pixels. */
+  picture: string;
+  width: number;
+  height: number;
+  after: string;
 }
 
-/** A strip of the ramp between its ends in words. */
-function rampHtml(plan: ChartPlan, color: ColorScale & { type: "ramp" }, ground: Ground): string {
-  const channel = plan.layers.map((layer) => layer.query.channels.color).find((found) => found !== undefined);
-  if (!channel) return "";
-  const steps = Array.from({ length: 24 }, (_, step) => {
-    const fill = paintOf(rampPaint("kelp", step / 23), ground);
+/** Colours that are values themselves say nothing that a legend could. */
+const saysColors = (color: ColorScale | undefined): color is ColorScale =>
+  color !== undefined && !(color.type === "categories" && color.literal === true);
+
+export const hasLegend = ({ legend }: ChartPlan, { color, sizes, symbols }: LegendKeys): boolean =>
+  legend.at !== "none" && (saysColors(color) || sizes !== undefined || symbols !== undefined);
+
+/** A symbol of points within a square of 10 pixels. */
+function symbolPicture(place: number, fill: string): string {
+  const corners = SYMBOLS[place % SYMBOLS.length];
+  if (!corners) return `<circle cx="5" cy="5" r="4.2" fill="${fill}"/>`;
+  const points = corners.map(([x, y]) => `${(5 + x * 4.2).toFixed(2)},${(5 + y * 4.2).toFixed(2)}`).join(" ");
+  return `<polygon points="${points}" fill="${fill}"/>`;
+}
+
+/** Everything that a legend says, in its order. */
+export function legendItems(keys: LegendKeys, ground: Ground): LegendItem[] {
+  const items: LegendItem[] = [];
+  const { color, colorChannel, sizes, symbols } = keys;
+  const plain = TOKENS[ground].quiet;
+  // Where both say the same, one entry has the colour and the symbol.
+  const bothSay = symbols !== undefined && symbols.channel.text === colorChannel?.text;
+  if (saysColors(color) && color.type === "categories")
+    color.names.forEach((name, entry) => {
+      const fill = escapeAttribute(paintOf(color.paints[entry] as string, ground));
+      const picture = bothSay
+        ? symbolPicture(symbols.names.indexOf(name), fill)
+        : `<path d="M0 0h10v10H0z" fill="${fill}"/>`;
+      items.push({ entry, picture, width: 10, height: 10, after: name ?? MISSING_NAME });
+    });
+  if (color?.type === "ramp" && colorChannel) items.push(rampItem(color, colorChannel, ground));
+  sizes?.marks.forEach(({ value, radius }, at) => {
+    const side = Math.ceil(radius * 2) + 1;
+    const { label, unit } = sizes.channel;
+    const picture = `<circle cx="${side / 2}" cy="${side / 2}" r="${radius.toFixed(2)}" fill="none" stroke="${plain}"/>`;
+    const before = at > 0 ? {} : { before: unit ? `${label}, ${unit}` : label };
+    items.push({ ...before, picture, width: side, height: side, after: writeNumber(sizes.channel, value) });
+  });
+  if (symbols && !bothSay)
+    symbols.names.forEach((name, place) => {
+      items.push({ picture: symbolPicture(place, plain), width: 10, height: 10, after: name ?? MISSING_NAME });
+    });
+  return items;
+}
+
+const RAMP = { width: 96, steps: 24 };
+
+/** A strip of a ramp between its ends in words. */
+function rampItem(color: ColorRamp, channel: NonNullable<LegendKeys["colorChannel"]>, ground: Ground): LegendItem {
+  const { width, steps } = RAMP;
+  const picture = Array.from({ length: steps }, (_, step) => {
+    const value = color.low + ((color.high - color.low) * step) / (steps - 1);
+    const fill = escapeAttribute(paintOf(paintOfRamp(color, rampPart(color, value)), ground));
     return `<path d="M${step * 4} 0h4.2v10h-4.2z" fill="${fill}"/>`;
   }).join("");
-  const words = (value: number) => escapeText(writeNumber(channel, value));
-  const strip = `<svg class="ramp" viewBox="0 0 96 10" aria-hidden="true">${steps}</svg>`;
-  const unit = channel.unit ? ` ${escapeText(channel.unit)}` : "";
-  return `<span>${escapeText(channel.label)} ${words(color.low)}${strip}${words(color.high)}${unit}</span>`;
+  const [low, high] = [writeNumber(channel, color.low), writeNumber(channel, color.high)];
+  const unit = channel.unit ? ` ${channel.unit}` : "";
+  return { before: `${channel.label} ${low}`, picture, width, height: 10, after: `${high}${unit}` };
+}
+
+/** Entries of a legend as HTML, each a word with its picture; the viewer makes switches of those of colours. */
+export function legendHtml(keys: LegendKeys, ground: Ground): string {
+  return legendItems(keys, ground)
+    .map(({ entry, before = "", picture, width, height, after }) => {
+      const svg = `<svg width="${width}" height="${height}" viewBox="0 0 ${width} ${height}" aria-hidden="true">${picture}</svg>`;
+      const place = entry === undefined ? "" : ` data-entry="${entry}"`;
+      return `<span${place}>${escapeText(before)}${svg}${escapeText(after)}</span>`;
+    })
+    .join("");
 }
 
 /** The class of a legend's place: beside the plot, or inside of it. */
 export const legendClass = (at: LegendPlace): string => (at.startsWith("in_") ? "inside" : at);
 
+/** What an entry takes of a line, in pixels. */
+export const itemWidth = ({ before, width, after }: LegendItem): number =>
+  (before ? textWidth(before, TEXT) + BESIDE : 0) + width + BESIDE + textWidth(after, TEXT);
+
 /** How much room a legend takes from the plot of a chart of some width, in pixels. */
-export function legendRoom(
-  plan: ChartPlan,
-  color: ColorScale | undefined,
-  width: number,
-): { width: number; height: number } {
-  if (!hasLegend(plan, color)) return { width: 0, height: 0 };
+export function legendRoom(plan: ChartPlan, keys: LegendKeys, width: number): { width: number; height: number } {
   const { at } = plan.legend;
-  if (at.startsWith("in_")) return { width: 0, height: 0 };
-  const entries =
-    color.type === "ramp" ? [] : color.names.map((name) => SQUARE + textWidth(name ?? MISSING_NAME, TEXT));
+  if (!hasLegend(plan, keys) || at.startsWith("in_")) return { width: 0, height: 0 };
+  const entries = legendItems(keys, "light").map(itemWidth);
   if (at === "left" || at === "right")
     return { width: Math.min(width * 0.3, Math.max(60, ...entries) + 16), height: 0 };
-  if (color.type === "ramp") return { width: 0, height: 22.2 };
   let lines = 1;
   let used = 0;
   for (const entry of entries) {

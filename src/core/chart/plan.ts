@@ -124,7 +124,9 @@ export interface ChartPlan {
   /** The place channel along which bars stand and lines run; the other is measured. */
   along: "x" | "y";
   sort: Partial<Record<"x" | "y" | "color", CategorySort>>;
-  colors?: string[] | Record<string, string> | PaletteName;
+  colors?: string[] | Record<string, string> | PaletteName | RampName;
+  /** The value from which both sides of a ramp go away. */
+  middle?: number;
   stacking: StackingName;
   panels?: PanelsPlan;
   top?: TopPlan;

@@ -101,7 +101,7 @@ describe("room around a plot", () => {
     const roomOf = (at: string) => {
       const model = plan(at);
       const piece = model.piece("one")?.plan;
-      return piece?.type === "chart" ? legendRoom(piece, model.colorScale("one"), 400) : undefined;
+      return piece?.type === "chart" ? legendRoom(piece, model.legendKeys("one"), 400) : undefined;
     };
     expect(roomOf("top")?.height).toBeGreaterThan(20);
     expect(roomOf("right")).toEqual({ width: 76, height: 0 });

@@ -17,6 +17,7 @@ import { readAxes } from "./axes";
 import { alongOf } from "./axis";
 import { readSorts } from "./category-sort";
 import { channelOf, nounOf, readChannel } from "./channels";
+import { checkColors } from "./color-check";
 import { optionFormula, readLayer } from "./layer";
 import { type Place, wrongAt } from "./piece-place";
 import { checkSeveralRows } from "./several-rows";
@@ -44,6 +45,7 @@ export function readChart(place: Place, spec: ChartSpec): ChartPlan | undefined 
   const map = readMap(place, spec, stage);
   if (!axes || map === null) return undefined;
   for (const layer of layers) if (markSpec(layer.draw).oneRowEach) checkSeveralRows(place, layer, along);
+  if (!checkColors(place, spec, layers)) return undefined;
   const sort = readSorts(place, spec, layers);
   if (!sort) return undefined;
   const panels = panelsOf(spec);
@@ -70,6 +72,7 @@ export function readChart(place: Place, spec: ChartSpec): ChartPlan | undefined 
     ...(top ? { top } : {}),
     ...(spec.margin ? { margin: marginOf(spec.margin) } : {}),
     ...(spec.colors === undefined ? {} : { colors: spec.colors }),
+    ...(spec.middle === undefined ? {} : { middle: spec.middle }),
   };
 }
 

@@ -1,4 +1,5 @@
 import { colorKeyOf } from "../chart/color-key";
+import { colorRamp } from "../chart/color-ramp";
 import type { ColorScale } from "../chart/inputs";
 import type { ChartPlan } from "../chart/plan";
 import { TooLarge } from "../finding/limits";
@@ -9,7 +10,7 @@ import type { PlanPiece } from "../plan/plan";
 import { type Category, categoriesOf } from "../query/categories";
 import type { Channel } from "../query/query";
 import type { Paint } from "../scene/shapes/shape";
-import { PALETTES, type PaletteName, palettePaint } from "../scene/theme";
+import { PALETTES, type PaletteName, palettePaint, RAMP_NAMES, rampPaint } from "../scene/theme";
 import type { Column } from "../table/column";
 import { type BuiltTable, type Compiling, settingValue } from "./compiling";
 
@@ -31,7 +32,7 @@ export function chooseColors(compiling: Compiling, pieces: readonly PlanPiece[])
         const column = colorColumn(compiling, channel, built);
         if (!column) continue;
         const isCategory = column.kind === "text" || column.kind === "boolean";
-        colors.set(key, isCategory ? categoryColors(compiling, channel, plan, column) : rampOf(column));
+        colors.set(key, isCategory ? categoryColors(compiling, channel, plan, column) : rampOf(plan, column));
       }
     }
   }
@@ -53,7 +54,7 @@ function colorColumn(compiling: Compiling, { formula, text }: Channel, { table }
   }
 }
 
-function rampOf(column: Column): ColorScale {
+function rampOf(plan: ChartPlan, column: Column): ColorScale {
   let [low, high] = [Number.POSITIVE_INFINITY, Number.NEGATIVE_INFINITY];
   if (column.kind !== "text") {
     for (const value of column.values) {
@@ -61,7 +62,7 @@ function rampOf(column: Column): ColorScale {
       if (value > high) high = value;
     }
   }
-  return low <= high ? { type: "ramp", low, high } : { type: "ramp", low: 0, high: 1 };
+  return low <= high ? colorRamp(plan, low, high) : colorRamp(plan, 0, 1);
 }
 
 const LITERAL = /^#(?:[0-9a-f]{3}|[0-9a-f]{6})$/i;
@@ -97,7 +98,9 @@ function categoryColors(compiling: Compiling, channel: Channel, plan: ChartPlan,
     ...(own && typeof own === "object" && !Array.isArray(own) ? own : {}),
   };
   const ours: PaletteName = categories.length > PALETTES.quay.light.length ? "wharf" : "quay";
-  const palette = typeof own === "string" ? own : (house ?? ours);
+  const ramp = RAMP_NAMES.find((name) => name === own);
+  const palette = typeof own === "string" && !ramp ? (own as PaletteName) : (house ?? ours);
+  const last = categories.filter(({ name }) => name !== null).length - 1;
   let next = 0;
   const paints = categories.map(({ name }, place): Paint => {
     if (name === null) return "quiet";
@@ -105,6 +108,7 @@ function categoryColors(compiling: Compiling, channel: Channel, plan: ChartPlan,
     const chosen = Object.hasOwn(named, name) ? named[name] : undefined;
     // A place is used up even by a value with a colour of its own, so that naming one colour leaves the others.
     const at = next++;
+    if (ramp) return chosen ?? rampPaint(ramp, last > 0 ? at / last : 1);
     const paint = Array.isArray(palette) ? (palette[at % palette.length] as string) : palettePaint(palette, at);
     return chosen ?? paint;
   });

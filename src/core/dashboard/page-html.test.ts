@@ -47,7 +47,7 @@ describe("the first picture", () => {
   });
   test("shows a ramp with its ends in words", () => {
     const legend = section(htmlOf(CHARTS).html, "dots");
-    expect(legend).toContain('class="ramp"');
+    expect(legend).toContain('<svg width="96" height="10"');
     expect(legend).toMatch(/w 10<svg.*<\/svg>30/s);
   });
   test("says how many rows there are", () => {

@@ -79,12 +79,12 @@ function areaBoxes(page: PagePlan): Size[] {
 
 /** The legend of a chart in its place, empty where it has none. */
 function legendBox(model: Model, piece: PlanPiece, ground: Ground): string {
-  const color = model.colorScale(piece.name);
-  if (piece.plan.type !== "chart" || !hasLegend(piece.plan, color)) return "";
+  const keys = model.legendKeys(piece.name);
+  if (piece.plan.type !== "chart" || !hasLegend(piece.plan, keys)) return "";
   const { at } = piece.plan.legend;
   const place = `${legendClass(at)}${at.startsWith("in_") ? ` ${at.replaceAll("_", "-")}` : ""}`;
   const label = escapeAttribute(`Legend of ${piece.words.title}`);
-  return `<div class="legend ${place}" role="group" aria-label="${label}">${legendHtml(piece.plan, color, ground)}</div>`;
+  return `<div class="legend ${place}" role="group" aria-label="${label}">${legendHtml(keys, ground)}</div>`;
 }
 
 function tableHtml(model: Model, plan: DataTablePlan, name: string): string {
@@ -210,7 +210,7 @@ function firstInput(model: Model, piece: PlanPiece, box: Size): ChartInput | und
   const { plan, words } = piece;
   if (plan.type !== "chart") return undefined;
   const lines = [words.subtitle, words.hint, words.credit].map((text, at) => (text === undefined ? 0 : at ? 17 : 18));
-  const room = legendRoom(plan, model.colorScale(piece.name), box.width);
+  const room = legendRoom(plan, model.legendKeys(piece.name), box.width);
   const head = words.untitled ? 6 : 27;
   const height = (piece.height ?? box.height) - head - room.height - lines.reduce<number>((sum, line) => sum + line, 0);
   return model.chartInput(piece.name, Math.max(120, box.width - room.width), Math.max(60, height), new Set());

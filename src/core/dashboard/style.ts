@@ -137,8 +137,8 @@ a{color:var(--sea)}
 .legend .entry:not(:has(.only)){padding-right:24px}
 .legend .entry:hover .only,.legend .entry:focus-within .only{opacity:1}
 .legend button.quiet{color:var(--quiet)}
-.legend svg{width:10px;height:10px;flex:none}
-.legend svg.ramp{width:96px}
+.legend svg{flex:none}
+.legend>span:not(.entry){margin-right:12px}
 .legend button[aria-pressed=false]{color:var(--quiet);text-decoration:line-through}
 .legend.fades button[aria-pressed=false]{text-decoration:none}
 .legend button[aria-pressed=false] svg{opacity:.3}

@@ -1,8 +1,8 @@
+import { paintOfRamp, rampPart } from "../chart/color-ramp";
 import type { ChartInput, LayerInput } from "../chart/inputs";
 import { nameAt } from "../query/categories";
 import type { LayerValues } from "../query/values";
 import type { Paint } from "../scene/shapes/shape";
-import { rampPaint } from "../scene/theme";
 
 const RAMP_STEPS = 32;
 
@@ -38,14 +38,11 @@ export function paintsOf(
     return { paints: [input.house?.plain ?? "quay:0"], color: new Uint16Array(ids.length) };
   if (color.type === "categories") return { paints: color.paints, color: colorPlaces(input, values, ids) };
   const numbers = values.numbers("color");
-  const paints = Array.from({ length: RAMP_STEPS + 1 }, (_, step) => rampPaint("kelp", step / RAMP_STEPS));
+  const paints = Array.from({ length: RAMP_STEPS + 1 }, (_, step) => paintOfRamp(color, step / RAMP_STEPS));
   paints.push("quiet");
-  const span = color.high - color.low || 1;
   const places = Uint16Array.from(ids, (id) => {
     const value = numbers?.[id] ?? Number.NaN;
-    return value === value
-      ? Math.round(Math.max(0, Math.min(1, (value - color.low) / span)) * RAMP_STEPS)
-      : RAMP_STEPS + 1;
+    return value === value ? Math.round(rampPart(color, value) * RAMP_STEPS) : RAMP_STEPS + 1;
   });
   return { paints, color: places };
 }

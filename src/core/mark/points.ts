@@ -4,6 +4,7 @@ import { Words } from "../scene/shapes/words";
 import { LABEL_SIZE, labelTexts, MOST_LABELS } from "./labels";
 import type { Drawing, MarkDraw, MarkSpec } from "./mark";
 import { pixelPlaces } from "./place-values";
+import { radiusOf, sizeMost } from "./point-size";
 
 export const pointsSpec = {
   name: "points",
@@ -20,20 +21,12 @@ export const pointsSpec = {
 /** Areas of points in square pixels: small where there are many. */
 const AREA = { few: 24, many: 9, above: 2000 };
 
-/** The area of the point with the largest value, where sizes follow values. */
-const LARGEST = 420;
-
 /** Radii by the values of the size channel: areas are in proportion to them, over all rows. */
 function radiiByValue({ layer, values, ids }: Drawing): Float64Array | undefined {
   const numbers = values.numbers("size");
   if (!numbers) return undefined;
-  let most = 0;
-  for (const value of layer.all.prepared.keys.get("size")?.kind === "text" ? [] : numbers)
-    if (value > most) most = value;
-  return Float64Array.from(ids, (id) => {
-    const value = Math.max(0, numbers[id] as number);
-    return value === value ? Math.sqrt((LARGEST * value) / (most || 1) / Math.PI) : 0;
-  });
+  const most = sizeMost(layer.all);
+  return Float64Array.from(ids, (id) => radiusOf(numbers[id] as number, most));
 }
 
 /** A symbol for each category, in their order over all rows. */

@@ -1,5 +1,7 @@
 import { colorKeyOf } from "../chart/color-key";
+import { colorRamp } from "../chart/color-ramp";
 import type { ChartInput, ColorScale, LayerInput } from "../chart/inputs";
+import { type LegendKeys, legendKeys } from "../chart/legend-keys";
 import type { ChartPlan, LayerPlan } from "../chart/plan";
 import { choosingSettings, resolvedPiece } from "../chart/resolve";
 import { firstCategories, withTop } from "../chart/top";
@@ -518,11 +520,18 @@ export class Model {
     if (plan?.type !== "chart") return undefined;
     const channel = plan.layers.map((layer) => layer.query.channels.color).find((found) => found !== undefined);
     if (!channel) return undefined;
-    return ownOf(this.plan.colors, colorKeyOf(channel, plan)) ?? this.aggregateRamp(name, channel);
+    return ownOf(this.plan.colors, colorKeyOf(channel, plan)) ?? this.aggregateRamp(name, channel, plan);
+  }
+
+  /** What the legend of a chart explains: colours, sizes, symbols. */
+  legendKeys(name: string): LegendKeys {
+    const own = this.questionsFor(name);
+    if (own?.piece.plan.type !== "chart") return {};
+    return legendKeys(own.piece.plan, this.colorScale(name), (layer) => this.engine.all(own.layers[layer] as Asked));
   }
 
   /** A ramp for a colour that is an aggregate: its ends are those of all groups. */
-  private aggregateRamp(name: string, channel: Channel): ColorScale | undefined {
+  private aggregateRamp(name: string, channel: Channel, plan: ChartPlan): ColorScale | undefined {
     const asked = this.questionsFor(name)?.layers.find((layer) => layer.query.channels.color === channel);
     if (!asked) return undefined;
     const all = this.engine.all(asked);
@@ -532,7 +541,7 @@ export class Model {
       if (value < low) low = value;
       if (value > high) high = value;
     }
-    return low <= high ? { type: "ramp", low, high } : undefined;
+    return low <= high ? colorRamp(plan, low, high) : undefined;
   }
 
   /** How the chart's own selection marks its groups and rows; nothing when nothing is picked there. */

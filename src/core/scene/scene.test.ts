@@ -2,7 +2,7 @@ import { describe, expect, test } from "vitest";
 import { contrastOf, luminanceOf } from "./contrast";
 import { escapeAttribute, escapeText } from "./escape";
 import { cutText, textWidth } from "./text-width";
-import { PALETTES, paintOf, palettePaint, RAMPS, rampColor, TOKENS } from "./theme";
+import { DIVERGING, PALETTES, paintOf, palettePaint, RAMP_NAMES, RAMPS, rampColor, TOKENS } from "./theme";
 
 type Rgb = [number, number, number];
 const channel = (hex: string, at: number) => Number.parseInt(hex.slice(at, at + 2), 16) / 255;
@@ -57,6 +57,12 @@ function apart(a: string, b: string, sight: Rgb[]): number {
   return Math.hypot(x[0] - y[0], x[1] - y[1], x[2] - y[2]);
 }
 
+/** Lightness as it is seen, 0 to 1: the L of CIE Lab. */
+const lightnessOf = (color: string) => {
+  const luminance = luminanceOf(color);
+  return luminance > 216 / 24389 ? 1.16 * Math.cbrt(luminance) - 0.16 : (24389 / 2700) * luminance;
+};
+
 describe.each(["light", "dark"] as const)("colours on the %s ground", (ground) => {
   const { ground: page, sheet } = TOKENS[ground];
   test("text keeps 4.5 to 1", () => {
@@ -85,10 +91,18 @@ describe.each(["light", "dark"] as const)("colours on the %s ground", (ground) =
       for (const b of colors.slice(place + 1))
         expect(apart(a, b, SIGHTS[0] as Rgb[]), `${a} ${b}`).toBeGreaterThanOrEqual(0.1);
   });
-  test("a ramp goes one way in lightness", () => {
-    const steps = Array.from({ length: 11 }, (_, i) => luminanceOf(rampColor("kelp", i / 10, ground)));
-    const signs = steps.slice(1).map((value, i) => Math.sign(value - (steps[i] as number)));
-    expect(new Set(signs).size).toBe(1);
+  test("a ramp goes one way in lightness, one of two ways as evenly on both sides", () => {
+    for (const name of RAMP_NAMES) {
+      const part = DIVERGING.includes(name) ? 2 : 1;
+      const lightness = Array.from({ length: 21 }, (_, i) => lightnessOf(rampColor(name, i / 20, ground)));
+      const steps = lightness.slice(1).map((value, i) => value - (lightness[i] as number));
+      const half = steps.slice(0, 20 / part);
+      expect(new Set(half.map(Math.sign)).size, name).toBe(1);
+      expect(Math.abs(Math.max(...half) / Math.min(...half)), name).toBeGreaterThan(0.1);
+      if (part === 1) continue;
+      expect(new Set(steps.slice(10).map(Math.sign)), name).toEqual(new Set([-Math.sign(steps[0] as number)]));
+      expect(Math.abs((lightness[0] as number) - (lightness[20] as number)), name).toBeLessThan(0.12);
+    }
   });
 });
 

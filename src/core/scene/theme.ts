@@ -97,16 +97,31 @@ export const RAMPS = {
     light: ["#ecd9b4", "#dfb068", "#c98032", "#9c4f1c", "#5e2710"],
     dark: ["#5a3a1c", "#8a5a26", "#b97f3a", "#dcab6a", "#f6e2bd"],
   },
+  slate: {
+    light: ["#bcc8cf", "#8fa2ae", "#627d8d", "#3a596b", "#14303f"],
+    dark: ["#3c5563", "#587586", "#7e9aaa", "#adc3cf", "#e6eff3"],
+  },
   /** Two ways from a middle: one colour below it, another above. */
   tide: {
     light: ["#1d4f78", "#6f9cba", "#e9e4d6", "#cf9566", "#8a3b16"],
     dark: ["#8cc4ea", "#4a7d9f", "#2a3836", "#a8683c", "#f0a878"],
   },
+  lamp: {
+    light: ["#553a73", "#9c87b3", "#e9e4d6", "#c2a457", "#6b5008"],
+    dark: ["#c9aee6", "#7d6898", "#2a3836", "#96803c", "#ecc965"],
+  },
 } as const;
+
+/** Ramps that go two ways from a middle. */
+export const DIVERGING: readonly RampName[] = ["tide", "lamp"];
 
 export type RampName = keyof typeof RAMPS;
 
 export const RAMP_NAMES = Object.keys(RAMPS) as RampName[];
+
+/** `#abc` as `#aabbcc`. */
+const longForm = (color: string) =>
+  color.length === 4 ? `#${[...color.slice(1)].map((digit) => digit + digit).join("")}` : color;
 
 /** The colour of a value whose ramp goes two ways from a middle, the farther end of both as strong. */
 export function divergingColor(
@@ -127,7 +142,12 @@ const hexPair = (value: number) =>
 
 /** The colour at a part, 0 to 1, of a ramp. */
 export function rampColor(name: RampName, part: number, ground: Ground): string {
-  const stops = RAMPS[name][ground];
+  return mixColors(RAMPS[name][ground], part);
+}
+
+/** The colour at a part, 0 to 1, of the way through some colours in hexadecimal; one is the same all along. */
+export function mixColors(colors: readonly string[], part: number): string {
+  const stops = colors.length > 1 ? colors.map(longForm) : [...colors, ...colors].map(longForm);
   const place = Math.max(0, Math.min(1, part)) * (stops.length - 1);
   const below = Math.min(stops.length - 2, Math.floor(place));
   const rest = place - below;

@@ -15,6 +15,7 @@ export const CHART_KEYS = [
   "axes",
   "sort",
   "colors",
+  "middle",
   "stacking",
   "legend",
   "layers",

@@ -472,12 +472,13 @@ export const chartSchema = z.strictObject({
     .optional(),
   colors: z
     .union([
-      choice(PALETTE_NAMES, "A palette."),
+      choice([...PALETTE_NAMES, ...RAMP_NAMES], "A palette for categories, or a ramp for numbers."),
       z.array(colour("A colour.")),
       z.record(z.string(), colour("The colour of this value.")),
     ])
-    .meta({ says: "A palette, colours in order, or colours of values." })
+    .meta({ says: "A palette, a ramp, colours in order, or colours of values." })
     .optional(),
+  middle: number("The value from which both sides of a ramp of colours go away.").optional(),
   stacking: choice(STACKINGS, "How marks of several colours share a place.").optional(),
   legend: z
     .strictObject({

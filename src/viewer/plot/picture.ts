@@ -1,11 +1,11 @@
 import { drawChart } from "../../core/chart/draw";
-import { hasLegend } from "../../core/chart/legend";
-import { MISSING_NAME } from "../../core/query/categories";
-import { escapeAttribute, escapeText } from "../../core/scene/escape";
+import { hasLegend, itemWidth, legendItems } from "../../core/chart/legend";
+
+import { escapeText } from "../../core/scene/escape";
 import { markCount } from "../../core/scene/scene";
 import { backSvg, frontSvg, sceneSvg } from "../../core/scene/svg";
 import { textWidth } from "../../core/scene/text-width";
-import { paintOf, TOKENS } from "../../core/scene/theme";
+import { TOKENS } from "../../core/scene/theme";
 import { download } from "../dom";
 import type { PlotView } from "./plot-view";
 
@@ -33,21 +33,27 @@ function wordsOf(section: HTMLElement): { above: Line[]; below: Line[] } {
   };
 }
 
-/** The legend's entries as squares and words in lines of some width; their lines' height is 18. */
+/** The legend's entries as pictures and words in lines of some width; their lines' height is 18. */
 function legendSvg(view: PlotView, width: number): { svg: string; height: number } {
-  const color = view.app.model.colorScale(view.name);
-  if (!hasLegend(view.plan, color) || color.type !== "categories") return { svg: "", height: 0 };
+  const keys = view.app.model.legendKeys(view.name);
+  if (!hasLegend(view.plan, keys)) return { svg: "", height: 0 };
   const { ground } = view.app;
+  const { color } = keys;
   let [x, y] = [0, 0];
   const off = view.app.offOf(view.name);
-  const parts = color.names.flatMap((name, at) => {
-    if (off.has(name)) return [];
-    const words = name ?? MISSING_NAME;
-    const room = 15 + textWidth(words, 13) + 14;
-    if (x > 0 && x + room > width) [x, y] = [0, y + 18];
-    const fill = escapeAttribute(paintOf(color.paints[at] as string, ground));
-    const entry = `<rect x="${x}" y="${y + 3}" width="10" height="10" fill="${fill}"/><text x="${x + 15}" y="${y + 12}" font-size="13" fill="${TOKENS[ground].ink}">${escapeText(words)}</text>`;
-    x += room;
+  const word = (text: string) => {
+    const svg = `<text x="${x}" y="${y + 12}" font-size="13" fill="${TOKENS[ground].ink}">${escapeText(text)}</text>`;
+    x += textWidth(text, 13) + 5;
+    return svg;
+  };
+  const parts = legendItems(keys, ground).flatMap((item) => {
+    if (item.entry !== undefined && color?.type === "categories" && off.has(color.names[item.entry] ?? null)) return [];
+    if (x > 0 && x + itemWidth(item) > width) [x, y] = [0, y + 18];
+    const before = item.before ? word(item.before) : "";
+    const picture = `<g transform="translate(${x} ${y + 8 - item.height / 2})">${item.picture}</g>`;
+    x += item.width + 5;
+    const entry = `${before}${picture}${word(item.after)}`;
+    x += 9;
     return [entry];
   });
   return { svg: parts.join(""), height: parts.length ? y + 22 : 0 };

@@ -1,0 +1,56 @@
+import { radiusOf, sizeMost } from "../mark/point-size";
+import type { Answer } from "../query/answer";
+import { categoriesOf } from "../query/categories";
+import type { Channel } from "../query/query";
+import type { ColorScale } from "./inputs";
+import type { ChartPlan } from "./plan";
+
+/** What a legend explains: colours, and of points their sizes and symbols. */
+export interface LegendKeys {
+  color?: ColorScale;
+  colorChannel?: Channel;
+  /** Values whose discs are shown, with their radii in pixels. */
+  sizes?: { channel: Channel; marks: { value: number; radius: number }[] };
+  /** Names in the order of their symbols. */
+  symbols?: { channel: Channel; names: (string | null)[] };
+}
+
+/** The largest disc that a line of a legend has room for, in pixels. */
+const LARGEST_SHOWN = 9;
+
+/** The largest of 1, 2 and 5 times a power of ten that is not above a value. */
+function roundBelow(value: number): number {
+  const power = 10 ** Math.floor(Math.log10(value));
+  const part = value / power;
+  return (part >= 5 ? 5 : part >= 2 ? 2 : 1) * power;
+}
+
+/** Three round values whose discs show how areas follow values. */
+function sizeMarks(most: number) {
+  const fitting = most * Math.min(1, (LARGEST_SHOWN / radiusOf(most, most)) ** 2);
+  const values = new Set([fitting, fitting / 4, fitting / 16].map(roundBelow));
+  return [...values].reverse().map((value) => ({ value, radius: radiusOf(value, most) }));
+}
+
+/** What the legend of a chart explains. `allOf` answers a layer over all rows. */
+export function legendKeys(
+  { layers }: ChartPlan,
+  color: ColorScale | undefined,
+  allOf: (layer: number) => Answer,
+): LegendKeys {
+  const keys: LegendKeys = {};
+  const colorChannel = layers.map(({ query }) => query.channels.color).find((channel) => channel !== undefined);
+  if (color && colorChannel) Object.assign(keys, { color, colorChannel });
+  layers.forEach(({ draw, query: { channels } }, at) => {
+    if (draw !== "points") return;
+    const { size, symbol } = channels;
+    if (size && !keys.sizes) {
+      const most = sizeMost(allOf(at));
+      if (most > 0) keys.sizes = { channel: size, marks: sizeMarks(most) };
+    }
+    const named = symbol && !keys.symbols ? allOf(at).prepared.keys.get("symbol") : undefined;
+    if (symbol && named)
+      keys.symbols = { channel: symbol, names: categoriesOf(named, symbol.order).map(({ name }) => name) };
+  });
+  return keys;
+}

@@ -1,0 +1,23 @@
+import type { Answer } from "../query/answer";
+import { LayerValues } from "../query/values";
+
+/** The area of the point with the largest value, in square pixels, where sizes follow values. */
+const LARGEST = 420;
+
+const MOST = new WeakMap<Answer, number>();
+
+/** The largest value of the size channel over all rows; 0 where there is none above it. */
+export function sizeMost(all: Answer): number {
+  const known = MOST.get(all);
+  if (known !== undefined) return known;
+  let most = 0;
+  for (const value of new LayerValues(all, all).numbers("size") ?? []) if (value > most) most = value;
+  MOST.set(all, most);
+  return most;
+}
+
+/** The radius of a point in pixels: areas are in proportion to values. Missing and negative values have none. */
+export function radiusOf(value: number, most: number): number {
+  const shown = Math.max(0, value);
+  return shown === shown ? Math.sqrt((LARGEST * shown) / (most || 1) / Math.PI) : 0;
+}
