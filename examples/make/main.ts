@@ -5,6 +5,7 @@ import { createWriteStream, writeFileSync } from "node:fs";
 import { callLines } from "./calls";
 import { officeThroughput, trialsWorkbook } from "./nasty";
 import { berthLines, coastGeoJson, surveyGpx, throughputLines, tideLines } from "./others";
+import { parishesGeoJson } from "./parishes";
 import {
   courseLines,
   ferryLines,
@@ -59,5 +60,6 @@ if (what === "calls") {
   writeFileSync("examples/germination/trials.xlsx", trialsWorkbook());
   writeFileSync(`${folder}/coast.geojson`, coastGeoJson());
   for (const [file, lines] of Object.entries(STORIES)) await writeLines(`examples/${file}`, lines());
+  writeFileSync("examples/gallery/parishes.geojson", parishesGeoJson());
   writeFileSync("examples/ridge-walk/walk.gpx", walkGpx());
 }

@@ -188,15 +188,19 @@ function collector() {
   };
 }
 
+/** What marks at the edge of a map reach over their places, in pixels. */
+const edgeRoom = ({ layers }: ChartInput): number => (layers.some(({ plan }) => plan.draw === "points") ? 14 : 4);
+
 /** The map of a chart in its plot: how places become pixels, and pixels places. */
 export function mapStage(input: ChartInput, plot: Box): MapProjector {
   const kind = input.plan.map?.projection ?? "mercator";
   const shown = shownPoints(input);
   const projection = turned(PROJECTIONS[kind](), kind, shown);
+  const room = edgeRoom(input);
   projection.fitExtent(
     [
-      [plot.x + 4, plot.y + 4],
-      [plot.x + plot.width - 4, plot.y + plot.height - 4],
+      [plot.x + room, plot.y + room],
+      [plot.x + plot.width - room, plot.y + plot.height - room],
     ],
     shown,
   );

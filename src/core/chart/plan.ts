@@ -53,6 +53,8 @@ export interface AxisPlan {
   ticks?: number;
   grid: boolean;
   hidden: boolean;
+  /** Ends where the values end: lines and areas run from edge to edge. */
+  bound?: true;
   /** Stands at the right of the plot, not at its left. */
   side?: "right";
   /** Holds a measure: its range follows the answers. */
@@ -123,6 +125,8 @@ export interface ChartPlan {
   axes: { x?: AxisPlan; y?: AxisPlan; y2?: AxisPlan };
   /** The place channel along which bars stand and lines run; the other is measured. */
   along: "x" | "y";
+  /** A layer fills the stretches along it, so that others stand over their middles. */
+  overBars?: true;
   sort: Partial<Record<"x" | "y" | "color", CategorySort>>;
   colors?: string[] | Record<string, string> | PaletteName | RampName;
   /** The value from which both sides of a ramp go away. */

@@ -61,7 +61,7 @@ function makeScale(
     scale: axis.scale === "category" ? "linear" : axis.scale,
     domain: zoom ?? axisDomain(input, name, axis, within),
     range: along,
-    nice: !isInterval && !Array.isArray(axis.range) && !zoom,
+    nice: !isInterval && !axis.bound && !Array.isArray(axis.range) && !zoom,
     whole: axis.whole,
     tickCount: axis.ticks ?? Math.max(2, Math.round(length / spaced)),
     ...(axis.format === undefined ? {} : { format: axis.format }),
@@ -138,6 +138,7 @@ export function planeStages(input: ChartInput, grid: PanelGrid, ink: AxisInk): P
       ? makeScale(input, "x", xAxis, categories.x, [plot.x, plot.x + plot.width], within(at, "x"))
       : undefined;
     const stage: Stage = { plot, ...(x ? { x } : {}), ...(y ? { y } : {}), categories };
+    if (plan.overBars) stage.bars = plan.along;
     drawAxes(input, stage, ink, {
       room,
       hasWords: column === (isRight ? grid.columns - 1 : 0) || !shares.y,

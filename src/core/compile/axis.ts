@@ -46,6 +46,8 @@ function isRunAlong(name: AxisName, channel: Channel, layers: readonly LayerPlan
   return isMoment(channel) || layers.some(({ query }) => query.channels[other]?.aggregate);
 }
 
+const runsAlong = ({ draw, query }: LayerPlan) => markSpec(draw).runs === true && !("along" in query.channels);
+
 /** Plans an axis over the first channel that stands on it; nothing where the sheet asks for what cannot be. */
 function planOneAxis(
   place: Place,
@@ -84,6 +86,7 @@ function planOneAxis(
     title: spec.title ?? (isBare ? "" : capital(channel.label)),
     grid: spec.grid ?? asked.grid ?? !isRunAlong(name, channel, layers, along),
     hidden: spec.hidden ?? false,
+    ...(name === along && layers.every(runsAlong) ? { bound: true as const } : {}),
     ...(spec.side === "right" ? { side: "right" as const } : {}),
     measure: channel.aggregate,
     whole: counts,

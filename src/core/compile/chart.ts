@@ -18,12 +18,13 @@ import { alongOf } from "./axis";
 import { readSorts } from "./category-sort";
 import { channelOf, nounOf, readChannel } from "./channels";
 import { checkColors } from "./color-check";
+import type { BuiltTable, Compiling } from "./compiling";
 import { optionFormula, readLayer } from "./layer";
 import { type Place, wrongAt } from "./piece-place";
 import { checkSeveralRows } from "./several-rows";
 import { warnEmptyStretches } from "./stretches";
 import { unknownTable } from "./unknown-table";
-import { worldTable } from "./world";
+import { boundsOf, worldTable } from "./world";
 
 export function readChart(place: Place, spec: ChartSpec): ChartPlan | undefined {
   const { path, built } = place;
@@ -42,7 +43,7 @@ export function readChart(place: Place, spec: ChartSpec): ChartPlan | undefined 
   for (const { query } of layers)
     warnEmptyStretches(place.compiling, [...path, along], query, along, built.table, place.name);
   const axes = stage === "plane" ? readAxes(place, spec, layers, along) : {};
-  const map = readMap(place, spec, stage);
+  const map = readMap(place, spec, stage, layers);
   if (!axes || map === null) return undefined;
   for (const layer of layers) if (markSpec(layer.draw).oneRowEach) checkSeveralRows(place, layer, along);
   if (!checkColors(place, spec, layers)) return undefined;
@@ -62,6 +63,7 @@ export function readChart(place: Place, spec: ChartSpec): ChartPlan | undefined 
     layered: spec.layers !== undefined,
     axes,
     along,
+    ...(layers.some(({ draw }) => markSpec(draw).fills) ? { overBars: true as const } : {}),
     sort,
     stacking: spec.stacking ?? naturalStacking(layers, along),
     legend: legendOf(spec),
@@ -151,7 +153,12 @@ function panelsOf({ panels }: ChartSpec): PanelsPlan | undefined {
 }
 
 /** How a map looks; `null` where the sheet asks for what cannot be. */
-function readMap(place: Place, { map }: ChartSpec, stage: ChartPlan["stage"]): MapPlan | null | undefined {
+function readMap(
+  place: Place,
+  { map }: ChartSpec,
+  stage: ChartPlan["stage"],
+  layers: readonly LayerPlan[],
+): MapPlan | null | undefined {
   const path = [...place.path, "map"];
   if (map && stage !== "map") {
     wrongAt(place, path, "wrong-key", "map: goes with lon: and lat:, or with regions");
@@ -160,13 +167,13 @@ function readMap(place: Place, { map }: ChartSpec, stage: ChartPlan["stage"]): M
   if (stage !== "map") return undefined;
   const under: MapPlan["under"] = [];
   for (const [at, name] of (map?.under ?? []).entries()) {
-    const built = name === "world" ? worldTable(place.compiling) : place.compiling.tables.get(name);
+    const built = name === "world" ? worldOf(place.compiling, layers) : place.compiling.tables.get(name);
     const column = built && [...built.table.columns].find(([, one]) => one.kind === "text" && one.place)?.[0];
     if (!built) unknownTable(place.compiling, [...path, "under", at], name, place.name);
     else if (column === undefined)
       wrongAt(place, [...path, "under", at], "wrong-kind", `${name} has no column of places to lie under the map`);
     if (!built || column === undefined) return null;
-    place.compiling.used.add(`tables.${name}`);
+    place.compiling.used.add(`tables.${built.name}`);
     const checked = { formula: { type: "column", name: column } as const, kind: "place" as const };
     const channel = channelOf(
       { ...checked, aggregate: false, constant: false },
@@ -177,6 +184,13 @@ function readMap(place: Place, { map }: ChartSpec, stage: ChartPlan["stage"]): M
     under.push({ from: built.name, query });
   }
   return { projection: map?.projection ?? "mercator", scaleBar: map?.scale_bar ?? false, under };
+}
+
+/** The world under a map; all of it under regions, whose places are no numbers. */
+function worldOf(compiling: Compiling, layers: readonly LayerPlan[]): BuiltTable {
+  const queries = layers.map(({ query }) => query);
+  const isKnown = queries.every(({ channels }) => "lon" in channels);
+  return worldTable(compiling, isKnown ? boundsOf(compiling, queries) : undefined);
 }
 
 const marginOf = (margin: NonNullable<ChartSpec["margin"]>): NonNullable<ChartPlan["margin"]> =>

@@ -1,6 +1,6 @@
 import { Areas } from "../scene/shapes/areas";
 import { barsSpec, clampTo, otherAxis } from "./bars";
-import { inLines, middleOfStretch } from "./line";
+import { inLines, placesAlong } from "./line";
 import type { MarkDraw, MarkSpec } from "./mark";
 import { axisValues, taken } from "./place-values";
 import { measuredEnds, stackEnds } from "./stack";
@@ -16,6 +16,7 @@ export const areaSpec = {
     gradient: { takes: "switch", says: "The mark's colour at its upper edge, the ground at its base." },
     steps: { takes: "switch", says: "Level from one place to the next." },
   },
+  runs: true,
   axis: ({ along, ranged }) => (along ? {} : { fromZero: !ranged }),
   stacking: barsSpec.stacking,
 } as const satisfies MarkSpec;
@@ -25,16 +26,15 @@ export const areaDraw: MarkDraw = {
   shapes(drawing) {
     const { input, layer, values, ids, stage, base } = drawing;
     const { along } = input.plan;
-    const [scale, across] = [stage[along], stage[otherAxis(along)]];
+    const across = stage[otherAxis(along)];
     const { order, starts } = inLines(drawing);
     const sorted = order.map((i) => ids[i] as number);
     const color = Uint16Array.from(order, (i) => base.color[i] as number);
     const ends = stackEnds(input, values, ids);
     const pixel = (value: number) => (across ? across.place(clampTo(across, value)) : 0);
-    const edges = values.prepared.edges.get(along);
     const places = axisValues(values, along, along, stage, sorted);
     const parts = {
-      along: scale ? places.map((value) => middleOfStretch(scale, value, edges)) : places,
+      along: placesAlong(drawing, along, places),
       from: taken(ends.from, order).map(pixel),
       to: taken(ends.to, order).map(pixel),
       axis: along,

@@ -1,6 +1,9 @@
 import { AGGREGATES } from "../formula/aggregate-names";
+import type { Answer } from "../query/answer";
+import { nameAt } from "../query/categories";
 import { stretchEnd } from "../query/interval";
 import type { Channel } from "../query/query";
+import { LayerValues } from "../query/values";
 import type { Scale } from "../scale/scales";
 import { Rects } from "../scene/shapes/rects";
 import type { AxisName, Drawing, MarkDraw, MarkSpec } from "./mark";
@@ -21,6 +24,7 @@ export const barsSpec = {
   name: "bars",
   says: "A bar for each place along an axis; they lie down when the measure is on x.",
   many: "bars",
+  fills: true,
   needs: [
     ["x", "y"],
     ["x", "x_to"],
@@ -51,8 +55,28 @@ export function clampTo(scale: Scale, value: number): number {
   return scale.type === "log" && value <= 0 ? scale.domain[0] : value;
 }
 
+const shared = new WeakMap<Answer, boolean>();
+
+/** True if bars of several colours share a place: where a place has one colour alone, its bar has all the room. */
+function sharePlaces(all: Answer, along: AxisName): boolean {
+  const known = shared.get(all);
+  if (known !== undefined) return known;
+  const values = new LayerValues(all, all);
+  const [place, color] = [values.get(along), values.get("color")];
+  const colors = new Map<string | null, string | null>();
+  let found = place === undefined || color === undefined;
+  for (let group = 0; place && color && group < all.counts.length && !found; group++) {
+    if ((all.counts[group] as number) === 0) continue;
+    const [own, name] = [nameAt(place, group), nameAt(color, group)];
+    if (!colors.has(own)) colors.set(own, name);
+    else found = colors.get(own) !== name;
+  }
+  shared.set(all, found);
+  return found;
+}
+
 /** From where to where each bar stands along its axis, in pixels. */
-function spans({ input, values, ids, stage, base }: Drawing): (bar: number) => [number, number] {
+function spans({ input, layer, values, ids, stage, base }: Drawing): (bar: number) => [number, number] {
   const { along, stacking } = input.plan;
   const scale = stage[along];
   if (!scale) return () => [0, 1];
@@ -66,7 +90,8 @@ function spans({ input, values, ids, stage, base }: Drawing): (bar: number) => [
   const placeOf = (bar: number) => scale.place(places[bar] as number);
   const edges = values.prepared.edges.get(along);
   const colorCount = input.color?.type === "categories" ? input.color.names.length : 1;
-  const beside = stacking === "beside" && colorCount > 1 && values.get("color") !== undefined;
+  const beside =
+    stacking === "beside" && colorCount > 1 && values.get("color") !== undefined && sharePlaces(layer.all, along);
   if (stage.categories[along]) {
     const half = beside
       ? Math.min(scale.band * BESIDE.part, BESIDE.most * colorCount)

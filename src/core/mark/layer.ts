@@ -99,7 +99,9 @@ export function drawLayer(drawing: LayerDrawing): DrawnLayer {
   const { input, layer, place, answer, stage, opacity, marksOwnPick, within } = drawing;
   const values = new LayerValues(answer, layer.all);
   const drawn = within(answer, leftByLegend(input, answer, drawnIds(answer, input.plan.along)));
-  const ids = inOrder(input, values, placed(values, drawn, stage), stage);
+  const known = placed(values, drawn, stage);
+  const ids = inOrder(input, values, known, stage);
+  const gaps = answer.prepared.query.grouped ? without(drawn, known) : within(answer, rowsWithoutPlace(answer));
   const own = typeof layer.looks.opacity === "number" ? layer.looks.opacity : 1;
   const paints =
     marksOwnPick && layer.accent
@@ -111,12 +113,37 @@ export function drawLayer(drawing: LayerDrawing): DrawnLayer {
   const isLabelled = hasLabels(input, layer) && (marksOwnPick === true || !layer.base);
   const marks = layer.isOff
     ? { shapes: [] }
-    : markDraw(layer.plan.draw).shapes({ input, layer, values, ids, stage, base, isLabelled });
+    : markDraw(layer.plan.draw).shapes({ input, layer, values, ids, stage, base, isLabelled, gaps });
   for (const shape of marks.shapes) {
     if (marksOwnPick) pickOwn(layer, shape);
     fadeByLegend(input, shape, values);
   }
   return { ...marks, values };
+}
+
+const withoutPlace = new WeakMap<Answer["prepared"], Int32Array>();
+
+/** Rows that are left out of a question, mostly as what they measure is missing. */
+function rowsWithoutPlace({ prepared }: Answer): Int32Array {
+  const known = withoutPlace.get(prepared);
+  if (known) return known;
+  const rows: number[] = [];
+  prepared.groups.forEach((group, row) => {
+    if (group < 0) rows.push(row);
+  });
+  const found = Int32Array.from(rows);
+  withoutPlace.set(prepared, found);
+  return found;
+}
+
+/** Ids that are not among some of them; both in one order. */
+function without(ids: Int32Array, some: Int32Array): Int32Array {
+  let at = 0;
+  return ids.filter((id) => {
+    if (some[at] !== id) return true;
+    at += 1;
+    return false;
+  });
 }
 
 /** Opacities that follow values, 0 to 1. */

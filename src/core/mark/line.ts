@@ -1,9 +1,12 @@
+import { bisectRight } from "d3-array";
+import { drawnIds } from "../query/drawn";
 import { type Edges, stretchEnd } from "../query/interval";
 import type { Scale } from "../scale/scales";
 import { Lines } from "../scene/shapes/lines";
 import type { Column } from "../table/column";
 import { ranks } from "../table/compare";
 import type { Drawing, MarkDraw, MarkSpec } from "./mark";
+import { colorPlaces } from "./paints";
 import { axisValues } from "./place-values";
 
 export const lineSpec = {
@@ -13,6 +16,7 @@ export const lineSpec = {
   needs: [["x", "y"]],
   needed: "line need both x: and y:, one of them measured, such as count()",
   takes: ["x", "y", "color", "opacity", "size", "series", "along"],
+  runs: true,
   options: { steps: { takes: "switch", says: "Level from one place to the next." } },
 } as const satisfies MarkSpec;
 
@@ -31,34 +35,93 @@ function seriesPlaces(column: Column, ids: Int32Array): Float64Array {
   return Float64Array.from(ids, (id) => (Number.isNaN(known[id]) ? Number.MAX_VALUE : (known[id] as number)));
 }
 
-/** Lines over bins pass through the middles; over periods they stand at the starts, as dates do. */
-export function middleOfStretch(scale: Scale, value: number, edges: Edges | undefined): number {
-  return edges && edges.grain === undefined
+/** Lines over bins, and over bars, pass through the middles; over periods they stand at the starts, as dates do. */
+function middleOfStretch(scale: Scale, value: number, edges: Edges | undefined, overBars: boolean): number {
+  return edges && (overBars || edges.grain === undefined)
     ? (scale.place(value) + scale.place(stretchEnd(edges, value))) / 2
     : scale.place(value);
 }
 
-/** The groups or rows of each line in the order in which it connects them, and where each line begins. */
-export function inLines({ input, values, ids, stage, base }: Drawing): { order: Int32Array; starts: number[] } {
+/** Where groups stand along an axis, in pixels. */
+export function placesAlong({ values, stage }: Drawing, axis: "x" | "y", places: Float64Array): Float64Array {
+  const scale = stage[axis];
+  const edges = values.prepared.edges.get(axis);
+  return scale ? places.map((value) => middleOfStretch(scale, value, edges, stage.bars === axis)) : places;
+}
+
+/** What tells lines apart, and where along them something stands. */
+interface LineOrder {
+  series: Float64Array;
+  along: Float64Array;
+}
+
+function lineOrder({ input, values, stage }: Drawing, ids: Int32Array): LineOrder {
   const { along } = input.plan;
   const alongValues = values.get("along") ? (values.numbers("along") ?? new Float64Array(0)) : undefined;
-  const orderBy = alongValues
-    ? Float64Array.from(ids, (id) => alongValues[id] as number)
-    : axisValues(values, along, along, stage, ids);
-  const seriesColumn = values.get("series");
-  const seriesOf = seriesColumn ? seriesPlaces(seriesColumn, ids) : undefined;
+  const series = values.get("series");
+  return {
+    series: series ? seriesPlaces(series, ids) : new Float64Array(ids.length),
+    along: alongValues
+      ? Float64Array.from(ids, (id) => alongValues[id] as number)
+      : axisValues(values, along, along, stage, ids),
+  };
+}
+
+/** Places along each line in order, by the line's colour and series. */
+function placesByLine(drawing: Drawing, ids: Int32Array): Map<string, Float64Array> {
+  const lists = new Map<string, number[]>();
+  const { series, along } = lineOrder(drawing, ids);
+  colorPlaces(drawing.input, drawing.values, ids).forEach((color, at) => {
+    const place = along[at] as number;
+    if (place !== place) return;
+    const key = `${color} ${series[at]}`;
+    const known = lists.get(key);
+    if (known) known.push(place);
+    else lists.set(key, [place]);
+  });
+  return new Map([...lists].map(([key, list]) => [key, Float64Array.from(list).sort()]));
+}
+
+/** The first place after another; infinite where there is none. */
+const nextPlace = (places: Float64Array | undefined, after: number): number =>
+  places?.[bisectRight(places, after)] ?? Number.POSITIVE_INFINITY;
+
+/**
+ * Tells whether a line breaks off between two places: where something between them measures nothing, and
+ * nothing between them was only filtered away, as then the line has left out more than what is missing.
+ */
+function breaksBetween(drawing: Drawing): (line: string, from: number, to: number) => boolean {
+  const { values, gaps, layer } = drawing;
+  const measured = values.numbers(drawing.input.plan.along === "x" ? "y" : "x");
+  const missing = gaps.filter((id) => Number.isNaN(measured?.[id] ?? 0));
+  if (missing.length === 0) return () => false;
+  const breaks = placesByLine(drawing, missing);
+  let all: Map<string, Float64Array> | undefined;
+  return (line, from, to) => {
+    if (!(nextPlace(breaks.get(line), from) < to)) return false;
+    all ??= values.prepared.query.grouped ? new Map() : placesByLine(drawing, drawnIds(layer.all, ""));
+    return !(nextPlace(all.get(line), from) < to);
+  };
+}
+
+/** The groups or rows of each line in the order in which it connects them, and where each stretch begins. */
+export function inLines(drawing: Drawing): { order: Int32Array; starts: number[] } {
+  const { ids, base } = drawing;
+  const { series, along } = lineOrder(drawing, ids);
   const order = Int32Array.from(ids.keys()).sort(
     (a, b) =>
       (base.color[a] as number) - (base.color[b] as number) ||
-      (seriesOf ? (seriesOf[a] as number) - (seriesOf[b] as number) : 0) ||
-      (orderBy[a] as number) - (orderBy[b] as number) ||
+      (series[a] as number) - (series[b] as number) ||
+      (along[a] as number) - (along[b] as number) ||
       a - b,
   );
+  const breaks = breaksBetween(drawing);
   const starts: number[] = [];
   for (let i = 0; i < order.length; i++) {
     const [here, before] = [order[i] as number, order[i - 1] as number];
-    if (i === 0 || base.color[here] !== base.color[before] || (seriesOf && seriesOf[here] !== seriesOf[before]))
-      starts.push(i);
+    const isOther = i === 0 || base.color[here] !== base.color[before] || series[here] !== series[before];
+    const line = `${base.color[here]} ${series[here]}`;
+    if (isOther || breaks(line, along[before] as number, along[here] as number)) starts.push(i);
   }
   starts.push(order.length);
   return { order, starts };
@@ -71,10 +134,8 @@ export const lineDraw: MarkDraw = {
     const sorted = order.map((i) => ids[i] as number);
     const color = Uint16Array.from(order, (i) => base.color[i] as number);
     const pixels = (axis: "x" | "y") => {
-      const scale = stage[axis];
       const places = axisValues(values, axis, axis, stage, sorted);
-      const edges = input.plan.along === axis ? values.prepared.edges.get(axis) : undefined;
-      return scale ? places.map((value) => middleOfStretch(scale, value, edges)) : places;
+      return input.plan.along === axis ? placesAlong(drawing, axis, places) : places.map(stage[axis]?.place ?? Number);
     };
     const { size } = layer.looks;
     const parts = {

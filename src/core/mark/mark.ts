@@ -68,6 +68,10 @@ export interface MarkSpec {
   oneRowEach?: boolean;
   /** Dragging a box over it is the gesture that comes to mind first. */
   brushedInBoxes?: boolean;
+  /** It runs along an axis from edge to edge. */
+  runs?: boolean;
+  /** It fills the stretches along its axis. */
+  fills?: boolean;
 }
 
 /** How places on the earth become pixels. */
@@ -85,6 +89,8 @@ export interface Stage {
   x?: Scale;
   y?: Scale;
   categories: { x?: Category[]; y?: Category[] };
+  /** The axis along which bars stand over stretches: other marks stand over their middles. */
+  bars?: "x" | "y";
   project?: MapProjector;
 }
 
@@ -96,6 +102,8 @@ export interface Drawing {
   /** Groups or rows in drawn order, each with a place on the axes. */
   ids: Int32Array;
   stage: Stage;
+  /** Groups or rows without a place, whether they pass or not: lines break off at those that measure nothing. */
+  gaps: Int32Array;
   base: ShapeBase;
   /** Labels are written: always, or of what is highlighted alone. */
   isLabelled: boolean;

@@ -4,6 +4,7 @@ import { chartRows } from "../chart/rows";
 import { Model } from "../model/model";
 import { Areas } from "../scene/shapes/areas";
 import { Discs } from "../scene/shapes/discs";
+import { Lines } from "../scene/shapes/lines";
 import { Outlines } from "../scene/shapes/outlines";
 import { Rects } from "../scene/shapes/rects";
 import { Segments } from "../scene/shapes/segments";
@@ -45,6 +46,83 @@ const problems = (chart: string) =>
     .map(({ code, message }) => `${code}: ${message}`);
 
 const texts = (drawn_: ReturnType<typeof drawn>) => drawn_.drawn.scene.texts.map(({ text }) => text);
+
+describe("lines", () => {
+  const GAPS = `tables:
+  g:
+    rows: |
+      n,side,v
+      1,a,1
+      2,a,
+      3,a,3
+      4,a,4
+      1,b,5
+      2,b,6
+      3,b,7
+`;
+  const starts = (chart: string, side?: string) => {
+    const controls = "controls:\n  even: {pick: n, from: g}\n";
+    const compiled = compileText(`still: 1\nreport: T\n${GAPS}${controls}charts:\n  one: ${chart}\n`);
+    const model = new Model(compiled.plan, compiled.tables);
+    if (side) model.engine.select("even", { keys: side.split("").map((n) => ({ n: Number(n) })) });
+    const input = model.chartInput("one", 400, 200, new Set());
+    if (!input) throw new Error("no chart");
+    return [...shapeIn(drawChart(input), Lines).starts];
+  };
+  test("break off where nothing is measured, each series by itself", () => {
+    expect(starts("{from: g, draw: line, x: n, y: v, color: side}")).toEqual([0, 1, 3, 6]);
+    expect(starts("{from: g, draw: line, x: n, y: mean(v), color: side}")).toEqual([0, 1, 3, 6]);
+    expect(starts("{from: g, draw: line, x: n, y: sum(v), color: side}")).toEqual([0, 4, 7]);
+  });
+  test("go on over what was only filtered away", () => {
+    expect(starts("{from: g, draw: line, x: n, y: v, color: side}", "14")).toEqual([0, 2, 3]);
+    expect(starts("{from: g, draw: line, x: n, y: v, color: side}", "13")).toEqual([0, 1, 2, 4]);
+  });
+  test("over bars of months stand over their middles, alone at their starts", () => {
+    const line = "{draw: line, y: max(v)}";
+    const places = (layers: string) => {
+      const one = drawn(`{from: t, x: by_month(d), layers: [${layers}]}`);
+      const shape = one.panels[0]?.layers.at(-1)?.shapes[0] as Lines;
+      return [shape.x[0] as number, one.plot?.x ?? 0] as const;
+    };
+    const [alone, left] = places(line);
+    expect(alone).toBeCloseTo(left, 6);
+    const [over, edge] = places(`{draw: bars, y: sum(v)}, ${line}`);
+    expect(over).toBeGreaterThan(edge + 20);
+  });
+  test("end where the plot ends; points have room", () => {
+    expect(drawn("{from: t, draw: line, x: v, y: w}").panels[0]?.x?.domain).toEqual([1, 7]);
+    expect(drawn("{from: t, draw: points, x: v, y: w}").panels[0]?.x?.domain).toEqual([0, 8]);
+  });
+});
+
+describe("bars beside one another", () => {
+  const widths = (chart: string) => [...shapeIn(drawn(chart).drawn, Rects).width];
+  test("share a place, unless each place has one colour alone", () => {
+    const shared = widths("{from: t, draw: bars, x: k, y: mean(v), color: c}");
+    const alone = widths("{from: t, draw: bars, x: c, y: mean(v), color: c}");
+    expect(alone[0]).toBeGreaterThan((shared[0] as number) * 1.5);
+    expect(alone[0]).toBe(widths("{from: t, draw: bars, x: c, y: mean(v)}")[0]);
+  });
+});
+
+describe("shaded points", () => {
+  test("are as dark as rows lie there, and a picture of bounded size", () => {
+    const rows = Array.from(
+      { length: 500 },
+      (_, at) => `      ${at < 400 ? 5 : at % 10},${at < 400 ? 5 : at % 7}`,
+    ).join("\n");
+    const sheet = `still: 1\nreport: T\ntables:\n  t:\n    rows: |\n      a,b\n${rows}\ncharts:\n  one: {from: t, draw: points, x: a, y: b, shade: density}\n`;
+    const compiled = compileText(sheet);
+    const input = new Model(compiled.plan, compiled.tables).chartInput("one", 400, 200, new Set());
+    if (!input) throw new Error("no chart");
+    const svg = shapeIn(drawChart(input), Discs).svg("light");
+    const alphas = [...svg.matchAll(/fill-opacity="([\d.]+)"/g)].map(([, alpha]) => Number(alpha));
+    expect(alphas).toHaveLength(70);
+    expect(Math.max(...alphas)).toBe(1);
+    expect(Math.min(...alphas)).toBeLessThan(0.5);
+  });
+});
 
 describe("areas", () => {
   test("stack their colours where they sum, from zero", () => {

@@ -1,4 +1,5 @@
 import { type Category, nameAt } from "../query/categories";
+import { stretchEnd } from "../query/interval";
 import type { LayerValues } from "../query/values";
 import type { Scale } from "../scale/scales";
 import type { Column } from "../table/column";
@@ -72,7 +73,10 @@ export function pixelPlaces(
   // Rows keep their place while a brush moves; only which of them are drawn changes.
   if (column && column.kind !== "text" && !stage.categories[axis] && !values.prepared.query.grouped)
     return taken(pixelsOf(column.values, scale), ids);
-  return axisValues(values, name, axis, stage, ids).map(scale.place);
+  const places = axisValues(values, name, axis, stage, ids);
+  const edges = stage.bars === axis ? values.prepared.edges.get(name) : undefined;
+  if (!edges) return places.map(scale.place);
+  return places.map((value) => (scale.place(value) + scale.place(stretchEnd(edges, value))) / 2);
 }
 
 interface Pixels {

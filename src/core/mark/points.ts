@@ -56,13 +56,14 @@ function crowdOpacity({ layer }: Drawing): number {
 export const pointsDraw: MarkDraw = {
   shapes(drawing) {
     const { layer, values, ids, stage } = drawing;
-    const base = { ...drawing.base, opacity: drawing.base.opacity * crowdOpacity(drawing) };
+    const shaded = layer.options.shade === "density";
+    const base = { ...drawing.base, opacity: drawing.base.opacity * (shaded ? 1 : crowdOpacity(drawing)) };
     const { size } = layer.looks;
     const area = typeof size === "number" ? size : ids.length > AREA.above ? AREA.many : AREA.few;
     const places = { x: pixelPlaces(values, "x", "x", stage, ids), y: pixelPlaces(values, "y", "y", stage, ids) };
     const radius = radiiByValue(drawing) ?? Math.sqrt(area / Math.PI);
     const symbol = symbolsOf(drawing);
-    const discs = new Discs(base, { ...places, radius, ...(symbol ? { symbol } : {}) });
+    const discs = new Discs(base, { ...places, radius, shaded, ...(symbol ? { symbol } : {}) });
     if (!drawing.isLabelled) return { shapes: [discs] };
     const named = ids.subarray(0, MOST_LABELS);
     const words = new Words(

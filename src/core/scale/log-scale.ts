@@ -3,6 +3,14 @@ import { numberFormat } from "../formula/number-format";
 import type { Scale } from "./scales";
 import type { Writing } from "./tick-text";
 
+const [plain, short, tiny] = [numberFormat(",~r"), numberFormat("~s"), numberFormat(".0e")];
+
+/** A power of ten or a few of them: 0.001 and 1M, as prefixes below 1 are not read by everybody. */
+function plainPower(value: number): string {
+  if (value >= 1e6 && value < 1e13) return short(value);
+  return value < 1e-6 || value >= 1e13 ? tiny(value) : plain(value);
+}
+
 /** A scale on which equal factors are equally long; ends at or below 0 are moved above it. */
 export function logScale(
   { kind, format: said, columnFormat }: Writing,
@@ -19,9 +27,11 @@ export function logScale(
   const slope = (to - from) / (logHigh - logLow);
   const place = (value: number) => from + (Math.log10(value) - logLow) * slope;
   const decades = logHigh - logLow;
-  const multiples = decades > tickCount ? [1] : decades > tickCount / 3 ? [1, 2, 5] : [1, 2, 3, 5, 7];
+  const every = Math.max(1, Math.ceil(decades / (tickCount + 2)));
+  const multiples = decades > tickCount / 1.5 ? [1] : decades > tickCount / 3 ? [1, 2, 5] : [1, 2, 3, 5, 7];
   const values: number[] = [];
   for (let power = Math.floor(logLow); power <= logHigh; power++) {
+    if (power % every !== 0) continue;
     for (const multiple of multiples) {
       const value = multiple * 10 ** power;
       if (value >= 10 ** logLow * 0.999 && value <= 10 ** logHigh * 1.001) values.push(value);
@@ -29,7 +39,7 @@ export function logScale(
   }
   const given = said ?? columnFormat;
   const write =
-    given !== undefined && isFormat(kind, given) ? writer(kind, given) : numberFormat(top >= 1e6 ? "~s" : ",~r");
+    given !== undefined && isFormat(kind, given) ? writer(kind, given) : (value: number) => plainPower(value);
   return {
     type: "log",
     domain: [10 ** logLow, 10 ** logHigh],

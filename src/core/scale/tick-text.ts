@@ -52,15 +52,18 @@ function durationText(step: number): (value: number) => string {
 const minuteText = utcFormat("%H:%M");
 const secondText = utcFormat("%H:%M:%S");
 const dayText = utcFormat("%-d %b");
+const firstText = utcFormat("%-d %b %Y");
 const monthText = utcFormat("%b");
 const yearText = utcFormat("%Y");
 
-/** The coarsest unit that the moment begins, in few characters. */
-function momentText(seconds: number): string {
+/** The coarsest unit that the moment begins, in few characters; among days the first of a month is one of them. */
+function momentText(seconds: number, step: number): string {
   const date = new Date(seconds * 1000);
   if (seconds % 60 !== 0) return secondText(date);
   if (seconds % DAY !== 0) return minuteText(date);
-  if (date.getUTCDate() !== 1) return dayText(date);
+  const isDaily = step < 27 * DAY && step >= DAY;
+  if (isDaily && date.getUTCMonth() + date.getUTCDate() === 1) return firstText(date);
+  if (isDaily || date.getUTCDate() !== 1) return dayText(date);
   return date.getUTCMonth() !== 0 ? monthText(date) : yearText(date);
 }
 
@@ -86,7 +89,7 @@ export function tickWriter(
   largest: number,
 ): Write {
   if (given !== undefined && isFormat(kind, given)) return writer(kind, given);
-  if (scale === "time") return momentText;
+  if (scale === "time") return (value) => momentText(value, step);
   if (columnFormat !== undefined && isFormat(kind, columnFormat)) return writer(kind, inStepsOf(step, columnFormat));
   return kind === "duration" ? durationText(step) : numberText(step, largest);
 }

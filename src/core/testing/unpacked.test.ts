@@ -9,6 +9,8 @@ import { unpackTable } from "../dashboard/unpack";
 import type { SelectionState } from "../link/selection";
 import { Model } from "../model/model";
 import type { Plan } from "../plan/plan";
+import { nameAt } from "../query/categories";
+import { LayerValues } from "../query/values";
 import { fromBase64 } from "../table/base64";
 import { extentOf } from "../table/extent";
 import type { Table } from "../table/table";
@@ -25,10 +27,9 @@ function modelOfFile(html: string): Model {
   return new Model(plan, unpacked);
 }
 
-async function modelsOf(folder: string): Promise<{ build: Model; viewer: Model }> {
+async function modelsOf(folder: string, sheet: string): Promise<{ build: Model; viewer: Model }> {
   const names = readdirSync(`examples/${folder}`);
   const files = new Map(names.map((name) => [name, new Uint8Array(readFileSync(`examples/${folder}/${name}`))]));
-  const sheet = names.find((name) => name.endsWith(".still.yaml")) as string;
   const input = {
     text: readFileSync(`examples/${folder}/${sheet}`, "utf8"),
     fileName: sheet,
@@ -64,18 +65,25 @@ function shown(model: Model) {
   return model.plan.pieces.map(({ name }) => {
     const input = model.chartInput(name, 480, 300, new Set());
     if (input) return drawChart(input).scene;
-    const answer = model.plainAnswer(name)?.answer;
-    return [answer?.counts, answer?.values];
+    const found = model.plainAnswer(name);
+    if (!found) return [];
+    const values = new LayerValues(found.answer, found.all);
+    // Texts by their names: packing numbers them anew.
+    const named = Object.keys(found.answer.prepared.query.channels).map((channel) => {
+      const column = values.get(channel);
+      return column?.kind === "text" ? Array.from(column.codes, (_, id) => nameAt(column, id)) : column?.values;
+    });
+    return [found.answer.counts, named];
   });
 }
 
 describe("the file shows what the build shows, from tables that were packed and unpacked", () => {
-  const folders = readdirSync("examples", { withFileTypes: true }).filter(
-    (entry) =>
-      entry.isDirectory() && readdirSync(`examples/${entry.name}`).some((name) => name.endsWith(".still.yaml")),
-  );
-  test.each(folders.map(({ name }) => name))("%s", async (folder) => {
-    const { build, viewer } = await modelsOf(folder);
+  const sheets = readdirSync("examples", { withFileTypes: true })
+    .filter((entry) => entry.isDirectory())
+    .flatMap(({ name }) => readdirSync(`examples/${name}`).map((file) => [name, file] as const))
+    .filter(([, file]) => file.endsWith(".still.yaml"));
+  test.each(sheets)("%s/%s", async (folder, sheet) => {
+    const { build, viewer } = await modelsOf(folder, sheet);
     expect(shown(viewer)).toEqual(shown(build));
     const states = statesOf(build);
     const kept = build.plan.selections.filter(({ gesture }) => !gesture.startsWith("hover"));

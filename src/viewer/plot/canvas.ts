@@ -1,5 +1,6 @@
 import type { Box, Scene } from "../../core/scene/scene";
 import { Discs } from "../../core/scene/shapes/discs";
+import { darkness } from "../../core/scene/shapes/shaded";
 import { FAINT } from "../../core/scene/shapes/shape";
 import { type Ground, paintOf } from "../../core/scene/theme";
 
@@ -18,6 +19,21 @@ function spreadSquares(plane: Float32Array, width: number, height: number, side:
       plane[cell] = sum;
     }
   }
+}
+
+/** Most counts that are told apart. */
+const MOST_COUNTS = 4096;
+
+/** How dark so many quarters of a point are, looked up instead of worked out for each pixel. */
+function darknessOf({ shaded, opacity }: Discs, counts: Float32Array): Uint8Array {
+  if (!shaded) {
+    const each = Math.min(0.85, 0.6 * opacity);
+    return Uint8Array.from({ length: 64 }, (_, count) => 255 * (1 - (1 - each) ** (count / 4)));
+  }
+  let most = 0;
+  for (let cell = 0; cell < counts.length; cell++) if ((counts[cell] as number) > most) most = counts[cell] as number;
+  const length = Math.min(MOST_COUNTS, Math.ceil(most * 4) + 1);
+  return Uint8Array.from({ length }, (_, count) => 255 * opacity * darkness(count / 4, most));
 }
 
 /**
@@ -53,9 +69,7 @@ function drawCounts(context: CanvasRenderingContext2D, discs: Discs, plot: Box, 
   for (const plane of [counts, red, green, blue]) spreadSquares(plane, width, height, side);
   const image = new ImageData(width, height);
   const { data } = image;
-  const each = Math.min(0.85, 0.6 * discs.opacity);
-  // How dark so many points are, looked up instead of raised to a power each time.
-  const dark = Uint8Array.from({ length: 64 }, (_, count) => 255 * (1 - (1 - each) ** (count / 4)));
+  const dark = darknessOf(discs, counts);
   for (let cell = 0; cell < size; cell++) {
     const count = counts[cell] as number;
     if (count === 0) continue;
@@ -63,7 +77,7 @@ function drawCounts(context: CanvasRenderingContext2D, discs: Discs, plot: Box, 
     data[at] = (red[cell] as number) / count;
     data[at + 1] = (green[cell] as number) / count;
     data[at + 2] = (blue[cell] as number) / count;
-    data[at + 3] = dark[Math.min(63, Math.round(count * 4))] as number;
+    data[at + 3] = dark[Math.min(dark.length - 1, Math.round(count * 4))] as number;
   }
   const layer = new OffscreenCanvas(width, height);
   layer.getContext("2d")?.putImageData(image, 0, 0);
@@ -91,7 +105,8 @@ export function drawMarks(canvas: HTMLCanvasElement, scene: Scene, ground: Groun
     context.rect(plot.x - 6, plot.y - 6, plot.width + 12, plot.height + 12);
     context.clip();
     for (const shape of shapes) {
-      if (shape instanceof Discs && shape.ids.length > MANY_POINTS) drawCounts(context, shape, plot, ratio, ground);
+      if (shape instanceof Discs && (shape.shaded || shape.ids.length > MANY_POINTS))
+        drawCounts(context, shape, plot, ratio, ground);
       else shape.draw(context, ground);
     }
     context.restore();

@@ -183,7 +183,8 @@ export class TableView implements View, HeadActs {
     const cells = columns.map(({ channel, column }, at) => {
       const adds = channel.aggregate
         ? channel.formula.type === "call" && (channel.formula.name === "sum" || channel.formula.name === "count")
-        : column.kind === "number" || column.kind === "duration";
+        : // Shares of different wholes do not add up.
+          (column.kind === "number" && !channel.format?.endsWith("%")) || column.kind === "duration";
       if (column.kind === "text" || !adds) return element("td", {}, at === 0 ? "all" : "");
       let sum = 0;
       for (const id of ids) {

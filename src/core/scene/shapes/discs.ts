@@ -1,4 +1,5 @@
 import type { Ground } from "../theme";
+import { shadedSvg } from "./shaded";
 import { colorAttribute, type Outline, type Pen, type Point, px, Shape, type ShapeBase } from "./shape";
 import { SYMBOLS } from "./symbols";
 
@@ -7,6 +8,8 @@ interface DiscParts {
   y: Float64Array;
   radius: number | Float64Array;
   symbol?: Uint8Array;
+  /** Drawn as how many of them lie at each pixel. */
+  shaded?: boolean;
 }
 
 /** Filled circles, of one radius or each of its own, in pixels. */
@@ -16,10 +19,12 @@ export class Discs extends Shape {
   readonly radius: number | Float64Array;
   /** Of each mark, into the list of symbols; absent: discs. */
   readonly symbol?: Uint8Array;
+  readonly shaded: boolean;
 
   constructor(base: ShapeBase, discs: DiscParts) {
     super(base);
     if (discs.symbol) this.symbol = discs.symbol;
+    this.shaded = discs.shaded === true;
     this.x = discs.x;
     this.y = discs.y;
     this.radius = discs.radius;
@@ -34,6 +39,7 @@ export class Discs extends Shape {
   }
 
   svg(ground: Ground): string {
+    if (this.shaded) return shadedSvg(this, ground);
     let out = "";
     for (let mark = 0; mark < this.ids.length; mark++) {
       const corners = this.cornersOf(mark);
