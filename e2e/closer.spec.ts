@@ -2,7 +2,7 @@ import { readFileSync, writeFileSync } from "node:fs";
 import { expect, type Page, test } from "@playwright/test";
 import AxeSource from "axe-core";
 import { writeCloser } from "./closer";
-import { expectNoNoise, openFile, piece, plot, rowsOf, stateOf } from "./dashboard";
+import { expectNoNoise, menu, openFile, piece, plot, rowsOf, stateOf } from "./dashboard";
 import { OUT, still } from "./prepare";
 
 test.beforeAll(() => {
@@ -15,14 +15,6 @@ test.beforeAll(() => {
 const drawn = async (page: Page) => (await rowsOf(page, "months")).filter(({ y }) => y !== 0);
 
 const ids = async (page: Page) => (await rowsOf(page, "list")).map(({ id }) => id);
-
-async function menu(page: Page, chart: string, item: RegExp | string) {
-  await piece(page, chart).hover();
-  await piece(page, chart)
-    .getByRole("button", { name: /^More for/ })
-    .click();
-  await page.getByRole("menu").getByText(item).click();
-}
 
 test("a link begins with what the sheet says, and what is turned off stays so", async ({ context }) => {
   const opened = await openFile(context, "closer.html");

@@ -41,6 +41,15 @@ export const stateOf = (page: Page) => page.evaluate(() => window.stillHarbor.st
 export const leftOf = (page: Page, table: string) =>
   page.evaluate((of) => window.stillHarbor.counts()[of]?.left, table);
 
+/** Opens the menu of a piece and takes a line of it. */
+export async function menu(page: Page, name: string, item: RegExp | string) {
+  await piece(page, name).hover();
+  await piece(page, name)
+    .getByRole("button", { name: /^More for/ })
+    .click();
+  await page.getByRole("menu").getByText(item).click();
+}
+
 /** Drags over a chart by real pointer moves, between parts of its width. */
 export async function drag(page: Page, name: string, from: number, to: number, height = 0.5, end = height) {
   await plot(page, name).scrollIntoViewIfNeeded();

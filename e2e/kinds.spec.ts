@@ -157,3 +157,61 @@ test("on a narrow screen all stands in one column", async ({ context }) => {
   await drag(page, "waiting", 0.3, 0.6);
   expect(await stateOf(page)).toHaveProperty("waiting");
 });
+
+test("marks that lie on one another are told together, and a tooltip can be kept and compared", async ({ context }) => {
+  const { page } = await openFile(context, "bakery-waste.html");
+  await plot(page, "shops").focus();
+  await page.keyboard.press("Home");
+  const tip = page.locator(".tip:not(.kept)");
+  await expect(tip).toContainText("Bridge End");
+  await page.keyboard.press("p");
+  await page.keyboard.press("ArrowRight");
+  await expect(page.locator(".tip.kept")).toContainText("Bridge End");
+  await expect(tip).toContainText("Station Row");
+  await page.keyboard.press("Escape");
+  await expect(page.locator(".tip.kept")).toHaveCount(0);
+  // Sheets of one product with as many baked and as many left lie at one place.
+  const rows = (await rowsOf(page, "waste")) as { x: number; y: number }[];
+  const crowded = rows.find(({ x, y }, at) => rows.some((one, other) => other > at && one.x === x && one.y === y));
+  await plot(page, "waste").focus();
+  await page.keyboard.press("Home");
+  for (let step = 0; step < rows.length; step++) {
+    if (rows[step]?.x === crowded?.x && rows[step]?.y === crowded?.y) break;
+    await page.keyboard.press("ArrowRight");
+  }
+  expect(await tip.locator("tbody").count()).toBeGreaterThan(1);
+});
+
+test("a script waits for the button of a control as a reader does; entries left by it are those of the legend", async ({
+  context,
+}) => {
+  const { page } = await openFile(context, "waits.html");
+  await page.evaluate(() => window.stillHarbor.set("least", 4));
+  expect(await leftOf(page, "t")).toBe(6);
+  expect(await stateOf(page)).toEqual({ page: "Waits" });
+  await page.evaluate(() => window.stillHarbor.press("go"));
+  expect(await leftOf(page, "t")).toBe(3);
+  expect(await stateOf(page)).toEqual({ page: "Waits", least: 4 });
+  await page.evaluate(() => window.stillHarbor.clear());
+  await page.evaluate(() => window.stillHarbor.select("bars.legend", { keys: [{ k: "b" }] }));
+  expect(await rowsOf(page, "total")).toEqual([{ value: 9 }]);
+  await expect(piece(page, "bars").getByRole("button", { name: "a", exact: true })).toHaveAttribute(
+    "aria-pressed",
+    "false",
+  );
+  await page.reload();
+  await page.evaluate(() => window.stillHarbor.ready);
+  expect(await rowsOf(page, "total")).toEqual([{ value: 9 }]);
+});
+
+test("a reader chooses the mark, the scale and the stacking", async ({ context }) => {
+  const { page } = await openFile(context, "waits.html");
+  const texts = () => piece(page, "free").locator("svg.over text").allTextContents();
+  expect(await texts()).toContain("a");
+  await page.getByRole("combobox", { name: "mark" }).selectOption("points");
+  await page.getByRole("combobox", { name: "scale" }).selectOption("log");
+  await expect.poll(texts).toContain("V (log)");
+  await page.reload();
+  await page.evaluate(() => window.stillHarbor.ready);
+  expect(await texts()).toContain("V (log)");
+});

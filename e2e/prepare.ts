@@ -222,7 +222,33 @@ links:
   - hover on below as pointed -> fade 0.2 kinds
 `,
   );
-  for (const name of ["hostile", "kinds", "ways", "trusted", "rerun"]) {
+  writeFileSync(
+    `${OUT}/waits.still.yaml`,
+    `still: 1
+report: Waits
+tables:
+  t: {rows: "k,v\\na,1\\na,2\\nb,5\\nb,4\\nc,3\\nc,6\\n"}
+controls:
+  least: {pick: v, from: t, as: at_least}
+  go: {button: Go, does: apply, to: [least]}
+  mark: {set: bars, as: menu, of: [bars, points]}
+  scale: {set: linear, as: menu, of: [linear, log]}
+charts:
+  bars: {from: t, draw: bars, x: k, y: sum(v), color: k}
+  total: {from: t, draw: figure, value: sum(v)}
+  free: {from: t, draw: $mark, x: k, y: sum(v), axes: {y: {scale: $scale}}}
+links:
+  - legend on bars -> filter total
+pages:
+  - page: Waits
+    side: [least, go, mark, scale]
+    columns: 1fr 1fr
+    grid: |
+      bars total
+      free free
+`,
+  );
+  for (const name of ["waits", "hostile", "kinds", "ways", "trusted", "rerun"]) {
     const built = still("build", `${OUT}/${name}.still.yaml`);
     if (built.status !== 0) throw new Error(built.stderr);
   }

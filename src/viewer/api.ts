@@ -94,12 +94,22 @@ export function makeApi(app: App, controls: ReadonlyMap<string, ControlView>, ke
     counts: () => app.model.counts(),
     state: () => keeper.object(),
     set: async (name, value) => {
-      const problem = known(controls, name, "control").set(value);
+      const control = known(controls, name, "control");
+      let problem: string | undefined;
+      app.asReader = true;
+      try {
+        problem = control.set(value);
+      } finally {
+        app.asReader = false;
+      }
       if (problem !== undefined) throw new RangeError(problem);
       finish();
     },
     select: async (name, what) => {
-      app.select(name, selecting(name, what));
+      const state = selecting(name, what);
+      const plan = known(app.model.selections, name, "selection");
+      if (plan.gesture === "legend") app.leaveEntries(plan, state);
+      else app.select(name, state);
       finish();
     },
     press: async (name) => {

@@ -63,6 +63,8 @@ export class App {
   crosshair: { value: number; targets: ReadonlySet<string> } | undefined;
   /** What readers have set at controls that wait for a button. */
   readonly staged = new Map<string, Staged>();
+  /** True while a script sets a control: that waits for its button as a reader's change does. */
+  asReader = false;
   private readonly above = new Map<PagePlan, ReturnType<typeof tabsAbove>>();
   private readonly beside = new Map<string, () => void>();
   private dirty = new Set<string>();
@@ -137,6 +139,19 @@ export class App {
       this.off.set(piece, set);
     }
     return set;
+  }
+
+  /** Leaves those entries of a legend that keys name, as pressing all others would. */
+  leaveEntries({ source, keys }: SelectionPlan, state: SelectionState) {
+    const [column] = Object.keys(keys);
+    const color = this.model.colorScale(source);
+    if (color?.type !== "categories" || column === undefined) return;
+    const left = new Set(state.keys?.map((key) => key[column] as string | null));
+    const off = this.offOf(source);
+    off.clear();
+    for (const name of color.names) if (!left.has(name)) off.add(name);
+    this.followLegend(source);
+    this.touch(source);
   }
 
   /** Selections made by a legend hold the entries that are left on. */

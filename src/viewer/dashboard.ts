@@ -69,7 +69,9 @@ export function openDashboard({ plan, tables, seal, pictures }: Loaded, whole?: 
   app.side = new Side(app);
   listenToPrinting(app);
   app.listen(document, "keydown", (event) => {
-    if (event.key === "Escape") app.dropLast();
+    if (event.key === "Escape" && !app.tooltip.dropKept()) app.dropLast();
+    const writes = (event.target as HTMLElement).matches?.("input,select,textarea,[contenteditable]");
+    if (event.key === "p" && !writes && !event.ctrlKey && !event.metaKey && !event.altKey) app.tooltip.keep();
   });
   pageMenu(app, keeper);
   keeper.read();

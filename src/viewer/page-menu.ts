@@ -100,7 +100,8 @@ const KEYS: readonly [string, string][] = [
   ["b, then arrows", "begins a brush and moves it; with Shift they widen it"],
   ["+  −  0", "look closer, back, at all; Alt and arrows pull the plot along"],
   ["o", "on an entry of a legend leaves it alone"],
-  ["Escape", "turns off the last selection"],
+  ["p", "keeps a tooltip, to be compared with others"],
+  ["Escape", "drops a kept tooltip, or turns off the last selection"],
 ];
 
 function showKeys() {

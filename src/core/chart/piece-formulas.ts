@@ -1,6 +1,7 @@
 import type { Formula } from "../formula/tree";
 import type { Channel, Query } from "../query/query";
 import type { PiecePlan } from "./plan";
+import { everyVariant } from "./resolve";
 
 /** Formulas that a part of the tree holds, for those who count columns. */
 export function formulasOf(query: Query): Formula[] {
@@ -19,11 +20,11 @@ export function queriesOf(plan: PiecePlan): Query[] {
   if (plan.type === "note" && plan.from === "") return [];
   if (plan.type === "figure") return [plan.query, ...(plan.spark ? [plan.spark] : [])];
   if (plan.type !== "chart") return [plan.query];
-  return [
-    ...plan.layers.map((layer) => layer.query),
-    ...(plan.map?.under ?? []).map(({ query }) => query),
-    ...(plan.behind ? [plan.behind] : []),
-  ];
+  return everyVariant(plan).flatMap(({ layers, map, behind }) => [
+    ...layers.map((layer) => layer.query),
+    ...(map?.under ?? []).map(({ query }) => query),
+    ...(behind ? [behind] : []),
+  ]);
 }
 
 /** Formulas of a piece, wherever they stand. */

@@ -114,6 +114,8 @@ export type ZoomWay = (typeof ZOOM_WAYS)[number];
 
 export interface ChartPlan {
   type: "chart";
+  /** The whole of it under each value of the settings that say how it looks. */
+  variants?: Choices<ChartPlan>;
   /** A plane with axes, a map, or a place that its mark lays out by itself. */
   stage: "plane" | "map" | "own";
   map?: MapPlan;

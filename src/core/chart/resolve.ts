@@ -13,6 +13,8 @@ function chosen<T extends { choices?: Choices<T> }>(one: T, setting: SettingValu
 
 /** Settings by which a reader chooses what a piece shows, once each. */
 export function choosingSettings(plan: PiecePlan): string[] {
+  if (plan.type === "chart" && plan.variants)
+    return [...new Set([...plan.variants.settings, ...Object.values(plan.variants.of).flatMap(choosingSettings)])];
   const channels = plan.type === "chart" ? plan.layers.map(({ query }) => query) : [plan.query];
   const found = channels.flatMap((query) =>
     Object.values(query.channels).flatMap((one) => one.choices?.settings ?? []),
@@ -43,6 +45,10 @@ function withListed(plan: DataTablePlan, setting: SettingValue): DataTablePlan {
   return { ...plan, columns, query: { ...query, channels, groupBy: query.groupBy.filter((name) => left.has(name)) } };
 }
 
+/** A chart under every value of the settings that say how it looks; a chart without such settings as it is. */
+export const everyVariant = (plan: ChartPlan): ChartPlan[] =>
+  plan.variants ? Object.values(plan.variants.of) : [plan];
+
 const resolvedQuery = (query: Query, setting: SettingValue): Query => ({
   ...query,
   channels: Object.fromEntries(
@@ -61,6 +67,11 @@ export function resolvedPiece<P extends PiecePlan>(plan: P, setting: SettingValu
   if (plan.type === "table") {
     const own = withListed(plan, setting);
     return { ...own, query: resolvedQuery(own.query, setting) } as P;
+  }
+  if (plan.type === "chart" && plan.variants) {
+    const { settings, of } = plan.variants;
+    const own = of[choiceKey(settings.map(setting))];
+    if (own) return resolvedPiece(own, setting) as P;
   }
   if (plan.type !== "chart") return { ...plan, query: resolvedQuery(plan.query, setting) };
   return {

@@ -76,6 +76,9 @@ const SAME_LABEL = new Set([
   "round",
 ]);
 
+/** How parts of a whole are written. */
+const SHARE = ".1~%";
+
 /** Why values of a kind are not written so. */
 export function formatProblem(kind: Kind, format: string): string | undefined {
   if (kind === "text" || kind === "place") return "text is written as it stands; formats are for numbers and dates";
@@ -111,6 +114,8 @@ function wordsOf(
   const call = formula.type === "of" ? formula.aggregate : formula;
   if (call.type === "call") {
     if (call.name === "count" && call.arguments.length === 0) return { label: noun };
+    if (call.name === "share" && call.arguments[0])
+      return { label: `share of ${within(wordsOf(call.arguments[0], "number", noun, table).label)}`, format: SHARE };
     if (own !== undefined && subjectKind !== undefined) {
       const sameUnit = SAME_UNIT.has(call.name);
       const label = SAME_LABEL.has(call.name)

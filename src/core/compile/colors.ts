@@ -2,13 +2,14 @@ import { colorKeyOf } from "../chart/color-key";
 import { colorRamp } from "../chart/color-ramp";
 import type { ColorScale } from "../chart/inputs";
 import type { ChartPlan } from "../chart/plan";
+import { everyVariant } from "../chart/resolve";
 import { TooLarge } from "../finding/limits";
 import { evaluate, frameOf } from "../formula/evaluate";
 import { type Formula, selectionsOf, walk } from "../formula/tree";
 import { columnOf } from "../formula/vector";
 import type { PlanPiece } from "../plan/plan";
 import { type Category, categoriesOf } from "../query/categories";
-import type { Channel } from "../query/query";
+import type { Channel, Query } from "../query/query";
 import type { Paint } from "../scene/shapes/shape";
 import { PALETTES, type PaletteName, palettePaint, RAMP_NAMES, rampPaint } from "../scene/theme";
 import type { Column } from "../table/column";
@@ -22,21 +23,29 @@ export function chooseColors(compiling: Compiling, pieces: readonly PlanPiece[])
   const colors = new Map<string, ColorScale>();
   for (const { plan } of pieces) {
     if (plan.type !== "chart") continue;
-    for (const layer of plan.layers) {
-      const color = layer.query.channels.color;
-      const built = compiling.tables.get(layer.query.from);
-      if (!color || !built) continue;
-      for (const channel of color.choices ? Object.values(color.choices.of) : [color]) {
-        const key = colorKeyOf(channel, plan);
-        if (channel.aggregate || colors.has(key)) continue;
-        const column = colorColumn(compiling, channel, built);
-        if (!column) continue;
-        const isCategory = column.kind === "text" || column.kind === "boolean";
-        colors.set(key, isCategory ? categoryColors(compiling, channel, plan, column) : rampOf(plan, column));
-      }
-    }
+    for (const variant of everyVariant(plan))
+      for (const layer of variant.layers) chooseLayerColors(compiling, variant, layer.query, colors);
   }
   return Object.fromEntries(colors);
+}
+
+/** Adds the colours of a layer, of each column that a reader may choose for it. */
+function chooseLayerColors(
+  compiling: Compiling,
+  plan: ChartPlan,
+  { channels: { color }, from }: Query,
+  colors: Map<string, ColorScale>,
+) {
+  const built = compiling.tables.get(from);
+  if (!color || !built) return;
+  for (const channel of color.choices ? Object.values(color.choices.of) : [color]) {
+    const key = colorKeyOf(channel, plan);
+    if (channel.aggregate || colors.has(key)) continue;
+    const column = colorColumn(compiling, channel, built);
+    if (!column) continue;
+    const isCategory = column.kind === "text" || column.kind === "boolean";
+    colors.set(key, isCategory ? categoryColors(compiling, channel, plan, column) : rampOf(plan, column));
+  }
 }
 
 /** The values of a colour over all rows; a formula that makes too much of them is a finding at its chart. */

@@ -29,6 +29,7 @@ import { prune } from "./prune";
 import { startStates } from "./start";
 import { readStyle } from "./style";
 import { buildTables } from "./tables";
+import { withVariants } from "./variants";
 import { readViews } from "./views";
 
 export interface CompileInput {
@@ -117,7 +118,7 @@ export function compile(input: CompileInput): Compiled {
   }
   const pieces: PlanPiece[] = [];
   for (const [name, spec] of sheet.charts) {
-    const piece = readPiece(compiling, name, spec);
+    const piece = withVariants(compiling, name, readPiece(compiling, name, spec));
     if (piece) pieces.push(piece);
     else sheet.broken.add(name);
   }

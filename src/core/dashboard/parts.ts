@@ -1,4 +1,5 @@
 import type { ChartPlan } from "../chart/plan";
+import { everyVariant } from "../chart/resolve";
 import type { Plan } from "../plan/plan";
 
 /** The file in which each kind of step comes, where it is not named after it. */
@@ -53,9 +54,11 @@ export function partsOf(plan: Plan): string[] {
     parts.add(`piece-${piece.type}`);
     if (piece.type === "table" && piece.take.includes("xlsx")) parts.add("take-xlsx");
     if (piece.type !== "chart") continue;
-    for (const { draw } of piece.layers) parts.add(`mark-${draw}`);
-    if (piece.stage === "map") parts.add("map");
-    if (canLookCloser(piece)) parts.add("zoom");
+    for (const chart of everyVariant(piece)) {
+      for (const { draw } of chart.layers) parts.add(`mark-${draw}`);
+      if (chart.stage === "map") parts.add("map");
+      if (canLookCloser(chart)) parts.add("zoom");
+    }
     parts.add("take-xlsx");
   }
   for (const control of plan.controls) {

@@ -198,6 +198,9 @@ a{color:var(--sea)}
 .tip{position:fixed;z-index:30;background:var(--sheet);border:1px solid var(--rule);border-top:2px solid var(--ink);padding:5px 9px;pointer-events:none;max-width:340px}
 .tip[hidden]{display:none}
 .tip table{border-collapse:collapse}
+.tip tbody+tbody td{border-top:1px solid var(--rule)}
+.tip.kept{pointer-events:auto;padding-right:26px;z-index:29}
+.tip.kept button{position:absolute;top:2px;right:4px;width:20px;height:20px;color:var(--quiet)}
 .tip caption{text-align:left;font-weight:600;padding-bottom:2px}
 .tip td{padding:1px 0;vertical-align:top;overflow-wrap:anywhere}
 .tip td:first-child{color:var(--quiet);padding-right:14px;overflow-wrap:normal}

@@ -53,6 +53,43 @@ export function quoteFix(text: string, start: number, end: number): Fix {
   return { title: "quote it", edits: [{ start, end, text: quoted }] };
 }
 
+/** Where a plain value within braces ends that may hold brackets, quotes and commas of its own. */
+function plainEnd(text: string, from: number, most: number): number {
+  const open: string[] = [];
+  for (let at = from; at < most; at++) {
+    const sign = text[at] as string;
+    if (open.length === 0 && (sign === "," || sign === "}")) return at;
+    if (sign === '"' || sign === "`") {
+      const close = text.indexOf(sign, at + 1);
+      if (close < 0 || close >= most) return most;
+      at = close;
+    } else if (OPENERS[sign]) open.push(OPENERS[sign] as string);
+    else if (sign === open.at(-1)) open.pop();
+  }
+  return most;
+}
+
+/**
+ * A fix that quotes the value within braces, between two offsets, that YAML cuts at its commas or brackets: the
+ * last one that begins before an offset, as what is refused is found behind it. None where all can stand so.
+ */
+function quoteInBracesFix(text: string, from: number, most: number, at: number): Fix | undefined {
+  let found: Fix | undefined;
+  const key = /[{,]\s*(?:[\w$]+|`[^`]*`|"[^"]*"): +/g;
+  key.lastIndex = from;
+  for (let match = key.exec(text); match && match.index < Math.min(most, at + 1); match = key.exec(text)) {
+    const start = match.index + match[0].length;
+    // Quoted values stand as they are; maps and lists hold values of their own.
+    if (/["'{[]/.test(text[start] as string)) continue;
+    const end = plainEnd(text, start, most);
+    const value = text.slice(start, end).trimEnd();
+    if (!isSafePlain(value, true)) found = quoteFix(text, start, start + value.length);
+    // The comma or brace that ends it begins the next key.
+    key.lastIndex = end;
+  }
+  return found;
+}
+
 /**
  * A fix that quotes what stands after `key: ` or `- ` on the line of an offset, to the line's end.
  * None if the line has no such value.
@@ -64,7 +101,7 @@ export function quoteLineFix(text: string, at: number): Fix | undefined {
   const head = /^\s*(?:- +)*(?:(?:[\w$]+|`[^`]*`|"[^"]*"): +)?/.exec(line)?.[0] ?? "";
   const value = line.slice(head.length);
   if (value === "" || head.trim() === "" || value.startsWith("'")) return undefined;
-  // Inside braces only a part of the line is meant, and which part cannot be told.
-  if (/^\{[^}]*:/.test(value)) return undefined;
+  // Inside braces only a part of the line is meant.
+  if (/^\{[^}]*:/.test(value)) return quoteInBracesFix(text, lineStart + head.length, lineStart + line.length, at);
   return quoteFix(text, lineStart + head.length, lineStart + line.length);
 }

@@ -4,6 +4,7 @@ import { type NamedFormula, parseFormula, parseNamed } from "../formula/parse";
 import type { FormulaProblem } from "../formula/tokens";
 import { findingsOfIssues, keysAt } from "./issues";
 import { type LinkSentence, parseLink, RESERVED_PIECES } from "./link-sentence";
+import { chartVariants, variantProblem } from "./look-settings";
 import { pathWithOddKey, withOddKey, withoutOddKey } from "./odd-key";
 import { balanceOf, quoteLineFix } from "./quoting";
 import { NAME } from "./scalars";
@@ -45,6 +46,8 @@ export interface Sheet {
   tables: Map<string, TableSpec>;
   controls: Map<string, ControlSpec>;
   charts: Map<string, ChartSpec>;
+  /** Charts whose looks are settings, under each value of these; the first is the one in `charts`. */
+  variants: Map<string, SheetVariants>;
   notes: Map<string, NoteSpec>;
   links: SheetLink[];
   pages: { spec: PageSpec; path: Path }[];
@@ -60,6 +63,12 @@ export interface Sheet {
   /** Names of pieces and tables that are written but broken. */
   broken: Set<string>;
   findings: Finding[];
+}
+
+/** A chart under each value of the settings that say how it looks. */
+export interface SheetVariants {
+  settings: string[];
+  of: { values: string[]; spec: ChartSpec }[];
 }
 
 /** A finding at the value of a path. */
@@ -146,6 +155,7 @@ export function readSheet(text: string, as: "report" | "part" = "report"): Sheet
     tables: new Map(),
     controls: new Map(),
     charts: new Map(),
+    variants: new Map(),
     notes: new Map(),
     links: [],
     pages: [],
@@ -232,7 +242,20 @@ export function readSheet(text: string, as: "report" | "part" = "report"): Sheet
             : {}),
         });
       }
-      const spec = take(schema, path, value, piece);
+      const variants = key === "charts" ? chartVariants(value, tree.controls) : undefined;
+      const wrong = variants && ("problem" in variants ? variants : variantProblem(variants));
+      if (wrong || (variants && "problem" in variants)) {
+        if (wrong)
+          findings.push({ ...findingAt(source, [...path, ...wrong.path], "wrong-value", wrong.problem), piece });
+        sheet.broken.add(piece);
+        continue;
+      }
+      const [spec, ...others] = (variants?.of ?? [{ tree: value }]).map((one) => take(schema, path, one.tree, piece));
+      if (variants && spec !== undefined && others.every((other) => other !== undefined)) {
+        const specs = [spec, ...others] as ChartSpec[];
+        const of = variants.of.map(({ values }, at) => ({ values, spec: specs[at] as ChartSpec }));
+        sheet.variants.set(name, { settings: variants.settings, of });
+      }
       if (spec !== undefined && !misnamed) keep(name, spec);
       else sheet.broken.add(piece);
     }

@@ -55,8 +55,9 @@ export abstract class SelectionControl<P extends PickControlPlan | SearchControl
     else this.app.stage(this.name, { state });
   }
 
-  /** A script or an address changes it: at once. */
+  /** An address changes it at once, a script as a reader would. */
   protected put(state: SelectionState | undefined) {
+    if (this.app.asReader) return this.change(state);
     this.app.staged.delete(this.name);
     this.app.select(this.name, state);
   }
@@ -90,6 +91,13 @@ export abstract class ValueControl implements ControlView {
     else this.app.stage(this.name, { value });
   }
 
+  /** An address changes it at once, a script as a reader would. */
+  protected put(value: Scalar) {
+    if (this.app.asReader) return this.change(value);
+    this.app.staged.delete(this.name);
+    this.app.setSetting(this.name, value);
+  }
+
   /** A text in the setting's own kind. */
   protected inKind(text: string): Scalar {
     const kind = this.app.plan.settings[this.name]?.kind;
@@ -113,8 +121,7 @@ export abstract class ValueControl implements ControlView {
     const own = this.inKind(String(value));
     const problem = this.problem(own);
     if (problem !== undefined) return problem;
-    this.app.staged.delete(this.name);
-    this.app.setSetting(this.name, own);
+    this.put(own);
     return undefined;
   }
 

@@ -41,7 +41,7 @@ export class SetList extends ValueControl {
     const odd = values.find((one) => !this.boxes.has(one));
     if (odd !== undefined) return `${this.name} takes some of ${[...this.boxes.keys()].join(", ")}, and not "${odd}"`;
     this.app.staged.delete(this.name);
-    this.app.setSetting(this.name, this.written([...new Set(values)]));
+    this.put(this.written([...new Set(values)]));
     return undefined;
   }
 

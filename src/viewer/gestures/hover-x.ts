@@ -26,7 +26,7 @@ export class HoverXHand implements Hand {
       return true;
     }
     const { caption, lines } = this.seriesLines(drawn, found);
-    this.view.app.tooltip.show(lines, caption, event.clientX, event.clientY);
+    this.view.app.tooltip.show([lines], caption, event.clientX, event.clientY);
     return true;
   }
 

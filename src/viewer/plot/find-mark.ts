@@ -42,6 +42,26 @@ export function nearestMark(drawn: Drawn, along: "x" | "y", x: number, y: number
   return best;
 }
 
+/** Marks whose middles are no farther from one another lie at the same place, in pixels. */
+const SAME_PLACE = 1;
+/** Among more marks than these others at a place are not sought while the pointer moves. */
+const MOST_SOUGHT = 100_000;
+
+/** The other marks of a layer that lie at the place of one: one over the other, only the uppermost is seen. */
+export function marksBeside(drawn: Drawn, found: Found): Found[] {
+  const beside: Found[] = [];
+  eachShape(drawn, (shape, at) => {
+    if (at.layer !== found.layer || at.panel !== found.panel || shape.ids.length > MOST_SOUGHT) return;
+    for (let mark = 0; mark < shape.ids.length; mark++) {
+      if (at.shape === found.shape && mark === found.mark) continue;
+      const middle = shape.middle(mark);
+      const away = Math.hypot(middle.x - found.x, middle.y - found.y);
+      if (away <= SAME_PLACE) beside.push({ ...at, mark, id: shape.ids[mark] as number, distance: away, ...middle });
+    }
+  });
+  return beside;
+}
+
 /** All marks that share the nearest value along x, one of each series: for a rule with its readout. */
 export function marksAtX(drawn: Drawn, x: number): Found[] {
   let nearest = Number.POSITIVE_INFINITY;

@@ -1,9 +1,8 @@
-import { drawChart } from "../../core/chart/draw";
 import { hasLegend, itemWidth, legendItems } from "../../core/chart/legend";
 
 import { escapeText } from "../../core/scene/escape";
 import { markCount } from "../../core/scene/scene";
-import { backSvg, frontSvg, sceneSvg } from "../../core/scene/svg";
+import { backSvg, frontSvg, sceneSvg, wordsSvg } from "../../core/scene/svg";
 import { textWidth } from "../../core/scene/text-width";
 import { TOKENS } from "../../core/scene/theme";
 import { download } from "../dom";
@@ -67,8 +66,7 @@ function faces(): string {
 
 /** The chart with title, legend and credit as a picture of its own. */
 export function pictureOf(view: PlotView, section: HTMLElement): { svg: string; width: number; height: number } {
-  const input = view.input(view.shownSize());
-  const scene = input && drawChart(input).scene;
+  const scene = view.current()?.scene;
   const { ground } = view.app;
   const { width = 600, height = 300 } = scene ?? {};
   const { above, below } = wordsOf(section);
@@ -88,7 +86,7 @@ export function pictureOf(view: PlotView, section: HTMLElement): { svg: string; 
   const body = !scene
     ? ""
     : markCount(scene) > MOST_MARKS
-      ? `${backSvg(scene, ground)}<image width="${width}" height="${height}" href="${view.canvas.toDataURL()}"/>${frontSvg(scene, ground)}`
+      ? `${backSvg(scene, ground)}<image width="${width}" height="${height}" href="${view.canvas.toDataURL()}"/>${wordsSvg(scene, ground)}${frontSvg(scene, ground)}`
       : sceneSvg(scene, view.name, ground);
   const svg = `<svg xmlns="http://www.w3.org/2000/svg" width="${whole.width}" height="${whole.height}" viewBox="0 0 ${whole.width} ${whole.height}" font-family="Harbor Sans, sans-serif"><style>${faces()}</style><rect width="100%" height="100%" fill="${TOKENS[ground].ground}"/>${heads}<g transform="translate(${MARGIN} ${legendAt})">${legend.svg}</g><svg x="${MARGIN}" y="${plotAt}" width="${width}" height="${height}">${body}</svg>${feet}</svg>`;
   return { svg, ...whole };

@@ -20,7 +20,7 @@ import { drawMarks } from "./canvas";
 import { chartMenu } from "./chart-menu";
 import { chartTable } from "./chart-rows";
 import { drawCrosshair } from "./crosshair";
-import { type Found, nearestMark, panelAt, shapeOf } from "./find-mark";
+import { type Found, marksBeside, nearestMark, panelAt, shapeOf } from "./find-mark";
 import type { Hand } from "./hand";
 import { nextMark, wordsOfMark } from "./walk";
 
@@ -40,6 +40,9 @@ function rangesOf(drawn: Drawn | undefined): WholeRanges {
   const panel = drawn?.panels[0];
   return { ...(panel?.x ? { x: panel.x.domain } : {}), ...(panel?.y ? { y: panel.y.domain } : {}) };
 }
+
+/** Marks at one place that a tooltip tells beside the first. */
+const MOST_TOLD = 3;
 
 /** One chart on the page: its drawing, what is under the pointer, and the gestures that may be made on it. */
 export class PlotView implements View {
@@ -299,9 +302,17 @@ export class PlotView implements View {
     if (!drawn || this.hands.some((hand) => hand.point?.(event, at))) return;
     this.hovered = nearestMark(drawn, this.plan.along, at.x, at.y);
     this.tellFound(this.hovered);
-    if (this.hovered) this.app.tooltip.show(this.linesOf(this.hovered), "", event.clientX, event.clientY);
+    if (this.hovered) this.tell(this.hovered, event.clientX, event.clientY);
     else this.app.tooltip.hide();
     this.drawOverlay();
+  }
+
+  /** Shows the tooltip of a mark with those that lie at the same place; answers how many these are. */
+  private tell(found: Found, clientX: number, clientY: number): number {
+    const others = this.drawn ? marksBeside(this.drawn, found) : [];
+    const blocks = [found, ...others.slice(0, MOST_TOLD)].map((one) => this.linesOf(one));
+    this.app.tooltip.show(blocks, "", clientX, clientY, others.length - MOST_TOLD);
+    return others.length;
   }
 
   private linesOf(found: Found) {
@@ -358,8 +369,8 @@ export class PlotView implements View {
     this.tellFound(found);
     const box = this.catcher.getBoundingClientRect();
     const lines = this.linesOf(found);
-    this.app.tooltip.show(lines, "", box.left + found.x, box.top + found.y);
-    this.app.say(wordsOfMark(lines));
+    const others = this.tell(found, box.left + found.x, box.top + found.y);
+    this.app.say(`${wordsOfMark(lines)}${others ? `, and ${others} more here` : ""}`);
     this.drawOverlay();
   }
 
