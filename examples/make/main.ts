@@ -3,6 +3,7 @@
 import { once } from "node:events";
 import { createWriteStream, writeFileSync } from "node:fs";
 import { callLines } from "./calls";
+import { deliveryLines, pumpLines } from "./months";
 import { officeThroughput, trialsWorkbook } from "./nasty";
 import { berthLines, coastGeoJson, surveyGpx, throughputLines, tideLines } from "./others";
 import { parishesGeoJson } from "./parishes";
@@ -30,6 +31,8 @@ const STORIES = {
   "lamp-catalogue/lamps.csv": lampLines,
   "kiln-firings/firings.csv": firingLines,
   "parcel-rounds/rounds.csv": roundLines,
+  "dairy-month/deliveries.csv": deliveryLines,
+  "pump-room/pumps.csv": pumpLines,
 };
 
 async function writeLines(file: string, lines: Iterable<string>) {

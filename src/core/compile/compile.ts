@@ -13,6 +13,7 @@ import type { Sheet } from "../sheet/read-sheet";
 import { readWholeSheet, tellPlaces } from "../sheet/used-sheets";
 import type { LedgerLine, Step } from "../steps/step";
 import type { Table } from "../table/table";
+import { adviseCharts } from "./advice";
 import { CompileCache } from "./cache";
 import { chooseColors } from "./colors";
 import { type Compiling, routeOf, type TableStages } from "./compiling";
@@ -138,6 +139,8 @@ export function compile(input: CompileInput): Compiled {
   const told = selectionsAmong(selections, placed, pieces);
   const { planned, tables, neededBy } = prune(compiling, placed, controls, told, mentions);
   const media = readMedia(compiling, tables);
+  // Of what cannot be built more is to be said first.
+  if (!hasErrors(sheet.findings)) adviseCharts(compiling, placed);
   const plan: Plan = {
     version: 1,
     report: input.edition ? `${sheet.report}: ${input.edition.value}` : sheet.report,

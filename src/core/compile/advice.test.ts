@@ -1,0 +1,80 @@
+import { describe, expect, test } from "vitest";
+import { compileText } from "../testing/compile-text";
+
+const LETTERS = "abcdefghijklmnop".split("");
+/** Sixteen places; `n` goes up by one, `big` by factors, `low` begins below zero. */
+const ROWS = Array.from({ length: 64 }, (_, at) => {
+  const place = LETTERS[at % 16];
+  return `      ${place},${at},${at < 60 ? 1 + at / 10 : 1000 * at},${at - 3}`;
+}).join("\n");
+
+const sheet = (chart: string, style = "") => `still: 1
+report: R
+tables:
+  t:
+    columns: {size: {order: [p, o, n, m, l, k, j, i, h, g, f, e, d, c, b, a]}}
+    rows: |
+      place,n,big,low
+${ROWS}
+    steps:
+      - add: {size: place}
+      - add: {few: 'if(n < 30, "x", "y")'}
+${style}charts:
+  one:
+${chart
+  .split("\n")
+  .map((line) => `    ${line}`)
+  .join("\n")}
+`;
+
+function advised(text: string) {
+  const { findings } = compileText(text);
+  expect(findings.filter(({ severity }) => severity === "error").map(({ message }) => message)).toEqual([]);
+  return findings.filter(({ severity, piece }) => severity === "advice" && piece === "one");
+}
+const codes = (chart: string, style = "") => advised(sheet(chart, style)).map(({ code }) => code);
+
+/** The sheet after the fix of its first advice. */
+function mended(text: string): string {
+  const [edit] = advised(text)[0]?.fix?.edits ?? [];
+  if (!edit) throw new Error("no fix");
+  return text.slice(0, edit.start) + edit.text + text.slice(edit.end);
+}
+
+describe("advice on charts", () => {
+  test("says that many slices cannot be compared", () => {
+    expect(codes("from: t\ndraw: slices\ncolor: place\nvalue: sum(n)")).toContain("many-slices");
+    expect(codes("from: t\ndraw: slices\ncolor: few\nvalue: sum(n)")).toEqual([]);
+  });
+  test("says when colours begin again, of the palette or of a list", () => {
+    expect(codes("from: t\ndraw: points\nx: n\ny: n\ncolor: place")).toEqual(["many-colors"]);
+    expect(codes('from: t\ndraw: points\nx: n\ny: n\ncolor: few\ncolors: ["#1d5f5a"]')).toEqual(["many-colors"]);
+    expect(codes('from: t\ndraw: points\nx: n\ny: n\ncolor: few\ncolors: ["#1d5f5a", "#8f6210"]')).toEqual([]);
+  });
+  test("says what a log axis leaves out, and mends it", () => {
+    const text = sheet("from: t\ndraw: points\nx: n\ny: low\naxes: {y: {scale: log}}");
+    expect(advised(text)[0]?.message).toContain("4 rows of low at or below zero");
+    expect(mended(text)).toContain("axes: {y: {scale: symlog}}");
+    expect(advised(mended(text))).toEqual([]);
+  });
+  test("says that bars stand in the order of names, and sorts them", () => {
+    for (const chart of ["from: t\ndraw: bars\ny: place\nx: sum(n)", "{from: t, draw: bars, y: place, x: sum(n)}"]) {
+      const text = sheet(chart);
+      expect(advised(text).map(({ code }) => code)).toEqual(["unsorted-bars"]);
+      expect(mended(text)).toContain("sort: {y: -sum(n)}");
+      expect(advised(mended(text))).toEqual([]);
+    }
+    expect(codes("from: t\ndraw: bars\ny: size\nx: sum(n)")).toEqual([]);
+    expect(codes("from: t\ndraw: bars\ny: few\nx: sum(n)")).toEqual([]);
+  });
+  test("says when few values crowd the rest", () => {
+    expect(codes("from: t\ndraw: points\nx: n\ny: big")).toEqual(["crowded-axis"]);
+    expect(codes("from: t\ndraw: points\nx: n\ny: big\naxes: {y: {scale: log}}")).toEqual([]);
+    expect(codes("from: t\ndraw: points\nx: n\ny: n + 1")).toEqual([]);
+  });
+  test("says which colours are lost on the ground", () => {
+    const chart = 'from: t\ndraw: points\nx: n\ny: n\ncolor: few\ncolors: {x: "#f5f0e0", y: "#1d5f5a"}';
+    expect(codes(chart)).toEqual(["faint-colors"]);
+    expect(codes(chart, "style: {ground: dark}\n")).toEqual([]);
+  });
+});
