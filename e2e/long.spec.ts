@@ -1,5 +1,6 @@
 import { readFileSync } from "node:fs";
 import { expect, test } from "@playwright/test";
+import AxeSource from "axe-core";
 import Papa from "papaparse";
 import { drag, expectNoNoise, leftOf, openFile, piece, rowsOf, stateOf } from "./dashboard";
 import { OUT } from "./prepare";
@@ -74,4 +75,21 @@ test("the wall's dashboard follows a stretch of its course at every size", async
   const wide = await page.evaluate(() => document.documentElement.scrollWidth <= window.innerWidth);
   expect(wide).toBe(true);
   expectNoNoise(opened);
+});
+
+test("axe finds nothing in reports with drawn cells, ramps and legends, on both grounds", async ({ context }) => {
+  for (const name of ["numbers", "ridge-walk", "heat", "points", "evening-school"]) {
+    const { page } = await openFile(context, `${name}.html`);
+    await page.evaluate(AxeSource.source);
+    for (const ground of ["light", "dark"]) {
+      if (ground === "dark") {
+        await page.getByRole("button", { name: "Page menu" }).click();
+        await page.getByRole("menuitem", { name: "dark ground" }).click();
+      }
+      const found = await page.evaluate(() => (window as unknown as { axe: typeof AxeSource }).axe.run());
+      const words = found.violations.map(({ id, nodes }) => [id, nodes.map(({ html }) => html.slice(0, 120))]);
+      expect(words, `${name}, ${ground}`).toEqual([]);
+    }
+    await page.close();
+  }
 });
