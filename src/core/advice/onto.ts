@@ -4,7 +4,7 @@ import { writeName } from "../formula/words";
 import { MARK_NAMES, type MarkName, markSpec } from "../mark/specs";
 import { type SheetValue, setValue } from "../sheet/edit/edit";
 import { readSheet } from "../sheet/read-sheet";
-import type { ChartSpec } from "../sheet/schema";
+import type { ChartSpec } from "../sheet/schema-charts";
 import type { Path } from "../sheet/tree";
 import type { Kind } from "../table/column";
 

@@ -2,6 +2,7 @@ import { radiusOf, sizeMost } from "../mark/point-size";
 import type { Answer } from "../query/answer";
 import { categoriesOf } from "../query/categories";
 import type { Channel } from "../query/query";
+import type { Column } from "../table/column";
 import type { ColorScale } from "./inputs";
 import type { ChartPlan } from "./plan";
 
@@ -32,6 +33,18 @@ function sizeMarks(most: number) {
   return [...values].reverse().map((value) => ({ value, radius: radiusOf(value, most) }));
 }
 
+const known = new WeakMap<Column, (string | null)[]>();
+
+/** The names of all values of a column: it is asked for them at every drawing, and does not change. */
+function namesIn(column: Column, order: readonly string[] | undefined): (string | null)[] {
+  let names = known.get(column);
+  if (!names) {
+    names = categoriesOf(column, order).map(({ name }) => name);
+    known.set(column, names);
+  }
+  return names;
+}
+
 /** What the legend of a chart explains. `allOf` answers a layer over all rows. */
 export function legendKeys(
   { layers }: ChartPlan,
@@ -49,8 +62,7 @@ export function legendKeys(
       if (most > 0) keys.sizes = { channel: size, marks: sizeMarks(most) };
     }
     const named = symbol && !keys.symbols ? allOf(at).prepared.keys.get("symbol") : undefined;
-    if (symbol && named)
-      keys.symbols = { channel: symbol, names: categoriesOf(named, symbol.order).map(({ name }) => name) };
+    if (symbol && named) keys.symbols = { channel: symbol, names: namesIn(named, symbol.order) };
   });
   return keys;
 }

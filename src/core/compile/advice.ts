@@ -8,7 +8,7 @@ import { categoriesOf } from "../query/categories";
 import type { Channel } from "../query/query";
 import { contrastOf } from "../scene/contrast";
 import { PALETTES, TOKENS } from "../scene/theme";
-import type { ChartSpec } from "../sheet/schema";
+import type { ChartSpec } from "../sheet/schema-charts";
 import type { Path } from "../sheet/tree";
 import type { Column } from "../table/column";
 import { type BuiltTable, type Compiling, settingValue } from "./compiling";

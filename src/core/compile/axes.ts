@@ -2,7 +2,7 @@ import type { AxisPlan, ChartPlan, LayerPlan } from "../chart/plan";
 import type { AxisName } from "../mark/mark";
 import { markSpec } from "../mark/specs";
 import type { Channel } from "../query/query";
-import type { AxisSpec, ChartSpec } from "../sheet/schema";
+import type { AxisSpec, ChartSpec } from "../sheet/schema-charts";
 import type { Path } from "../sheet/tree";
 import { planAxis } from "./axis";
 import { type Place, wrongAt } from "./piece-place";

@@ -3,7 +3,7 @@ import type { AxisName } from "../mark/mark";
 import { markSpec } from "../mark/specs";
 import type { Channel } from "../query/query";
 import { SCALES } from "../scale/scale-kinds";
-import type { AxisSpec } from "../sheet/schema";
+import type { AxisSpec } from "../sheet/schema-charts";
 import type { Path } from "../sheet/tree";
 import { capital } from "./channels";
 import { checkFormat, type Place, wrongAt } from "./piece-place";

@@ -1,6 +1,6 @@
 import type { CategorySort, ChartPlan, LayerPlan } from "../chart/plan";
 import type { Channel } from "../query/query";
-import type { ChartSpec } from "../sheet/schema";
+import type { ChartSpec } from "../sheet/schema-charts";
 import { readChannel } from "./channels";
 import { type Place, wrongAt } from "./piece-place";
 import { sortKey } from "./step-place";

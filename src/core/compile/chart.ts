@@ -11,7 +11,7 @@ import type {
 import type { AxisName } from "../mark/mark";
 import { type MarkName, markSpec } from "../mark/specs";
 import type { Channel, Query } from "../query/query";
-import type { ChartSpec, LayerSpec } from "../sheet/schema";
+import type { ChartSpec, LayerSpec } from "../sheet/schema-charts";
 import type { Path } from "../sheet/tree";
 import { readAxes } from "./axes";
 import { alongOf } from "./axis";

@@ -1,6 +1,6 @@
 import type { LayerPlan } from "../chart/plan";
 import { DIVERGING, PALETTE_NAMES, RAMP_NAMES } from "../scene/theme";
-import type { ChartSpec } from "../sheet/schema";
+import type { ChartSpec } from "../sheet/schema-charts";
 import { type Place, wrongAt } from "./piece-place";
 
 /** Numbers take ramps, categories take palettes: false where a chart asks for the other. */

@@ -9,7 +9,7 @@ import { pathUp, type Route, routeBetween, stackedIn, type TableFamily } from ".
 import type { SettingPlan } from "../plan/plan";
 import type { IntakeReport } from "../read/report";
 import { findingAt, formulaFinding, readFormula, type Sheet } from "../sheet/read-sheet";
-import type { TableSpec } from "../sheet/schema";
+import type { TableSpec } from "../sheet/schema-tables";
 import type { Path } from "../sheet/tree";
 import type { LedgerLine, Step, StepContext } from "../steps/step";
 import type { Kind, Scalar } from "../table/column";

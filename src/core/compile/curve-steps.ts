@@ -1,5 +1,5 @@
 import type { Formula } from "../formula/tree";
-import type { StepSpec } from "../sheet/schema";
+import type { StepSpec } from "../sheet/schema-tables";
 import type { Path } from "../sheet/tree";
 import { KERNELS } from "../stat/kernel-density";
 import type { NamedResult } from "../steps/step";

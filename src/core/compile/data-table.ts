@@ -2,7 +2,7 @@ import { type DataTablePlan, TAKES, type TableColumn } from "../chart/plan";
 import { nearest } from "../finding/nearest";
 import { printFormula } from "../formula/print";
 import type { Channel } from "../query/query";
-import type { ChartSpec } from "../sheet/schema";
+import type { ChartSpec } from "../sheet/schema-charts";
 import type { Path } from "../sheet/tree";
 import { readChannel } from "./channels";
 import { checkFormat, keepFormula, type Place, queryOf, wrongAt } from "./piece-place";

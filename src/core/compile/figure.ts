@@ -1,6 +1,6 @@
 import type { FigurePlan } from "../chart/plan";
 import type { Channel, Query } from "../query/query";
-import type { ChartSpec } from "../sheet/schema";
+import type { ChartSpec } from "../sheet/schema-charts";
 import { readChannel } from "./channels";
 import { checkFormat, keepFormula, type Place, refuseBare, wrongAt } from "./piece-place";
 

@@ -6,7 +6,7 @@ import type { MarkSpec, OptionSpec } from "../mark/mark";
 import { MARK_OPTIONS, markSpec } from "../mark/specs";
 import type { Channel } from "../query/query";
 import { CHANNEL_KEYS } from "../sheet/piece-keys";
-import type { ChartSpec, LayerSpec } from "../sheet/schema";
+import type { ChartSpec, LayerSpec } from "../sheet/schema-charts";
 import type { Path } from "../sheet/tree";
 import { type ReadChannel, readChannel } from "./channels";
 import type { BuiltTable } from "./compiling";

@@ -1,7 +1,7 @@
 import type { LiveWords } from "../chart/words";
 import type { PlanPiece } from "../plan/plan";
 import type { Channel } from "../query/query";
-import type { NoteSpec } from "../sheet/schema";
+import type { NoteSpec } from "../sheet/schema-pages";
 import { capital, readChannel, spaced } from "./channels";
 import { addFinding, type BuiltTable, type Compiling } from "./compiling";
 import { LiveReader, namedPart } from "./live-words";

@@ -11,7 +11,7 @@ import {
   SHARINGS,
 } from "../page/page";
 import type { ControlPlan, PlanPiece } from "../plan/plan";
-import type { PageSpec } from "../sheet/schema";
+import type { PageSpec } from "../sheet/schema-pages";
 import type { Path } from "../sheet/tree";
 import { addFinding, type Compiling } from "./compiling";
 

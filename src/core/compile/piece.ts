@@ -1,7 +1,7 @@
 import type { ChartPlan, PiecePlan, PieceWords } from "../chart/plan";
 import type { PlanPiece } from "../plan/plan";
 import { CHART_KEYS, FIGURE_KEYS, SUMMARY_KEYS, TABLE_KEYS } from "../sheet/piece-keys";
-import type { ChartSpec } from "../sheet/schema";
+import type { ChartSpec } from "../sheet/schema-charts";
 import type { Path } from "../sheet/tree";
 import { capital, nounOf, spaced } from "./channels";
 import { readChart } from "./chart";

@@ -1,5 +1,5 @@
 import { AGGREGATES } from "../formula/aggregate-names";
-import type { StepSpec } from "../sheet/schema";
+import type { StepSpec } from "../sheet/schema-tables";
 import type { Path } from "../sheet/tree";
 import { headsOf } from "../steps/pivot";
 import type { HeadKind } from "../steps/step";

@@ -12,7 +12,7 @@ import { stackResults } from "../read/stack-files";
 import { type Reader, type ReadOptions, type ReadResult, unreadable } from "../read/texts";
 import { readXlsx } from "../read/xlsx";
 import { setValue } from "../sheet/edit/edit";
-import type { TableSpec } from "../sheet/schema";
+import type { TableSpec } from "../sheet/schema-tables";
 import { emptyTable, makeTable, type Table } from "../table/table";
 import { addFinding, type Compiling } from "./compiling";
 

@@ -2,7 +2,7 @@ import { AGGREGATES } from "../formula/aggregate-names";
 import { seedDraws } from "../formula/draws";
 import { printFormula } from "../formula/print";
 import { type Formula, partsOf, settingsOf } from "../formula/tree";
-import { STEP_KEYS, type StepSpec } from "../sheet/schema";
+import { STEP_KEYS, type StepSpec } from "../sheet/schema-tables";
 import { formulasOfStep } from "../steps/run";
 import type { NamedResult, Step } from "../steps/step";
 import { densityStep, smoothStep, wordsStep } from "./curve-steps";

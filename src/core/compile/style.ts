@@ -2,7 +2,7 @@ import type { NumberMarks } from "../formula/number-format";
 import type { StylePlan } from "../plan/plan";
 import { contrastOf } from "../scene/contrast";
 import { type Ground, palettePaint, TOKENS } from "../scene/theme";
-import type { StyleSpec } from "../sheet/schema";
+import type { StyleSpec } from "../sheet/schema-pages";
 import { addFinding, type Compiling } from "./compiling";
 
 /** Marks need at least this contrast to the ground (WCAG 2.2, 1.4.11). */

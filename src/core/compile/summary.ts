@@ -1,5 +1,5 @@
 import type { SummaryPlan } from "../chart/plan";
-import type { ChartSpec } from "../sheet/schema";
+import type { ChartSpec } from "../sheet/schema-charts";
 import { readDataTable } from "./data-table";
 import { type Place, wrongAt } from "./piece-place";
 

@@ -3,7 +3,7 @@ import { listed, nearest } from "../finding/nearest";
 import type { Ties } from "../link/lineage";
 import type { ColumnWish } from "../read/infer";
 import { decimalOf } from "../read/numbers";
-import type { ColumnSpec, TableSpec } from "../sheet/schema";
+import type { ColumnSpec, TableSpec } from "../sheet/schema-tables";
 import type { Path } from "../sheet/tree";
 import type { LedgerLine, Step, StepContext, StepResult } from "../steps/step";
 import type { ColumnInfo, Table } from "../table/table";

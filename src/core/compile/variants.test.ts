@@ -63,6 +63,16 @@ describe("looks that a setting says", () => {
     model.engine.setSetting("mark", "points");
     expect(now().input.plan.layers.map(({ draw }) => draw)).toEqual(["points", "points"]);
   });
+  test("are those of the first categories too", () => {
+    const { model, now } = opened(
+      "{mark: {set: bars, of: [bars, points]}}",
+      "{from: t, draw: $mark, x: k, y: sum(v), top: {x: 1}}",
+    );
+    expect(now().input.plan.layers[0]?.draw).toBe("bars");
+    model.engine.setSetting("mark", "points");
+    expect(now().input.plan.layers[0]?.draw).toBe("points");
+    expect(now().rows).toHaveLength(1);
+  });
   test("go along with columns that a reader chooses, and with colours by ramp", () => {
     const { model, now } = opened(
       "{pal: {set: kelp, of: [kelp, warm]}, by: {set: k, of: [k, c]}}",

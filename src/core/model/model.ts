@@ -5,13 +5,12 @@ import { type LegendKeys, legendKeys } from "../chart/legend-keys";
 import type { ChartPlan, LayerPlan } from "../chart/plan";
 import { choosingSettings, resolvedPiece } from "../chart/resolve";
 import { firstCategories, withTop } from "../chart/top";
-import { heldWords, type WordPart } from "../chart/words";
+import type { WordPart } from "../chart/words";
 import { ownOf } from "../finding/own";
 import { constantValue } from "../formula/constant";
 import type { Formula } from "../formula/tree";
 import { keysBehind } from "../link/behind";
 import { sharesAxis } from "../link/effects/effect";
-import type { EffectName } from "../link/effects/index";
 import { type Asked, Engine } from "../link/engine";
 import { selectionPass } from "../link/predicate";
 import { familiesOf, pathUp, routeBetween } from "../link/route";
@@ -20,41 +19,14 @@ import type { PickControlPlan, Plan, PlanPiece } from "../plan/plan";
 import { speaksOf } from "../plan/speaks";
 import type { Answer } from "../query/answer";
 import type { AnswerWhole } from "../query/cache";
-import { MISSING_NAME, nameAt } from "../query/categories";
 import { choiceKey } from "../query/choices";
 import { drawnIds } from "../query/drawn";
 import { stretchEnd, widenedTo } from "../query/interval";
 import type { Channel, Query } from "../query/query";
 import { LayerValues } from "../query/values";
-import { writeAt } from "../query/write";
-import { isCutBelowMerge } from "../steps/run";
-import type { SettingValues } from "../steps/step";
 import type { Table } from "../table/table";
-
-/** How faint the rest is when a selection fades. */
-const FADED = 0.15;
-
-interface PieceQuestions {
-  piece: PlanPiece;
-  /** One a layer; a figure or data table has one. */
-  layers: Asked[];
-  sorts: Partial<Record<"x" | "y" | "color", Asked>>;
-  /** Tables that lie under its map. */
-  under: Asked[];
-  /** The small line of a figure. */
-  spark?: Asked;
-  /** The rows behind a chart's marks. */
-  behind?: Asked;
-  /** The values that stand in its words. */
-  live?: Asked;
-  filters: string[];
-  /** Its table is cut below a selection, see {@link ChartInput}. */
-  cut: boolean;
-  fades: { selection: string; amount: number }[];
-  highlights: string[];
-  /** Answers as they stood when the last gesture ended. */
-  settled: Map<Asked, Answer>;
-}
+import { effectsOn, type PieceQuestions, questionsOf } from "./piece-questions";
+import { SaidWords } from "./said-words";
 
 /**
  * A dashboard without its screen: the plan, the tables and what is selected, and for every piece
@@ -72,6 +44,7 @@ export class Model {
   private readonly heldQuestions = new Map<string, Asked>();
   private readonly tableQuestions = new Map<string, Asked>();
   private readonly speaking = new Map<string, readonly string[]>();
+  private readonly said: SaidWords;
   readonly selections: Map<string, SelectionPlan>;
 
   constructor(
@@ -91,6 +64,7 @@ export class Model {
     this.selections = new Map(plan.selections.map((selection) => [selection.name, selection]));
     const settings = Object.fromEntries(Object.entries(plan.settings).map(([name, { start }]) => [name, start]));
     this.engine = new Engine(plan.tables, withOrders, plan.selections, settings, whole);
+    this.said = new SaidWords(plan, this.engine, this.selections);
     for (const piece of plan.pieces) this.choosing.set(piece.name, choosingSettings(piece.plan));
     for (const control of plan.controls)
       if (control.type === "pick") this.controlQuestions.set(control.name, this.controlQuestion(control));
@@ -108,17 +82,21 @@ export class Model {
     }
   }
 
+  /** What readers have chosen for a piece. */
+  private chosenFor(name: string): string {
+    return choiceKey((this.choosing.get(name) ?? []).map(this.engine.setting));
+  }
+
   /** The questions of a piece under the settings as they are. */
   private questionsFor(name: string): PieceQuestions | undefined {
     const settings = this.choosing.get(name);
     if (!settings) return undefined;
-    const key = settings.length ? `${name} ${choiceKey(settings.map(this.engine.setting))}` : name;
+    const key = `${name} ${this.chosenFor(name)}`;
     let own = this.questions.get(key);
     if (!own) {
       const piece = this.plan.pieces.find((one) => one.name === name) as PlanPiece;
-      own = this.questionsOf(
-        settings.length ? { ...piece, plan: resolvedPiece(piece.plan, this.engine.setting) } : piece,
-      );
+      const resolved = settings.length ? { ...piece, plan: resolvedPiece(piece.plan, this.engine.setting) } : piece;
+      own = questionsOf(this.plan, resolved);
       this.questions.set(key, own);
     }
     return own;
@@ -139,75 +117,6 @@ export class Model {
       const queries = plan.type === "chart" ? plan.layers.map(({ query }) => query) : [plan.query];
       return queries.some(({ from }) => pathUp(from, familyOf).includes(name));
     });
-  }
-
-  private effectsOn(piece: string, effect: EffectName) {
-    return this.plan.selections.flatMap((selection) =>
-      selection.effects
-        .filter((own) => own.effect === effect && own.target === piece)
-        .map((own) => ({ selection: selection.name, amount: own.amount ?? this.plan.style.fade ?? FADED })),
-    );
-  }
-
-  private questionsOf(piece: PlanPiece): PieceQuestions {
-    const filters = this.effectsOn(piece.name, "filter").map(({ selection }) => selection);
-    const fades = this.effectsOn(piece.name, "fade");
-    const highlights = this.effectsOn(piece.name, "highlight").map(({ selection }) => selection);
-    const every = [...filters, ...fades.map(({ selection }) => selection), ...highlights];
-    const { plan } = piece;
-    const live = piece.live && { live: { query: piece.live.query, options: {}, filters } };
-    if (plan.type !== "chart")
-      return {
-        ...live,
-        ...(plan.type === "figure" && plan.spark
-          ? { spark: { query: plan.spark, options: { fillAlong: "x" }, filters: every } }
-          : {}),
-        piece,
-        layers: [{ query: plan.query, options: {}, filters: every }],
-        sorts: {},
-        under: [],
-        filters,
-        cut: false,
-        fades,
-        highlights,
-        settled: new Map(),
-      };
-    const categoryAxes = new Set((["x", "y"] as const).filter((axis) => plan.axes[axis]?.scale === "category"));
-    const layers = plan.layers.map(
-      (layer): Asked => ({ query: layer.query, options: { categoryAxes, fillAlong: plan.along }, filters: every }),
-    );
-    const sorts: PieceQuestions["sorts"] = {};
-    for (const axis of ["x", "y", "color"] as const) {
-      const sort = plan.sort[axis];
-      const channel = plan.layers[0]?.query.channels[axis];
-      if (!sort || !("by" in sort) || !channel) continue;
-      const keep = plan.layers[0]?.query.keep;
-      sorts[axis] = {
-        query: {
-          from: plan.from,
-          channels: { key: channel, by: sort.by },
-          groupBy: ["key"],
-          grouped: true,
-          ...(keep ? { keep } : {}),
-        },
-        options: {},
-        filters: every,
-      };
-    }
-    const under = (plan.map?.under ?? []).map(({ query }): Asked => ({ query, options: {}, filters: [] }));
-    return {
-      ...live,
-      ...(plan.behind ? { behind: { query: plan.behind, options: {}, filters: every } } : {}),
-      piece,
-      layers,
-      sorts,
-      under,
-      filters,
-      cut: this.isCut(plan.from),
-      fades,
-      highlights,
-      settled: new Map(),
-    };
   }
 
   /** How many rows a selection holds by itself. */
@@ -334,51 +243,12 @@ export class Model {
   /** The words around a piece as they are now, with the values that stand in them; axes as `axis x`, `axis y`, `axis y2`. */
   words(name: string): Record<string, string> {
     const own = this.questionsFor(name);
-    if (!own) return {};
-    const { live, words } = own.piece;
-    const texts: Record<string, string> = {};
-    for (const [key, text] of Object.entries(words)) if (typeof text === "string") texts[key] = text;
-    if (!live || !own.live) return texts;
-    const values = Object.keys(live.query.channels).length
-      ? new LayerValues(this.engine.answer(own.live), this.engine.all(own.live))
-      : undefined;
-    const said = (part: WordPart): string => {
-      if (typeof part === "string" || !("channel" in part)) return this.say(part);
-      const channel = live.query.channels[part.channel];
-      const column = values?.get(part.channel);
-      return channel && column ? writeAt(channel, column, 0) : "";
-    };
-    for (const [key, parts] of Object.entries(live.parts)) texts[key] = parts.map(said).join("");
-    return texts;
+    return own ? this.said.texts(own) : {};
   }
 
   /** A part of a text that is the same wherever it stands: words, a setting, what a selection holds. */
   say(part: Exclude<WordPart, { channel: string }>): string {
-    if (typeof part === "string") return part;
-    return "setting" in part
-      ? this.settingWords(part.setting)
-      : heldWords(this.valuesHeld(part.selection, part.column));
-  }
-
-  /** The word by which readers know what a setting is. */
-  private settingWords(name: string): string {
-    const value = String(this.engine.setting(name) ?? "");
-    const control = this.plan.controls.find((one) => one.name === name);
-    return (control?.type === "set" ? control.of?.find((one) => one.value === value)?.label : undefined) ?? value;
-  }
-
-  /** The different values that the rows of a selection have in a column, by name; nothing where nothing is selected. */
-  private valuesHeld(name: string, columnName: string): string[] | undefined {
-    const plan = this.selections.get(name);
-    const state = this.engine.state(name);
-    if (!plan || !state) return undefined;
-    const source = this.engine.columnsOf(plan.table);
-    const column = source.table.columns.get(columnName);
-    if (!column) return undefined;
-    const pass = selectionPass(plan, state, source);
-    const names = new Set<string>();
-    for (let row = 0; row < pass.length; row++) if (pass[row]) names.add(nameAt(column, row) ?? MISSING_NAME);
-    return [...names];
+    return this.said.say(part);
   }
 
   /** True while nothing is drawn for want of a selection. */
@@ -402,10 +272,10 @@ export class Model {
     const channel = layer.query.channels[axis] as Channel;
     const most = Math.max(0, Number(constantValue(count, this.engine.setting) ?? 0));
     const first = firstCategories(channel, most, sorted, answer, axis);
-    const key = `${name} ${JSON.stringify([choosingKey(own.piece, this.engine.setting), first.map((one) => one.name)])}`;
+    const key = `${name} ${JSON.stringify([this.chosenFor(name), first.map((one) => one.name)])}`;
     let topped = this.topped.get(key);
     if (!topped) {
-      topped = this.questionsOf({ ...own.piece, plan: withTop(plan, axis, plan.top, first) });
+      topped = questionsOf(this.plan, { ...own.piece, plan: withTop(plan, axis, plan.top, first) });
       // Of lists that were asked for before only the latest are worth their memory.
       if (this.topped.size >= 24) this.topped.delete(this.topped.keys().next().value as string);
       this.topped.set(key, topped);
@@ -478,7 +348,7 @@ export class Model {
   private zoomOf(name: string): NonNullable<ChartInput["zoom"]> {
     const zoom: NonNullable<ChartInput["zoom"]> = {};
     const target = this.piece(name);
-    for (const { selection } of this.effectsOn(name, "zoom")) {
+    for (const { selection } of effectsOn(this.plan, name, "zoom")) {
       const state = this.engine.state(selection);
       const source = this.piece(this.selections.get(selection)?.source ?? "");
       for (const axis of ["x", "y"] as const) {
@@ -507,12 +377,6 @@ export class Model {
       if (own && title !== undefined) axes[axis] = { ...own, title };
     }
     return { ...plan, axes };
-  }
-
-  private isCut(from: string): boolean {
-    const tables = new Map(this.plan.tables.map((table) => [table.name, table]));
-    const path = pathUp(from, familiesOf(this.plan.tables)).reverse();
-    return isCutBelowMerge(path.flatMap((name) => tables.get(name)?.steps ?? []));
   }
 
   colorScale(name: string): ColorScale | undefined {
@@ -691,7 +555,3 @@ function brushedIds(
   }
   return picked;
 }
-
-/** What a reader has chosen for a piece, as one text. */
-const choosingKey = (piece: PlanPiece, setting: SettingValues): string =>
-  choiceKey(choosingSettings(piece.plan).map(setting));

@@ -3,7 +3,7 @@ import { plainValue } from "../query/categories";
 import { removeValue, type SheetValue, setValue } from "../sheet/edit/edit";
 import { removeStep } from "../sheet/edit/step-edit";
 import { readSheet } from "../sheet/read-sheet";
-import type { TableSpec } from "../sheet/schema";
+import type { TableSpec } from "../sheet/schema-tables";
 import { type Column, kindOf } from "../table/column";
 import type { Table } from "../table/table";
 import type { ProjectFiles } from "./archive";

@@ -2,7 +2,10 @@ import { describe, expect, test } from "vitest";
 import { MARK_NAMES } from "../mark/specs";
 import { keysAt, schemasAt } from "./issues";
 import { readSheet } from "./read-sheet";
-import { chartSchema, controlSchema, tableSchema, topSchema } from "./schema";
+import { topSchema } from "./schema";
+import { chartSchema } from "./schema-charts";
+import { controlSchema } from "./schema-controls";
+import { tableSchema } from "./schema-tables";
 
 const HEAD = "still: 1\nreport: R\n";
 

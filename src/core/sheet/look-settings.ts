@@ -1,5 +1,5 @@
 import type { z } from "zod";
-import { chartSchema } from "./schema";
+import { chartSchema } from "./schema-charts";
 import type { Path, Tree } from "./tree";
 
 /** A look that a setting says: where it stands in its chart, and the setting. */

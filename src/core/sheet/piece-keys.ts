@@ -1,6 +1,6 @@
 import { CHANNEL_NAMES, CHANNELS, type ChannelName } from "../mark/channels";
 import { MARK_NAMES, MARK_OPTIONS, type MarkName, markSpec } from "../mark/specs";
-import type { ChartSpec } from "./schema";
+import type { ChartSpec } from "./schema-charts";
 
 /** Channels that a sheet may write as keys. */
 export const CHANNEL_KEYS = CHANNEL_NAMES.filter((name) => !("made" in CHANNELS[name])) as Exclude<

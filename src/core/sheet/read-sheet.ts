@@ -8,25 +8,20 @@ import { chartVariants, variantProblem } from "./look-settings";
 import { pathWithOddKey, withOddKey, withoutOddKey } from "./odd-key";
 import { balanceOf, quoteLineFix } from "./quoting";
 import { NAME } from "./scalars";
+import { type EditionsSpec, topSchema } from "./schema";
+import { type ChartSpec, chartSchema } from "./schema-charts";
+import { type ControlSpec, controlSchema } from "./schema-controls";
 import {
-  type ChartSpec,
-  type ControlSpec,
-  chartSchema,
-  controlSchema,
-  type EditionsSpec,
   type LinkStart,
   linkSchema,
   type NoteSpec,
   noteSchema,
   type PageSpec,
   pageSchema,
-  STEP_KEYS,
   type StyleSpec,
   styleSchema,
-  type TableSpec,
-  tableSchema,
-  topSchema,
-} from "./schema";
+} from "./schema-pages";
+import { STEP_KEYS, type TableSpec, tableSchema } from "./schema-tables";
 import { type Path, readTree, type SourceTree, type Tree } from "./tree";
 
 /** A link's sentence and its place in the list. */

@@ -2,7 +2,7 @@ import type { Finding, Span } from "../finding/finding";
 import { placeOf } from "../finding/place";
 import { findingsOfIssues } from "./issues";
 import { findingAt, readSheet, type Sheet } from "./read-sheet";
-import { type StyleSpec, styleSchema } from "./schema";
+import { type StyleSpec, styleSchema } from "./schema-pages";
 import { type Path, readTree, type SourceTree } from "./tree";
 
 /** Reads bytes of a file that a sheet names. */

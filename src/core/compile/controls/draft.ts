@@ -1,4 +1,4 @@
-import type { ControlSpec } from "../../sheet/schema";
+import type { ControlSpec } from "../../sheet/schema-controls";
 import { addFinding, type BuiltTable, type Compiling } from "../compiling";
 import { unknownTable } from "../unknown-table";
 

@@ -1,5 +1,5 @@
 import type { ControlPlan } from "../../plan/plan";
-import type { ControlSpec } from "../../sheet/schema";
+import type { ControlSpec } from "../../sheet/schema-controls";
 import { spaced } from "../channels";
 import type { Compiling } from "../compiling";
 import { readAny, readSearch } from "./ask";

@@ -1,7 +1,7 @@
 import { lookSpec, SET_LOOKS, type SetLookName } from "../../control/index";
 import { listed } from "../../finding/nearest";
 import type { SetControlPlan, SettingPlan } from "../../plan/plan";
-import type { ControlSpec } from "../../sheet/schema";
+import type { ControlSpec } from "../../sheet/schema-controls";
 import type { Table } from "../../table/table";
 import { readIsoDate } from "../../table/time-text";
 import { spaced } from "../channels";

@@ -1,5 +1,5 @@
 import type { Key, SelectionPlan, SelectionState } from "../../link/selection";
-import type { LinkStart } from "../../sheet/schema";
+import type { LinkStart } from "../../sheet/schema-pages";
 import type { Path } from "../../sheet/tree";
 import type { Kind, Scalar } from "../../table/column";
 import { addFinding, type Compiling } from "../compiling";
