@@ -21,7 +21,7 @@ const node = {
   platform: "node",
   format: "esm",
   packages: "external",
-  target: "node20",
+  target: "node20.10",
   logLevel: "warning",
 };
 // Processes that are started again and again hold their packages in one file: they begin in two thirds of the time.
