@@ -143,7 +143,7 @@ const unsorted: Advice = {
     if (layer.draw !== "bars" || plan.sort[along] || !isText(place) || place.choices || !measured?.aggregate)
       return undefined;
     const column = place.column === undefined || place.order ? undefined : values(place);
-    if (!column || column.kind !== "text" || column.ordered) return undefined;
+    if (column?.kind !== "text" || column.ordered) return undefined;
     const count = counted(place, column);
     const written = spec[measure];
     if (count < MANY_BARS || written === undefined || spec.layers) return undefined;
