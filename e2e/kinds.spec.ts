@@ -215,3 +215,16 @@ test("a reader chooses the mark, the scale and the stacking", async ({ context }
   await page.evaluate(() => window.stillHarbor.ready);
   expect(await texts()).toContain("V (log)");
 });
+
+test("the rows at the nearest name along an axis are held while the pointer is there", async ({ context }) => {
+  const { page } = await openFile(context, "waits.html");
+  const total = async () => ((await rowsOf(page, "total")) as { value: number }[])[0]?.value;
+  const box = await plot(page, "free").boundingBox();
+  if (!box) throw new Error("free is not in sight");
+  await page.mouse.move(box.x + box.width * 0.2, box.y + 60);
+  await expect.poll(total).toBe(3);
+  await page.mouse.move(box.x + box.width * 0.5, box.y + 60);
+  await expect.poll(total).toBe(9);
+  await page.mouse.move(2, 2);
+  await expect.poll(total).toBe(21);
+});

@@ -239,6 +239,7 @@ charts:
   free: {from: t, draw: $mark, x: k, y: sum(v), axes: {y: {scale: $scale}}}
 links:
   - legend on bars -> filter total
+  - hover x on free -> filter total
 pages:
   - page: Waits
     side: [least, go, mark, scale]

@@ -57,6 +57,14 @@ describe("advice on charts", () => {
     expect(mended(text)).toContain("axes: {y: {scale: symlog}}");
     expect(advised(mended(text))).toEqual([]);
   });
+  test("looks at the rows that the chart keeps, and leaves what a setting says", () => {
+    expect(codes("from: t\nkeep: low > 0\ndraw: points\nx: n\ny: low\naxes: {y: {scale: log}}")).toEqual([]);
+    const set = sheet("from: t\ndraw: points\nx: n\ny: low\naxes: {y: {scale: $s}}").replace(
+      "charts:",
+      "controls: {s: {set: log, of: [log, symlog]}}\ncharts:",
+    );
+    expect(advised(set).map(({ code, fix }) => [code, fix])).toEqual([["log-of-zero", undefined]]);
+  });
   test("says that bars stand in the order of names, and sorts them", () => {
     for (const chart of ["from: t\ndraw: bars\ny: place\nx: sum(n)", "{from: t, draw: bars, y: place, x: sum(n)}"]) {
       const text = sheet(chart);

@@ -10,8 +10,9 @@ import { contrastOf } from "../scene/contrast";
 import { PALETTES, TOKENS } from "../scene/theme";
 import type { ChartSpec } from "../sheet/schema-charts";
 import type { Path } from "../sheet/tree";
-import type { Column } from "../table/column";
-import { type BuiltTable, type Compiling, settingValue } from "./compiling";
+import { type Column, gather } from "../table/column";
+import { type Compiling, settingValue } from "./compiling";
+import { keptRows } from "./several-rows";
 
 /**
  * Advice: what a sound chart shows badly, found in the chart as it was planned and in its rows. Each is one
@@ -35,8 +36,7 @@ interface ChartView {
   path: Path;
   spec: ChartSpec;
   plan: ChartPlan;
-  built: BuiltTable;
-  /** The values of a channel over all rows; nothing for an aggregate. */
+  /** The values of a channel in the rows that its layer keeps; nothing for an aggregate. */
   values: (channel: Channel | undefined) => Column | undefined;
 }
 
@@ -52,11 +52,11 @@ const CROWDED = 0.08;
 const LEAST_CONTRAST = 2;
 
 const isText = (channel: Channel | undefined): channel is Channel => channel?.kind === "text";
-/** Texts of which so many are there need no closer count. */
+/** More texts than these are counted without being put in order. */
 const VERY_MANY = 500;
 
 function counted(channel: Channel, values: Column): number {
-  if (values.kind === "text" && values.dictionary.length > VERY_MANY) return values.dictionary.length;
+  if (values.kind === "text" && values.dictionary.length > VERY_MANY) return new Set(values.codes).size;
   return categoriesOf(values, channel.order).length;
 }
 
@@ -65,8 +65,11 @@ const firstOf = ({ layers }: ChartPlan, key: string): Channel | undefined =>
 
 /** A fix that writes another text for a value. */
 function replaceFix({ compiling, path }: ChartView, at: Path, text: string): Fix | undefined {
-  const span = compiling.sheet.source.valueSpan([...path, ...at]);
-  return span && { title: `write ${text}`, edits: [{ ...span, text }] };
+  const { source } = compiling.sheet;
+  const span = source.valueSpan([...path, ...at]);
+  // What a setting says is the reader's.
+  if (!span || source.text[span.start] === "$") return undefined;
+  return { title: `write ${text}`, edits: [{ ...span, text }] };
 }
 
 /** A fix that adds a key to the chart, after another that it has. */
@@ -209,25 +212,32 @@ function sampled(values: Float64Array): Float64Array {
   return Float64Array.from(found).sort();
 }
 
+/** The values of a channel in the rows that its layer keeps; nothing for an aggregate, or where readers decide. */
+function valuesOf(compiling: Compiling, { layers }: ChartPlan, channel: Channel | undefined): Column | undefined {
+  const query = layers.find((layer) => Object.values(layer.query.channels).some((one) => one === channel))?.query;
+  const table = query && compiling.tables.get(query.from)?.table;
+  if (!table || !channel || channel.aggregate) return undefined;
+  const rows = query.keep && keptRows(compiling, table, query.keep);
+  if (query.keep && !rows) return undefined;
+  try {
+    const known = channel.column === undefined ? undefined : table.columns.get(channel.column);
+    const column =
+      known ?? columnOf(evaluate(channel.formula, frameOf(table, settingValue(compiling))), table.rowCount);
+    return rows ? gather(column, Int32Array.from(rows)) : column;
+  } catch (fault) {
+    // What is too large is said where the chart is drawn.
+    if (fault instanceof TooLarge) return undefined;
+    throw fault;
+  }
+}
+
 /** Adds what could be said of the charts of a sheet that is sound. */
 export function adviseCharts(compiling: Compiling, pieces: readonly PlanPiece[]) {
   for (const { name, plan } of pieces) {
     const spec = compiling.sheet.charts.get(name);
-    const built = plan.type === "chart" ? compiling.tables.get(plan.from) : undefined;
-    if (plan.type !== "chart" || !spec || !built) continue;
-    const values = (channel: Channel | undefined) => {
-      if (!channel || channel.aggregate) return undefined;
-      if (channel.column !== undefined) return built.table.columns.get(channel.column);
-      try {
-        const frame = frameOf(built.table, settingValue(compiling));
-        return columnOf(evaluate(channel.formula, frame), built.table.rowCount);
-      } catch (fault) {
-        // What is too large is said where the chart is drawn.
-        if (fault instanceof TooLarge) return undefined;
-        throw fault;
-      }
-    };
-    const view: ChartView = { compiling, path: ["charts", name], spec, plan, built, values };
+    if (plan.type !== "chart" || !spec) continue;
+    const values = (channel: Channel | undefined) => valuesOf(compiling, plan, channel);
+    const view: ChartView = { compiling, path: ["charts", name], spec, plan, values };
     for (const { code, find } of ALL) {
       const found = find(view);
       if (!found) continue;

@@ -38,7 +38,7 @@ export function checkSeveralRows({ compiling, name, path, built }: Place, layer:
 }
 
 /** The rows that a chart keeps while nothing is picked; nothing where that is the reader's to say. */
-function keptRows(compiling: Compiling, table: Table, keep: Formula | undefined): ArrayLike<number> | undefined {
+export function keptRows(compiling: Compiling, table: Table, keep: Formula | undefined): ArrayLike<number> | undefined {
   if (!keep) return Int32Array.from({ length: table.rowCount }, (_, row) => row);
   if (selectionsOf(keep).size > 0) return undefined;
   try {

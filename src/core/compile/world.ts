@@ -48,12 +48,19 @@ function around([west, south, east, north]: Bounds): Bounds {
   return [Math.floor(west - room), Math.floor(south - room), Math.ceil(east + room), Math.ceil(north + room)];
 }
 
+/** Tables of outlines from one compile to the next: cutting them takes longer than a keystroke may. */
+const made = new Map<string, BuiltTable>();
+const MOST_KEPT = 8;
+
 /** The outlines of land as a table with a column of places, made when the first map asks for it. */
 export function worldTable(compiling: Compiling, shown: Bounds | undefined): BuiltTable {
   const seen = shown && Math.max(shown[2] - shown[0], shown[3] - shown[1]) <= FINE ? around(shown) : undefined;
   const name = seen ? `${NAME} ${seen.join(" ")}` : NAME;
-  const known = compiling.tables.get(name);
-  if (known) return known;
+  const known = compiling.tables.get(name) ?? made.get(name);
+  if (known) {
+    compiling.tables.set(name, known);
+    return known;
+  }
   const topology = (seen ? fine : coarse) as unknown as Land;
   const { features } = feature(topology, topology.objects.land);
   const rings = features.flatMap(({ geometry }) => polygonsOf(geometry as GeoJSON.Polygon | GeoJSON.MultiPolygon));
@@ -64,6 +71,8 @@ export function worldTable(compiling: Compiling, shown: Bounds | undefined): Bui
   const table = makeTable(places.length, [["place", { ...textColumn(places, places.length), place: true }]]);
   const built: BuiltTable = { name, spec: {}, table, steps: [], ledger: [], usesSettings: false, ties: new Map() };
   compiling.tables.set(name, built);
+  if (made.size >= MOST_KEPT) made.delete(made.keys().next().value as string);
+  made.set(name, built);
   return built;
 }
 

@@ -101,7 +101,7 @@ export function drawLayer(drawing: LayerDrawing): DrawnLayer {
   const drawn = within(answer, leftByLegend(input, answer, drawnIds(answer, input.plan.along)));
   const known = placed(values, drawn, stage);
   const ids = inOrder(input, values, known, stage);
-  const gaps = answer.prepared.query.grouped ? without(drawn, known) : within(answer, rowsWithoutPlace(answer));
+  const gaps = () => (answer.prepared.query.grouped ? without(drawn, known) : within(answer, rowsWithoutPlace(answer)));
   const own = typeof layer.looks.opacity === "number" ? layer.looks.opacity : 1;
   const paints =
     marksOwnPick && layer.accent

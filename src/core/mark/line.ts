@@ -90,11 +90,11 @@ const nextPlace = (places: Float64Array | undefined, after: number): number =>
  * Tells whether a line breaks off between two places: where something between them measures nothing, and
  * nothing between them was only filtered away, as then the line has left out more than what is missing.
  */
-function breaksBetween(drawing: Drawing): (line: string, from: number, to: number) => boolean {
+function breaksBetween(drawing: Drawing): ((line: string, from: number, to: number) => boolean) | undefined {
   const { values, gaps, layer } = drawing;
   const measured = values.numbers(drawing.input.plan.along === "x" ? "y" : "x");
-  const missing = gaps.filter((id) => Number.isNaN(measured?.[id] ?? 0));
-  if (missing.length === 0) return () => false;
+  const missing = gaps().filter((id) => Number.isNaN(measured?.[id] ?? 0));
+  if (missing.length === 0) return undefined;
   const breaks = placesByLine(drawing, missing);
   let all: Map<string, Float64Array> | undefined;
   return (line, from, to) => {
@@ -120,8 +120,8 @@ export function inLines(drawing: Drawing): { order: Int32Array; starts: number[]
   for (let i = 0; i < order.length; i++) {
     const [here, before] = [order[i] as number, order[i - 1] as number];
     const isOther = i === 0 || base.color[here] !== base.color[before] || series[here] !== series[before];
-    const line = `${base.color[here]} ${series[here]}`;
-    if (isOther || breaks(line, along[before] as number, along[here] as number)) starts.push(i);
+    if (isOther || breaks?.(`${base.color[here]} ${series[here]}`, along[before] as number, along[here] as number))
+      starts.push(i);
   }
   starts.push(order.length);
   return { order, starts };

@@ -103,7 +103,7 @@ export interface Drawing {
   ids: Int32Array;
   stage: Stage;
   /** Groups or rows without a place, whether they pass or not: lines break off at those that measure nothing. */
-  gaps: Int32Array;
+  gaps: () => Int32Array;
   base: ShapeBase;
   /** Labels are written: always, or of what is highlighted alone. */
   isLabelled: boolean;

@@ -69,7 +69,7 @@ function fewTicks(
   for (let count = wanted; ; count--) {
     const [low, high] = nice ? niceEnds(kind, ...domain, count) : domain;
     const found = kind === "duration" ? durationTicks(low, high, count) : ticks(low, high, count);
-    if (count <= 2 || found.length <= wanted + 2) return [low, high, count];
+    if (!(count > 2) || found.length <= wanted + 2) return [low, high, count];
   }
 }
 

@@ -123,17 +123,9 @@ export const RAMP_NAMES = Object.keys(RAMPS) as RampName[];
 const longForm = (color: string) =>
   color.length === 4 ? `#${[...color.slice(1)].map((digit) => digit + digit).join("")}` : color;
 
-/** The colour of a value whose ramp goes two ways from a middle, the farther end of both as strong. */
-export function divergingColor(
-  name: RampName,
-  value: number,
-  [low, high]: readonly [number, number],
-  middle: number,
-  ground: Ground,
-): string {
-  const reach = Math.max(Math.abs(low - middle), Math.abs(high - middle)) || 1;
-  return rampColor(name, 0.5 + (value - middle) / reach / 2, ground);
-}
+/** Red, green and blue of a colour of six digits in hexadecimal, 0 to 255. */
+export const channelsOf = (color: string): [number, number, number] =>
+  [1, 3, 5].map((at) => Number.parseInt(color.slice(at, at + 2), 16)) as [number, number, number];
 
 const hexPair = (value: number) =>
   Math.round(Math.max(0, Math.min(255, value)))
@@ -151,9 +143,8 @@ export function mixColors(colors: readonly string[], part: number): string {
   const place = Math.max(0, Math.min(1, part)) * (stops.length - 1);
   const below = Math.min(stops.length - 2, Math.floor(place));
   const rest = place - below;
-  const channel = (stop: string, at: number) => Number.parseInt(stop.slice(at, at + 2), 16);
-  const [a, b] = [stops[below] as string, stops[below + 1] as string];
-  return `#${[1, 3, 5].map((at) => hexPair(channel(a, at) + (channel(b, at) - channel(a, at)) * rest)).join("")}`;
+  const [a, b] = [channelsOf(stops[below] as string), channelsOf(stops[below + 1] as string)];
+  return `#${a.map((from, at) => hexPair(from + ((b[at] as number) - from) * rest)).join("")}`;
 }
 
 /** The paint of a place in a palette; past its end it begins again. */

@@ -40,7 +40,6 @@ export class SetList extends ValueControl {
     const values = (value === "all" ? (this.control.of ?? []).map((one) => one.value) : [value].flat()).map(String);
     const odd = values.find((one) => !this.boxes.has(one));
     if (odd !== undefined) return `${this.name} takes some of ${[...this.boxes.keys()].join(", ")}, and not "${odd}"`;
-    this.app.staged.delete(this.name);
     this.put(this.written([...new Set(values)]));
     return undefined;
   }

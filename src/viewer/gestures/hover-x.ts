@@ -42,8 +42,10 @@ export class HoverXHand implements Hand {
 
   private hold(found: Found | undefined): boolean {
     const column = found && this.view.valuesOf(found)?.get("x");
-    if (!found || !column || column.kind === "text") return false;
+    if (!found || !column) return false;
     this.holdRows(found, column);
+    // A rule has a place among numbers and moments alone.
+    if (column.kind === "text") return true;
     const targets = this.selections.flatMap(({ effects }) =>
       effects.filter(({ effect }) => effect === "crosshair").map(({ target }) => target),
     );

@@ -2,12 +2,10 @@ import type { Box, Scene } from "../../core/scene/scene";
 import { Discs } from "../../core/scene/shapes/discs";
 import { darkness } from "../../core/scene/shapes/shaded";
 import { FAINT } from "../../core/scene/shapes/shape";
-import { type Ground, paintOf } from "../../core/scene/theme";
+import { channelsOf, type Ground, paintOf } from "../../core/scene/theme";
 
 /** Above this many points, drawing goes to the pixels themselves. */
 const MANY_POINTS = 20_000;
-const rgb = (hex: string): [number, number, number] =>
-  [1, 3, 5].map((at) => Number.parseInt(hex.slice(at, at + 2), 16)) as [number, number, number];
 
 /** Lets every cell reach over a square of cells to its right and below. */
 function spreadSquares(plane: Float32Array, width: number, height: number, side: number) {
@@ -45,7 +43,7 @@ function drawCounts(context: CanvasRenderingContext2D, discs: Discs, plot: Box, 
   const border = 6;
   const [left, top] = [Math.floor((plot.x - border) * ratio), Math.floor((plot.y - border) * ratio)];
   const [width, height] = [Math.ceil((plot.width + 2 * border) * ratio), Math.ceil((plot.height + 2 * border) * ratio)];
-  const paints = discs.paints.map((paint) => rgb(paintOf(paint, ground)));
+  const paints = discs.paints.map((paint) => channelsOf(paintOf(paint, ground)));
   const size = width * height;
   const counts = new Float32Array(size);
   const red = new Float32Array(size);

@@ -1,5 +1,4 @@
 import { hasLegend, itemWidth, legendItems } from "../../core/chart/legend";
-
 import { escapeText } from "../../core/scene/escape";
 import { markCount } from "../../core/scene/scene";
 import { backSvg, frontSvg, sceneSvg, wordsSvg } from "../../core/scene/svg";

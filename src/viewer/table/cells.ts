@@ -1,8 +1,9 @@
+import { colorRamp, rampPart } from "../../core/chart/color-ramp";
 import { MISSING_TEXT } from "../../core/formula/format";
 import { nameAt } from "../../core/query/categories";
 import { writeAt } from "../../core/query/write";
 import { luminanceOf } from "../../core/scene/contrast";
-import { divergingColor, rampColor } from "../../core/scene/theme";
+import { rampColor } from "../../core/scene/theme";
 import type { App } from "../app";
 import { element } from "../dom";
 import type { ShownColumn } from "./columns";
@@ -57,10 +58,8 @@ export function cellOf(shown: ShownColumn, id: number, app: App): HTMLElement {
     made.replaceChildren(bar, element("span", {}, text));
   }
   if (cell.shade) {
-    const color =
-      cell.middle === undefined
-        ? rampColor(cell.shade, partOf(value, extent), ground)
-        : divergingColor(cell.shade, value, extent, cell.middle, ground);
+    const ramp = colorRamp({ colors: cell.shade, middle: cell.middle }, ...extent);
+    const color = rampColor(cell.shade, rampPart(ramp, value), ground);
     made.style.backgroundColor = color;
     made.style.color = inkOn(color);
   }

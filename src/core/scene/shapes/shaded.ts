@@ -1,4 +1,4 @@
-import { type Ground, paintOf } from "../theme";
+import { channelsOf, type Ground, paintOf } from "../theme";
 import type { Discs } from "./discs";
 import { FAINT, px } from "./shape";
 
@@ -10,9 +10,6 @@ const LEAST = 0.22;
 /** How dark a place is on which so many points lie, 0 to 1: by their logarithm, as crowds differ by factors. */
 export const darkness = (count: number, most: number): number =>
   count <= 0 ? 0 : LEAST + (1 - LEAST) * (Math.log1p(count) / Math.log1p(Math.max(most, 1)));
-
-const channelsOf = (hex: string): [number, number, number] =>
-  [1, 3, 5].map((at) => Number.parseInt(hex.slice(at, at + 2), 16)) as [number, number, number];
 
 interface Cell {
   count: number;
