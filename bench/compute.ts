@@ -38,7 +38,7 @@ export function benchCompute(csv: Uint8Array, sizes: readonly number[]) {
     model.counts();
     const slices: number[] = [];
     const [, index] = timed(() => {
-      slices.push(timed(() => model.engine.activate("waiting", "x", edges))[1]);
+      slices.push(timed(() => model.engine.activate("waiting", { x: edges }))[1]);
       for (const piece of pieces) {
         for (const asked of model.askedBy(piece)) {
           for (let more = true; more; ) {

@@ -1,14 +1,13 @@
 import type { NumericKind } from "../table/column";
 import type { Double } from "../table/double-double";
 import { centred, type ExactValues, exactValues, longSums, productSums, spread } from "../table/exact-sum";
-import { sortedByValue } from "../table/radix-sort";
-import { allRows } from "../table/table";
+import { type Ask, answerOrdered, type Ordered, quantilePlace, type RowFilter } from "./ordered";
 import type { NumericVector, Vector } from "./vector";
 
 /**
  * A measure is an aggregate made ready over the rows of one table. Measures come in two sorts:
  * those that follow from running totals of integers, which can be added and taken away exactly,
- * and those that need the rows of a group in an order, which are scanned again.
+ * and those that ask for a place, an end or a count among the rows of a group in an order.
  */
 export interface TotalsMeasure {
   type: "totals";
@@ -21,26 +20,14 @@ export interface TotalsMeasure {
   lost?: ExactValues["lost"];
 }
 
-export interface ScanMeasure {
-  type: "scan";
-  /** Orders the rows of each group by these values; rows with `NaN` are left out. Absent: the table's order. */
-  orderBy: Float64Array | null;
-  /** Rows where this is `NaN` do not count. */
-  known: Float64Array;
-  /** The answer from the passing values of one group, in that order; `count` of them stand in `values`. */
-  finish: (values: Float64Array, count: number) => number;
+export interface OrderedMeasure extends Ordered {
+  type: "ordered";
   kind: NumericKind | "text";
   dictionary?: readonly string[];
   ordered?: boolean;
 }
 
-export type Measure = TotalsMeasure | ScanMeasure;
-
-/** Which rows count: those with none of the bits of `mask`. */
-export interface RowFilter {
-  bits: Uint32Array;
-  mask: number;
-}
+export type Measure = TotalsMeasure | OrderedMeasure;
 
 const exactCache = new WeakMap<Float64Array, ExactValues>();
 const knownCache = new WeakMap<Float64Array, { flags: Float64Array | null }>();
@@ -148,20 +135,6 @@ function pairs(name: "corr" | "slope", xs: Float64Array, ys: Float64Array): Tota
   };
 }
 
-/** Interpolates linearly at (n-1)p of sorted values. */
-export function quantileSorted(sorted: Float64Array, count: number, p: number): number {
-  if (count === 0 || !(p >= 0 && p <= 1)) return Number.NaN;
-  const place = (count - 1) * p;
-  const below = Math.floor(place);
-  const low = sorted[below] as number;
-  const part = place - below;
-  return part === 0 ? low : low + ((sorted[below + 1] as number) - low) * part;
-}
-
-function distinctCodes(vector: Vector, length: number): Float64Array {
-  return numbersOf(vector, length);
-}
-
 /** Makes the measure of an aggregate call ready over `length` rows. `share` is made by who knows the panel. */
 export function makeMeasure(name: string, args: readonly Vector[], length: number): Measure {
   const argument = args[0];
@@ -175,14 +148,16 @@ export function makeMeasure(name: string, args: readonly Vector[], length: numbe
   const values = numbersOf(argument, length);
   const kind: NumericKind = argument.kind === "text" ? "number" : argument.kind;
   const plain: NumericKind = kind === "boolean" ? "number" : kind;
-  const scan = (finish: ScanMeasure["finish"], more: Partial<ScanMeasure> = {}): ScanMeasure => ({
-    type: "scan",
+  const ordered = (ask: Ask, more: Partial<OrderedMeasure> = {}): OrderedMeasure => ({
+    type: "ordered",
     kind,
     orderBy: null,
     known: values,
-    finish,
+    ask,
     ...more,
   });
+  const quantile = (p: number) =>
+    ordered({ type: "place", at: (count) => quantilePlace(count, p) }, { orderBy: values });
   switch (name) {
     case "sum": {
       const { parts, read, lost } = exactOf(values);
@@ -211,103 +186,29 @@ export function makeMeasure(name: string, args: readonly Vector[], length: numbe
         ? pairs("corr", values, numbersOf(args[1] as Vector, length))
         : pairs("slope", numbersOf(args[1] as Vector, length), values);
     case "min":
-      return scan((found, count) => extreme(found, count, -1));
+      return ordered({ type: "least" });
     case "max":
-      return scan((found, count) => extreme(found, count, 1));
+      return ordered({ type: "most" });
     case "median":
-      return scan((found, count) => quantileSorted(found, count, 0.5), { orderBy: values });
-    case "quantile": {
-      const p = (args[1] as NumericVector).values[0] as number;
-      return scan((found, count) => quantileSorted(found, count, p), { orderBy: values });
-    }
-    case "distinct": {
-      const codes = distinctCodes(argument, length);
-      return scan(changes, { kind: "number", orderBy: codes, known: codes });
-    }
+      return quantile(0.5);
+    case "quantile":
+      return quantile((args[1] as NumericVector).values[0] as number);
+    case "distinct":
+      return ordered({ type: "different" }, { kind: "number", orderBy: values });
     case "first":
     case "last": {
       const text =
         argument.kind === "text"
           ? { kind: "text" as const, dictionary: argument.dictionary, ...(argument.ordered ? { ordered: true } : {}) }
           : {};
-      return scan((found, count) => (count ? (found[name === "first" ? 0 : count - 1] as number) : Number.NaN), text);
+      return ordered(
+        { type: "place", at: (count) => (count === 0 ? Number.NaN : name === "first" ? 0 : count - 1) },
+        text,
+      );
     }
     default:
       throw new RangeError(`no aggregate ${name}`);
   }
-}
-
-function extreme(values: Float64Array, count: number, direction: 1 | -1): number {
-  let best = Number.NaN;
-  for (let i = 0; i < count; i++) {
-    const value = values[i] as number;
-    if (best !== best || (direction > 0 ? value > best : value < best)) best = value;
-  }
-  return best;
-}
-
-/** How many different values stand in a sorted list. */
-function changes(values: Float64Array, count: number): number {
-  let different = 0;
-  for (let i = 0; i < count; i++) if (i === 0 || values[i] !== values[i - 1]) different += 1;
-  return different;
-}
-
-/** Rows of each group side by side, in the order that a scan measure asks for. */
-export interface ScanOrder {
-  rows: Int32Array;
-  /** Rows of group g stand from `starts[g]` to `starts[g + 1]`. */
-  starts: Int32Array;
-}
-
-/** Lays the known rows of every group side by side. `groups[row]` is -1 for rows that belong to none. */
-export function scanOrder(measure: ScanMeasure, groups: Int32Array, groupCount: number): ScanOrder {
-  const length = groups.length;
-  let sorted: Int32Array | undefined;
-  if (measure.orderBy) {
-    const keys = measure.orderBy;
-    sorted = sortedByValue(keys, allRows(length));
-  }
-  const starts = new Int32Array(groupCount + 1);
-  for (let row = 0; row < length; row++) {
-    const group = groups[row] as number;
-    const value = measure.known[row] as number;
-    if (group >= 0 && value === value) starts[group + 1] = (starts[group + 1] as number) + 1;
-  }
-  for (let group = 0; group < groupCount; group++)
-    starts[group + 1] = (starts[group + 1] as number) + (starts[group] as number);
-  const next = starts.slice();
-  const rows = new Int32Array(starts[groupCount] as number);
-  for (let i = 0; i < length; i++) {
-    const row = sorted ? (sorted[i] as number) : i;
-    const group = groups[row] as number;
-    const value = measure.known[row] as number;
-    if (group < 0 || value !== value) continue;
-    rows[next[group] as number] = row;
-    next[group] = (next[group] as number) + 1;
-  }
-  return { rows, starts };
-}
-
-/** Answers a scan measure for every group over the rows that pass. */
-export function answerScan(
-  measure: ScanMeasure,
-  order: ScanOrder,
-  groupCount: number,
-  filter: RowFilter | null,
-): Float64Array {
-  const answers = new Float64Array(groupCount);
-  const found = new Float64Array(order.rows.length);
-  for (let group = 0; group < groupCount; group++) {
-    let count = 0;
-    for (let i = order.starts[group] as number; i < (order.starts[group + 1] as number); i++) {
-      const row = order.rows[i] as number;
-      if (filter && ((filter.bits[row] as number) & filter.mask) !== 0) continue;
-      found[count++] = measure.known[row] as number;
-    }
-    answers[group] = measure.finish(found, count);
-  }
-  return answers;
 }
 
 /** Adds up a contribution per group over the rows that pass. */
@@ -330,9 +231,8 @@ export function addTotals(
         totals[(groups[row] as number) + 1] = (totals[(groups[row] as number) + 1] as number) + 1;
     return totals.subarray(1);
   }
-  const { bits, mask } = filter;
   for (let row = 0; row < length; row++) {
-    if (((bits[row] as number) & mask) !== 0) continue;
+    if (filter[row] !== 0) continue;
     const place = (groups[row] as number) + 1;
     totals[place] = (totals[place] as number) + (contribution ? (contribution[row] as number) : 1);
   }
@@ -346,7 +246,7 @@ export function answerMeasure(
   groupCount: number,
   filter: RowFilter | null,
 ): Float64Array {
-  if (measure.type === "scan") return answerScan(measure, scanOrder(measure, groups, groupCount), groupCount, filter);
+  if (measure.type === "ordered") return answerOrdered(measure, groups, groupCount, filter);
   const totals = measure.contributions.map((contribution) => addTotals(contribution, groups, groupCount, filter));
   return finishTotals(measure, totals, groupCount);
 }
@@ -368,7 +268,7 @@ export function finishTotals(
 
 /** The answers of a measure as a vector, one value a group. */
 export function answerVector(measure: Measure, answers: Float64Array): Vector {
-  if (measure.type === "scan" && measure.kind === "text") {
+  if (measure.type === "ordered" && measure.kind === "text") {
     const codes = Int32Array.from(answers, (code) => (code === code ? code : -1));
     return {
       kind: "text",

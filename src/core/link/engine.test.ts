@@ -6,7 +6,7 @@ import { LayerValues } from "../query/values";
 import { brushEdges, nearestEdge } from "../scale/edges";
 import { continuousScale } from "../scale/scales";
 import { compileText, sheetOver } from "../testing/compile-text";
-import { BrushIndex } from "./index/totals";
+import { RunningTotals } from "./index/totals";
 import type { SelectionState } from "./selection";
 
 function modelOf(text: string): Model {
@@ -90,9 +90,9 @@ describe("the index answers exactly what a full recompute answers", () => {
           if (withControl) model.engine.select("c", { keys: [{ c: "x" }] });
           if (withClick) model.engine.select("means", { keys: [{ k: "a" }] });
         }
-        fast.engine.activate("waits", "x", edges);
-        const answered = vi.spyOn(BrushIndex.prototype, "totals");
-        for (const piece of pieces) for (const asked of fast.askedBy(piece)) fast.engine.warm(asked);
+        fast.engine.activate("waits", { x: edges });
+        const answered = vi.spyOn(RunningTotals.prototype, "totals");
+        for (const piece of pieces) for (const asked of fast.askedBy(piece)) while (fast.engine.warm(asked));
         for (const [low, high] of drag) {
           const state: SelectionState = { x: [edges[low] as number, edges[high] as number] };
           for (const model of [fast, plain]) model.engine.select("waits", state);
@@ -102,10 +102,67 @@ describe("the index answers exactly what a full recompute answers", () => {
         expect(answered.mock.results.some(({ value }) => value !== undefined)).toBe(true);
         answered.mockRestore();
         // Other edges, as after a change of size, change nothing.
-        fast.engine.activate("waits", "x", Float64Array.of(0, 7, 21));
+        fast.engine.activate("waits", { x: Float64Array.of(0, 7, 21) });
         for (const piece of pieces) expect(shown(fast, piece), piece).toEqual(shown(plain, piece));
       }),
       { numRuns: 60 },
+    );
+  });
+  test("through any row of gestures: boxes, ticks, groups below, settings", () => {
+    const more = `  by_k:
+    from: calls
+    steps:
+      - keep: v > $least
+      - group: {by: [k], get: {n: count(), middle: median(v)}}
+charts:
+  crowd: {from: calls, draw: points, x: w, y: v}
+  sums: {from: calls, draw: bars, y: k, x: sum(v), color: c}
+  middles: {from: calls, draw: bars, x: k, y: median(v)}
+  widths: {from: calls, draw: bars, x: "bin(w, $bins)", y: count()}
+  groups: {from: by_k, draw: bars, x: k, y: sum(n)}
+  list: {from: calls, draw: table, columns: [k, v]}
+links:
+  - brush xy on crowd -> filter all
+controls:
+  k: {pick: k, from: calls}
+  bins: {set: 4, as: slider, range: [1, 9]}
+  least: {set: -9, as: slider, range: [-9, 9]}
+`;
+    const edges = { x: Float64Array.from({ length: 42 }, (_, i) => i / 2), y: Float64Array.of(-9, -3, -1, 0, 1, 3, 9) };
+    const gesture = fc.oneof(
+      fc.record({ x: fc.tuple(fc.nat(40), fc.nat(40)), y: fc.tuple(fc.nat(5), fc.nat(5)) }),
+      fc.record({ ticked: fc.subarray(["a", "b", "c"]) }),
+      fc.record({ bins: fc.integer({ min: 1, max: 9 }) }),
+      fc.record({ least: fc.integer({ min: -9, max: 9 }) }),
+      fc.constant("clear" as const),
+    );
+    const ends = (list: Float64Array, [a, b]: [number, number]): [number, number] => [
+      list[Math.min(a, b)] as number,
+      list[Math.max(a, b) + 1] as number,
+    ];
+    const perform = ({ engine }: Model, one: typeof gesture extends fc.Arbitrary<infer G> ? G : never) => {
+      if (one === "clear") engine.select("crowd", undefined);
+      else if ("x" in one) engine.select("crowd", { x: ends(edges.x, one.x), y: ends(edges.y, one.y) });
+      else if ("ticked" in one)
+        engine.select("k", one.ticked.length ? { keys: one.ticked.map((k) => ({ k })) } : undefined);
+      else if ("bins" in one) engine.setSetting("bins", one.bins);
+      else engine.setSetting("least", one.least);
+    };
+    fc.assert(
+      fc.property(rowsOf, fc.array(gesture, { minLength: 1, maxLength: 8 }), (rows, gestures) => {
+        const text = sheetOver(csvOf(rows), more);
+        const kept = modelOf(text);
+        kept.engine.activate("crowd", edges);
+        gestures.forEach((one, done) => {
+          perform(kept, one);
+          // One that has no past: it has performed the same, and is asked for the first time.
+          const fresh = modelOf(text);
+          for (const before of gestures.slice(0, done + 1)) perform(fresh, before);
+          for (const { name } of kept.plan.pieces) expect(shown(kept, name), name).toEqual(shown(fresh, name));
+          expect(kept.counts()).toEqual(fresh.counts());
+        });
+      }),
+      { numRuns: 40 },
     );
   });
   test("an end between edges is answered by comparing", () => {
@@ -117,7 +174,7 @@ describe("the index answers exactly what a full recompute answers", () => {
       charts,
     );
     const model = modelOf(text);
-    model.engine.activate("waits", "x", Float64Array.of(0, 3, 6, 21));
+    model.engine.activate("waits", { x: Float64Array.of(0, 3, 6, 21) });
     model.engine.select("waits", { x: [3, 6] });
     expect(model.counts().calls?.left).toBe(2);
     model.engine.select("waits", { x: [3, 3.35] });

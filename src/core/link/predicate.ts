@@ -1,7 +1,7 @@
 import { ownOf } from "../finding/own";
 import { evaluate, frameOf } from "../formula/evaluate";
 import { groupRows } from "../formula/groups";
-import type { Formula } from "../formula/tree";
+import { type Formula, settingsOf } from "../formula/tree";
 import { columnOf } from "../formula/vector";
 import { nameAt } from "../query/categories";
 import type { SettingValues } from "../steps/step";
@@ -28,6 +28,11 @@ export class FormulaColumns {
       this.cache.set(formula, column);
     }
     return column;
+  }
+
+  /** Lets go of what follows a setting. */
+  forget(setting: string) {
+    for (const formula of this.cache.keys()) if (settingsOf(formula).has(setting)) this.cache.delete(formula);
   }
 }
 

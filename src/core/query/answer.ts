@@ -1,5 +1,6 @@
-import { addTotals, answerScan, finishTotals, type RowFilter, scanOrder } from "../formula/measures";
-import type { Prepared } from "./prepare";
+import { addTotals, finishTotals } from "../formula/measures";
+import { answerOrdered, type Ordered, type RowFilter } from "../formula/ordered";
+import { orderOf, type Prepared } from "./prepare";
 
 /** Numbers per group for some choice of rows. */
 export interface Answer {
@@ -25,38 +26,40 @@ export function answerQuery(prepared: Prepared, filter: RowFilter | null): Answe
  * Without groups every row is its own: 1 where it is drawn and passes. Worked out in signs and not in
  * branches, of which a processor guesses every second one wrong where rows pass at random.
  */
-function passingRows(groups: Int32Array, filter: RowFilter | null): Uint8Array {
+export function passingRows(groups: Int32Array, filter: RowFilter | null): Uint8Array {
   const { length } = groups;
   const passing = new Uint8Array(length);
   if (!filter) {
     for (let row = 0; row < length; row++) passing[row] = ((groups[row] as number) >>> 31) ^ 1;
     return passing;
   }
-  const { bits, mask } = filter;
   for (let row = 0; row < length; row++) {
-    const failed = (bits[row] as number) & mask;
+    const failed = filter[row] as number;
     passing[row] = (((failed | -failed) >>> 31) | ((groups[row] as number) >>> 31)) ^ 1;
   }
   return passing;
 }
 
-/** Answers a query whose totals are known already; only measures that need rows go over them. */
+/**
+ * Answers a query whose totals are known already; only measures that need rows go over them.
+ * @param kept answers of those for which somebody has kept count
+ */
 export function answerFromTotals(
   prepared: Prepared,
   totals: readonly Float64Array[],
   filter: RowFilter | null,
+  kept?: (measure: Ordered) => Float64Array | undefined,
 ): Answer {
-  const values = prepared.measures.map((prepared_) => {
-    const { measure, slots } = prepared_;
-    if (measure.type === "totals")
-      return finishTotals(
-        measure,
-        slots.map((slot) => totals[slot] as Float64Array),
-        prepared.groupCount,
-      );
-    prepared_.order ??= scanOrder(measure, prepared.groups, prepared.groupCount);
-    return answerScan(measure, prepared_.order, prepared.groupCount, filter);
-  });
+  const { groups, groupCount } = prepared;
+  const values = prepared.measures.map(({ measure, slots }) =>
+    measure.type === "totals"
+      ? finishTotals(
+          measure,
+          slots.map((slot) => totals[slot] as Float64Array),
+          groupCount,
+        )
+      : (kept?.(measure) ?? answerOrdered(measure, groups, groupCount, filter, () => orderOf(prepared, measure))),
+  );
   return { prepared, counts: totals[0] as Float64Array, values };
 }
 

@@ -2,10 +2,11 @@ import { LIMITS } from "../finding/limits";
 import { AGGREGATES } from "../formula/aggregate-names";
 import { evaluate, type Frame, frameOf, rowsWhere } from "../formula/evaluate";
 import { groupRows } from "../formula/groups";
-import { type Measure, makeMeasure, type ScanOrder } from "../formula/measures";
+import { type Measure, makeMeasure } from "../formula/measures";
+import { type Ordered, type ScanOrder, scanOrder } from "../formula/ordered";
 import { printFormula } from "../formula/print";
 import { type Formula, partsOf } from "../formula/tree";
-import { columnOf } from "../formula/vector";
+import { columnOf, type Vector } from "../formula/vector";
 import type { SettingValues } from "../steps/step";
 import { type Column, gather } from "../table/column";
 import type { Table } from "../table/table";
@@ -29,6 +30,8 @@ export interface Prepared {
   /** Distinct integer contributions; the first is `null`, which counts rows. */
   contributions: (Float64Array | null)[];
   measures: PreparedMeasure[];
+  /** Orders of rows that measures have asked for, once each. */
+  orders: { for: Ordered; order: ScanOrder }[];
 }
 
 export interface PreparedMeasure {
@@ -36,7 +39,16 @@ export interface PreparedMeasure {
   measure: Measure;
   /** Places among `contributions`, for measures from totals. */
   slots: number[];
-  order?: ScanOrder;
+}
+
+/** The order in which an ordered measure goes over the rows of each group; measures of the same values share one. */
+export function orderOf({ orders, groups, groupCount }: Prepared, measure: Ordered): ScanOrder {
+  let known = orders.find((own) => own.for.known === measure.known && own.for.orderBy === measure.orderBy);
+  if (!known) {
+    known = { for: measure, order: scanOrder(measure, groups, groupCount) };
+    orders.push(known);
+  }
+  return known.order;
 }
 
 /** Channels that place marks on an axis: rows without a value there cannot be drawn. */
@@ -116,7 +128,7 @@ export function prepareQuery(
     }
     const groups = new Int32Array(length);
     for (let row = 0; row < length; row++) groups[row] = leaveOut[row] ? -1 : row;
-    return { ...base, groups, groupCount: length, keys, contributions: [null], measures: [] };
+    return { ...base, groups, groupCount: length, keys, contributions: [null], measures: [], orders: [] };
   }
   const keyColumns = query.groupBy.map((name) => {
     const column = rowColumn(name);
@@ -133,20 +145,24 @@ export function prepareQuery(
   const calls = new Map<string, Formula & { type: "call" }>();
   for (const channel of Object.values(query.channels)) if (channel.aggregate) aggregatesOf(channel.formula, calls);
   const contributions: (Float64Array | null)[] = [null];
+  // What several measures are made of is worked out once, so that they share sums and orders.
+  const evaluated = new Map<string, Vector>();
+  const evaluatedOnce = (argument: Formula) => {
+    const text = printFormula(argument);
+    const vector = evaluated.get(text) ?? evaluate(argument, frame);
+    evaluated.set(text, vector);
+    return vector;
+  };
   const measures = [...calls].map(([text, call]): PreparedMeasure => {
-    const measure = makeMeasure(
-      call.name,
-      call.arguments.map((argument) => evaluate(argument, frame)),
-      length,
-    );
-    if (measure.type === "scan") return { text, measure, slots: [] };
+    const measure = makeMeasure(call.name, call.arguments.map(evaluatedOnce), length);
+    if (measure.type === "ordered") return { text, measure, slots: [] };
     const slots = measure.contributions.map((contribution) => {
       const place = contributions.indexOf(contribution);
       return place >= 0 ? place : contributions.push(contribution) - 1;
     });
     return { text, measure, slots };
   });
-  return { ...base, groups: grouping.of, groupCount, keys, contributions, measures };
+  return { ...base, groups: grouping.of, groupCount, keys, contributions, measures, orders: [] };
 }
 
 /** Adds groups for stretches without rows, beside every combination of the other keys that is there. */

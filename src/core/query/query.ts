@@ -50,3 +50,18 @@ export interface Query {
   /** Channels that rows share which one mark sums up by itself; absent: no mark does. */
   merged?: string[];
 }
+
+/** Every formula that a question asks by. */
+export function formulasOfQuery({ channels, keep }: Query): Formula[] {
+  const asked = Object.values(channels).flatMap(({ formula, interval }) => [
+    formula,
+    ...(interval ? partsOfInterval(interval) : []),
+  ]);
+  return keep ? [keep, ...asked] : asked;
+}
+
+function partsOfInterval(interval: Interval): Formula[] {
+  if (interval.type === "bin") return [interval.of, interval.count];
+  if (interval.type === "width") return [interval.of, interval.width];
+  return typeof interval.grain === "string" ? [interval.of] : [interval.of, interval.grain];
+}

@@ -1,4 +1,4 @@
-import { quantileSorted } from "../formula/measures";
+import { quantileSorted } from "../formula/ordered";
 
 /** What a box says of some values. */
 export interface BoxNumbers {

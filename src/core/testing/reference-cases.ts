@@ -193,7 +193,11 @@ function make(
     );
     const [from, to] = ends as [number, number];
     if (!(from < to)) return;
-    model.engine.activate("points", "x", edges);
+    model.engine.activate("points", { x: edges });
+    // Every second brush moves before its tables are made.
+    if (gesture_.low % 2 === 0)
+      for (const { name } of model.plan.pieces)
+        for (const asked of model.askedBy(name)) while (model.engine.warm(asked));
     const holds: Selected["holds"] = ({ v }) => typeof v === "number" && v >= from && v < to;
     hold("points", { x: [from, to] }, { table: "t", holds });
   } else if (gesture_.on === "control") {

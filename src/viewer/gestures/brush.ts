@@ -102,10 +102,9 @@ export class BrushHand implements Hand {
 
   /** Makes the index ready before the first move, one question a turn so that no frame is held up. */
   warm(panel = this.panel()) {
-    if (this.axes.length !== 1 || this.selections[0]?.byMarks || !this.refreshEdges(panel)) return;
-    const [axis] = this.axes as [Axis];
+    if (this.selections[0]?.byMarks || !this.refreshEdges(panel)) return;
     const { engine } = this.view.app.model;
-    for (const selection of this.selections) engine.activate(selection.name, axis, this.edgesNow[axis] as Float64Array);
+    for (const selection of this.selections) engine.activate(selection.name, this.edgesNow);
     const waiting = [...this.view.app.views.keys()]
       .filter((name) => this.view.app.isInSight(name))
       .flatMap((piece) => this.view.app.model.askedBy(piece));

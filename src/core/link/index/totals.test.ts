@@ -1,9 +1,10 @@
 import { describe, expect, test } from "vitest";
-import { prepareQuery } from "../../query/prepare";
+import { type Prepared, prepareQuery } from "../../query/prepare";
 import type { Channel, Query } from "../../query/query";
 import { makeTable } from "../../table/table";
-import type { SelectionPlan } from "../selection";
-import { BrushIndex } from "./totals";
+import { HeldRows } from "./held";
+import { type BrushInHand, BrushPlaces, type Ends, endsOf } from "./places";
+import { RunningTotals } from "./totals";
 
 const N = Number.NaN;
 const values = Float64Array.of(0, 1, 1.5, 2, 4, N, 5, -1);
@@ -24,121 +25,121 @@ const query = (names: string[]): Query => ({
   groupBy: [],
   grouped: true,
 });
-const plan: SelectionPlan = {
-  name: "s",
-  source: "s",
-  gesture: "brush x",
-  kept: true,
-  table: "t",
-  axes: { x: { type: "column", name: "x" } },
-  keys: {},
-  by: [],
-  effects: [],
-  words: {},
-};
 const edges = Float64Array.of(0, 1, 2, 3, 5);
 
-function indexAt(range: { now: [number, number] | undefined }) {
-  return new BrushIndex(plan, "x", values, edges, () => range.now);
+/** Makes the whole table of a question, and answers how many slices it took. */
+function warmed(index: RunningTotals, prepared: Prepared, key = "", others: Uint8Array | null = null): number {
+  let slices = 0;
+  while (index.warm(prepared, key, others)) slices += 1;
+  return slices;
 }
 
 describe("running totals", () => {
-  const range: { now: [number, number] | undefined } = { now: undefined };
-  const index = indexAt(range);
+  const places = new BrushPlaces(values, edges);
+  const index = new RunningTotals(places);
   const prepared = prepareQuery(query(["count", "sum"]), table, () => null);
-  const totals = (low: number, high: number) => {
-    range.now = [low, high];
-    return index.totals(prepared, "", null)?.map(([total]) => total);
-  };
-  test("give what lies in the brush, its lower end in and its upper end out", () => {
+  const totals = (low: number, high: number, key = "") =>
+    index.totals(prepared, key, places.ends([low, high]) as Ends)?.map(([total]) => total);
+  test("are not answered before they are made", () => {
+    expect(totals(0, 1)).toBeUndefined();
+    expect(warmed(index, prepared)).toBe(1);
     expect(totals(0, 1)).toEqual([1, 1]);
+  });
+  test("give what lies in the brush, its lower end in and its upper end out", () => {
     expect(totals(1, 2)).toEqual([2, 6]);
     expect(totals(0, 5)).toEqual([5, 31]);
     expect(totals(3, 3)).toEqual([0, 0]);
   });
   test("are not asked for ends that are no edges", () => {
-    expect(totals(0.5, 2)).toBeUndefined();
-    range.now = undefined;
-    expect(index.totals(prepared, "", null)).toBeUndefined();
+    expect(places.ends([0.5, 2])).toBeUndefined();
+    expect(places.ends(undefined)).toBeUndefined();
   });
   test("leave out rows that other selections hold back, and are made anew when those change", () => {
-    range.now = [0, 5];
-    const bits = Uint32Array.of(0, 2, 0, 2, 0, 0, 0, 0);
-    expect(index.totals(prepared, "other@1", { bits, mask: 2 })?.map(([total]) => total)).toEqual([3, 21]);
-    expect(index.totals(prepared, "", null)?.map(([total]) => total)).toEqual([5, 31]);
+    const failed = Uint8Array.of(0, 2, 0, 1, 0, 0, 0, 0);
+    expect(totals(0, 5, "other@1")).toBeUndefined();
+    warmed(index, prepared, "other@1", failed);
+    expect(totals(0, 5, "other@1")).toEqual([3, 21]);
+    expect(totals(0, 5)).toBeUndefined();
   });
   test("are kept only for what can be taken away again", () => {
+    const median = prepareQuery(query(["median"]), table, () => null);
+    expect(warmed(index, median)).toBe(0);
+    expect(index.totals(median, "", [0, 4])).toBeUndefined();
     expect(
-      index.totals(
-        prepareQuery(query(["median"]), table, () => null),
-        "",
-        null,
-      ),
-    ).toBeUndefined();
-    expect(
-      index.warm(
+      warmed(
+        index,
         prepareQuery(query(["max"]), table, () => null),
-        "",
-        null,
       ),
-    ).toBe(false);
-    const mean = prepareQuery(query(["mean"]), table, () => null);
-    expect(index.warm(mean, "", null)).toBe(true);
-    expect(index.warm(mean, "", null)).toBe(false);
+    ).toBe(0);
   });
 });
 
-test("a table made slice by slice, or cut short by its first use, holds the same", () => {
+test("a table made slice by slice holds the same", () => {
   const rows = 450_000;
   const long = makeTable(rows, [
     ["x", { kind: "number", values: Float64Array.from({ length: rows }, (_, row) => (row * 7) % 5) }],
     ["v", { kind: "number", values: Float64Array.from({ length: rows }, (_, row) => row % 11) }],
   ]);
-  const places = long.columns.get("x");
-  if (!places || places.kind === "text") throw new Error("no column");
-  const made = (slices: number) => {
-    const index = new BrushIndex(plan, "x", places.values, edges, () => [1, 3]);
-    const prepared = prepareQuery(query(["count", "sum"]), long, () => null);
-    for (let slice = 0; slice < slices; slice++) index.warm(prepared, "", null);
-    return index.totals(prepared, "", null)?.map(([total]) => total);
-  };
-  const whole = made(0);
-  expect(whole?.[0]).toBe(180_000);
-  for (const slices of [1, 2, 3, 4]) expect(made(slices)).toEqual(whole);
+  const column = long.columns.get("x");
+  if (!column || column.kind === "text") throw new Error("no column");
+  const index = new RunningTotals(new BrushPlaces(column.values, edges));
+  const prepared = prepareQuery(query(["count", "sum"]), long, () => null);
+  expect(warmed(index, prepared)).toBe(3);
+  const [count, sum] = (index.totals(prepared, "", [1, 3]) ?? []).map(([total]) => total);
+  let [n, all] = [0, 0];
+  for (let row = 0; row < rows; row++) {
+    const x = (row * 7) % 5;
+    if (x < 1 || x >= 3) continue;
+    n += 1;
+    all += row % 11;
+  }
+  expect([count, sum]).toEqual([n, all]);
 });
 
-describe("bits that follow the brush", () => {
-  test("are those of comparing, whatever the moves before", () => {
-    const range: { now: [number, number] | undefined } = { now: [0, 1] };
-    const index = indexAt(range);
-    const bits = new Uint32Array(8).fill(1);
-    let fresh = true;
-    for (const [low, high] of [
-      [0, 2],
-      [1, 3],
-      [3, 5],
-      [0, 1],
-      [0, 5],
-      [2, 3],
-      [2, 3],
-    ] as [number, number][]) {
-      range.now = [low, high];
-      expect(index.syncBits(bits, 2, fresh)).toBe(true);
-      fresh = false;
-      expect(
-        [...bits].map((word) => (word & 2) === 0),
-        `${low} to ${high}`,
-      ).toEqual([...values].map((value) => value >= low && value < high));
-      expect([...bits].every((word) => (word & 1) === 1)).toBe(true);
+describe("rows that follow the brush", () => {
+  const other = Float64Array.of(3, 0, 1, 2, 2, 2, 4, 1);
+  const brush: BrushInHand = {
+    selection: "s",
+    table: "t",
+    axes: { x: new BrushPlaces(values, edges), y: new BrushPlaces(other, edges) },
+  };
+  const ends = (x: [number, number], y: [number, number]) => endsOf(brush, { x, y }) as Record<"x" | "y", Ends>;
+  test("are those of comparing, whatever the moves before, on both axes at once", () => {
+    let now = ends([0, 1], [0, 5]);
+    const held = new HeldRows(
+      Uint8Array.from(values, (value) => (value >= 0 && value < 1 ? 1 : 0)),
+      {},
+      0,
+    );
+    const boxes: [number, number, number, number][] = [
+      [0, 2, 0, 5],
+      [1, 3, 1, 3],
+      [3, 5, 0, 2],
+      [0, 5, 2, 3],
+      [0, 5, 0, 5],
+      [2, 3, 2, 3],
+      [2, 3, 2, 3],
+    ];
+    for (const [x1, x2, y1, y2] of boxes) {
+      const next = ends([x1, x2], [y1, y2]);
+      const isIn = (row: number) =>
+        (values[row] as number) >= x1 &&
+        (values[row] as number) < x2 &&
+        (other[row] as number) >= y1 &&
+        (other[row] as number) < y2;
+      held.reconsider(
+        (["x", "y"] as const).flatMap((axis) => brush.axes[axis]?.between(now[axis], next[axis]) ?? []),
+        isIn,
+      );
+      now = next;
+      expect([...held.pass], `${x1} to ${x2}, ${y1} to ${y2}`).toEqual(
+        [...values].map((_, row) => (isIn(row) ? 1 : 0)),
+      );
     }
   });
-  test("are left to others where an end is no edge, and taken up again whole", () => {
-    const range: { now: [number, number] | undefined } = { now: [0.5, 2] };
-    const index = indexAt(range);
-    const bits = new Uint32Array(8);
-    expect(index.syncBits(bits, 1, true)).toBe(false);
-    range.now = [1, 2];
-    expect(index.syncBits(bits, 1, false)).toBe(true);
-    expect([...bits]).toEqual([1, 0, 0, 1, 1, 1, 1, 1]);
+  test("are left to comparing where a state holds anything but ranges on its axes", () => {
+    expect(endsOf(brush, { x: [0, 1] })).toBeUndefined();
+    expect(endsOf(brush, { x: [0, 1], y: [0, 1], keys: [{ k: "a" }] })).toBeUndefined();
+    expect(endsOf(brush, { x: [0, 1], y: [0, 1.5] })).toBeUndefined();
   });
 });

@@ -1,0 +1,279 @@
+import { ownOf } from "../finding/own";
+import { settingsOf } from "../formula/tree";
+import { formulasOfStep, isMerging, tablesOfStep } from "../steps/run";
+import type { SettingValues, Step } from "../steps/step";
+import type { Table } from "../table/table";
+import { baseRowsOf } from "./base-rows";
+import type { HeldRows } from "./index/held";
+import type { PassingRows } from "./index/passing";
+import { type Elsewhere, type Made, makeTableBySteps, passDown, passUp, type RowChoice } from "./lineage";
+import { FormulaColumns, selectionPass } from "./predicate";
+import { familiesOf, passAcross, pathUp, type Route, routeBetween, stackedIn, type TableFamily } from "./route";
+import type { SelectionStates } from "./states";
+
+/** A table as the engine knows it: given, or made from another by live steps. */
+export interface EngineTable {
+  name: string;
+  from?: string;
+  steps?: Step[];
+  /** Tables in which its rows were looked up, with its column of the rows that they found; none where its own steps do that. */
+  ties?: Readonly<Record<string, string | null>>;
+}
+
+/** The rows of a table under some choice of rows above a merging step. */
+export interface Instance {
+  name: string;
+  table: Table;
+  parent?: Instance;
+  made?: Made;
+  /** Its rows in the table with no selection on, once asked for. */
+  baseRows?: Int32Array;
+  columns: FormulaColumns;
+  /** The rows that each selection holds, and those that pass several, as far as they were asked for. */
+  held: Map<string, HeldRows>;
+  passing: Map<string, PassingRows>;
+}
+
+/**
+ * The tables of a dashboard, made once for all rows and again for those that selections leave above a
+ * merging step; and how a selection on one of them comes to the rows of another.
+ */
+export class Instances {
+  private readonly tables: Map<string, EngineTable>;
+  private readonly familyOf: (name: string) => TableFamily | undefined;
+  private readonly instances = new Map<string, Instance>();
+  /** Ways between tables, by their names; none where there is none. */
+  private readonly routes = new Map<string, Route | null>();
+  private readonly instanceOf = new WeakMap<Table, Instance>();
+
+  constructor(
+    tables: readonly EngineTable[],
+    private readonly packed: ReadonlyMap<string, Table>,
+    private readonly states: SelectionStates,
+    private readonly setting: SettingValues,
+  ) {
+    this.tables = new Map(tables.map((table) => [table.name, table]));
+    this.familyOf = familiesOf(tables);
+  }
+
+  /** For each row of a table that an answer is prepared over, its row in the table with no selection on; -1 where that has none. */
+  baseRows(table: Table): Int32Array | undefined {
+    const instance = this.instanceOf.get(table);
+    if (!instance || instance === this.base(instance.name)) return undefined;
+    if (!instance.baseRows) {
+      const base = this.base(instance.name);
+      const { parent, made } = instance;
+      if (!parent || !made || !base.made) return undefined;
+      const above = this.baseRows(parent.table) ?? Int32Array.from({ length: parent.table.rowCount }, (_, row) => row);
+      instance.baseRows = baseRowsOf(made, base.made, this.tables.get(instance.name)?.steps ?? [], above);
+    }
+    return instance.baseRows;
+  }
+
+  /** True for a table whose rows follow a setting: its own steps read it, or those of a table that it is made of. */
+  readsSetting(table: string, setting: string, seen: ReadonlySet<string> = new Set()): boolean {
+    const plan = this.tables.get(table);
+    if (!plan || seen.has(table)) return false;
+    const steps = plan.steps ?? [];
+    if (steps.some((step) => formulasOfStep(step).some((formula) => settingsOf(formula).has(setting)))) return true;
+    const above = [...(plan.from === undefined ? [] : [plan.from]), ...steps.flatMap(tablesOfStep)];
+    return above.some((name) => this.readsSetting(name, setting, new Set([...seen, table])));
+  }
+
+  /** Lets go of what a setting has made otherwise than it is now; answers the selections that may hold other rows. */
+  followSetting(setting: string): string[] {
+    for (const [key, { name }] of this.instances) if (this.readsSetting(name, setting)) this.instances.delete(key);
+    for (const { columns } of this.instances.values()) columns.forget(setting);
+    const touched = [...this.states.names()].filter((name) => {
+      const { table, axes, ons, keys, columns, outline } = this.states.plan(name);
+      const formulas = [axes, ons ?? {}, keys, columns ?? {}, outline ? { x: outline.x, y: outline.y } : {}];
+      return (
+        this.readsSetting(table, setting) ||
+        formulas.some((own) => Object.values(own).some((formula) => settingsOf(formula).has(setting)))
+      );
+    });
+    for (const name of touched) this.states.touch(name);
+    return touched;
+  }
+
+  /** True if between the selection's rows and the table's a step merges rows, so that the steps must run again. */
+  entersAbove(selection: string, table: string): boolean {
+    if (this.states.plan(selection).table === table) return false;
+    const route = this.routeOf(selection, table);
+    if (!route) return false;
+    const path = pathUp(table, this.familyOf);
+    if (path.slice(0, path.indexOf(route.down)).some((name) => this.tables.get(name)?.steps?.some(isMerging)))
+      return true;
+    if (route.stack !== "into") return false;
+    const steps = this.tables.get(route.down)?.steps ?? [];
+    return steps.slice(steps.findIndex((step) => stackedIn([step]).includes(route.up))).some(isMerging);
+  }
+
+  private routeOf(selection: string, table: string): Route | undefined {
+    const { table: source } = this.states.plan(selection);
+    const key = `${source} ${table}`;
+    const known = this.routes.get(key);
+    if (known !== undefined) return known ?? undefined;
+    const route = routeBetween(source, table, this.familyOf);
+    this.routes.set(key, route ?? null);
+    return route;
+  }
+
+  /** What a selection enters the steps of a table with: a choice among the rows of its parent, and among those that are stacked under them. */
+  private choiceFor(selection: string, name: string, parent: Instance): RowChoice {
+    const route = this.routeOf(selection, name);
+    if (route?.stack === "into" && route.down === name)
+      return { pass: new Uint8Array(parent.table.rowCount).fill(1), elsewhere: this.elsewhere(selection, route) };
+    return { pass: this.pass(selection, parent), ...(route ? { elsewhere: this.elsewhere(selection, route) } : {}) };
+  }
+
+  /** What a selection says of tables that are stacked on its way down: something of those that it comes to as it comes to the others. */
+  private elsewhere(selection: string, route: Route): Elsewhere {
+    return (other) => {
+      if (route.stack === "into" && route.up === other) return this.passAbove(selection, route.up);
+      const own = this.routeOf(selection, other);
+      const meets =
+        other === this.states.plan(selection).table ||
+        (own !== undefined &&
+          (pathUp(other, this.familyOf).includes(route.down) || (own.tie !== undefined && route.tie !== undefined)));
+      return meets && !this.entersAbove(selection, other) ? this.pass(selection, this.base(other)) : undefined;
+    };
+  }
+
+  /** A table with no selection on. */
+  base(name: string): Instance {
+    return this.instance(name, []);
+  }
+
+  /** A table made of the rows that some selections, which enter above it, leave. */
+  instance(name: string, upstream: readonly string[]): Instance {
+    const key = `${name} ${this.states.signature(upstream)}`;
+    const known = this.instances.get(key);
+    if (known) return known;
+    const plan = this.tables.get(name);
+    const given = this.packed.get(name);
+    let instance: Instance;
+    if (given && plan?.from === undefined) instance = this.newInstance(name, given);
+    else {
+      const from = plan?.from as string;
+      const steps = plan?.steps ?? [];
+      const above = upstream.filter((selection) => this.entersAbove(selection, from));
+      const parent = this.instance(from, above);
+      const choices = upstream
+        .filter((selection) => !above.includes(selection))
+        .map((selection) => this.choiceFor(selection, name, parent));
+      const made = makeTableBySteps(
+        parent.table,
+        steps,
+        { setting: this.setting, table: (other) => this.base(other).table },
+        choices,
+      );
+      // Instances are found by their tables; one without steps has one of its own all the same.
+      const table = made.table === parent.table ? { ...made.table } : made.table;
+      instance = { ...this.newInstance(name, table), parent, made };
+    }
+    this.instanceOf.set(instance.table, instance);
+    if (upstream.length) this.forgetOld(name);
+    this.instances.set(key, instance);
+    return instance;
+  }
+
+  /** Only the newest few filtered instances of a table are worth their memory. */
+  private forgetOld(name: string) {
+    const keys = [...this.instances.keys()].filter((key) => key.startsWith(`${name} `) && key !== `${name} `);
+    for (const key of keys.slice(0, Math.max(0, keys.length - 3))) this.instances.delete(key);
+  }
+
+  private newInstance(name: string, table: Table): Instance {
+    return {
+      name,
+      table,
+      columns: new FormulaColumns(table, this.setting),
+      held: new Map(),
+      passing: new Map(),
+    };
+  }
+
+  /** Which rows of an instance a selection holds. */
+  pass(selection: string, instance: Instance): Uint8Array {
+    const plan = this.states.plan(selection);
+    const state = this.states.get(selection) ?? {};
+    if (plan.table === instance.name) {
+      const base = state.rows ? this.baseRows(instance.table) : undefined;
+      if (!base) return selectionPass(plan, state, instance.columns);
+      const pass = selectionPass(plan, state, this.base(instance.name).columns);
+      return ofBaseRows(pass, base);
+    }
+    const route = this.routeOf(selection, instance.name);
+    if (!route) return new Uint8Array(instance.table.rowCount).fill(1);
+    // Up from the source's rows to the rows that both tables share, that are tied, or that are stacked.
+    let pass = this.passAbove(selection, route.up);
+    if (route.tie) pass = this.acrossTie(pass, route.tie, route.down);
+    if (route.stack === "out of") pass = this.outOfStack(pass, route.up, route.down);
+    // Down from there to the rows asked for, through steps that do not merge.
+    const chain: Instance[] = [];
+    for (let below: Instance | undefined = instance; below && below.name !== route.down; below = below.parent)
+      chain.unshift(below);
+    // What was found speaks of rows with no selection on; here they may have been made of those that are left.
+    const top = chain[0]?.parent ?? instance;
+    const base = top.name === route.down ? this.baseRows(top.table) : undefined;
+    if (base) pass = ofBaseRows(pass, base);
+    const elsewhere = this.elsewhere(selection, route);
+    if (route.stack === "into") {
+      const outer = chain[0]?.parent ?? instance;
+      pass = passDown(new Uint8Array(outer.parent?.table.rowCount ?? 0).fill(1), outer.made?.origins ?? [], elsewhere);
+    }
+    for (const below of chain) pass = passDown(pass, below.made?.origins ?? [], elsewhere);
+    return pass;
+  }
+
+  /** Which rows of a table above its own a selection holds. */
+  private passAbove(selection: string, above: string): Uint8Array {
+    const plan = this.states.plan(selection);
+    const source = this.base(plan.table);
+    return this.lift(selectionPass(plan, this.states.get(selection) ?? {}, source.columns), source, above);
+  }
+
+  /** A choice of rows as a choice among those of a table above, by way of every part that was stacked from there. */
+  private lift(pass: Uint8Array, from: Instance, above: string): Uint8Array {
+    if (from.name === above || !from.parent || !from.made) return pass;
+    const parts: [string, Uint8Array][] = [];
+    const lifted = this.lift(
+      passUp(pass, from.made.origins, from.parent.table.rowCount, (...part) => parts.push(part)),
+      from.parent,
+      above,
+    );
+    for (const [table, part] of parts) {
+      if (!pathUp(table, this.familyOf).includes(above)) continue;
+      this.lift(part, this.base(table), above).forEach((holds, row) => {
+        if (holds) lifted[row] = 1;
+      });
+    }
+    return lifted;
+  }
+
+  /** A choice of the rows of a table that stacks as a choice of the rows of one of its parts. */
+  private outOfStack(pass: Uint8Array, outer: string, part: string): Uint8Array {
+    const { parent, made } = this.base(outer);
+    let found = new Uint8Array(this.base(part).table.rowCount);
+    if (parent && made) {
+      passUp(pass, made.origins, parent.table.rowCount, (table, own) => {
+        if (table === part) found = found.map((holds, row) => holds | (own[row] as number));
+      });
+    }
+    return found;
+  }
+
+  private acrossTie(pass: Uint8Array, { left, right }: NonNullable<Route["tie"]>, to: string): Uint8Array {
+    const instance = this.base(left);
+    const name = ownOf(this.tables.get(left)?.ties ?? {}, right);
+    const column = typeof name === "string" ? instance.table.columns.get(name) : undefined;
+    const match = column && column.kind !== "text" ? column.values : instance.made?.ties.get(right);
+    if (!match) throw new RangeError(`${left} was not looked up in ${right}`);
+    return passAcross(pass, match, to === left, this.base(to).table.rowCount);
+  }
+}
+
+/** A choice of rows with no selection on as one of the rows that were made of those left. */
+const ofBaseRows = (pass: Uint8Array, base: Int32Array): Uint8Array =>
+  Uint8Array.from(base, (row) => (row < 0 ? 0 : (pass[row] as number)));
