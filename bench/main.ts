@@ -6,6 +6,7 @@ import { deflateSync } from "fflate";
 import Papa from "papaparse";
 import { buildDashboard } from "../src/core/dashboard/build";
 import { PROOF_PART, scriptFor, scriptOf, type ViewerKit } from "../src/core/dashboard/parts";
+import { benchAnswers } from "./answers";
 import { benchBrowser } from "./browser";
 import { benchCompute } from "./compute";
 import { benchKeystroke } from "./keystroke";
@@ -13,9 +14,11 @@ import { LINKED_SHEET, POINTS_SHEET } from "./linked";
 import { ms, say, table, timed, times } from "./measure";
 import { benchShaping } from "./shaping";
 
-// The part about shaping runs in a process of its own: what others leave in memory would be counted with it.
-if (process.argv[2] === "shaping") {
-  benchShaping(new Uint8Array(readFileSync(process.argv[3] as string)));
+// Parts that run in processes of their own: what others leave in memory would be counted with them.
+const APART: Record<string, (csv: Uint8Array) => void> = { shaping: benchShaping, answers: benchAnswers };
+const apart = APART[process.argv[2] ?? ""];
+if (apart) {
+  apart(new Uint8Array(readFileSync(process.argv[3] as string)));
   process.exit(0);
 }
 const rows = Number(process.argv[2] ?? 1_000_000);
@@ -90,15 +93,17 @@ say(
   "0.6x",
 );
 
-const shaping = spawnSync(
-  process.execPath,
-  ["--expose-gc", "--max-old-space-size=8192", process.argv[1] as string, "shaping", csvFile],
-  { encoding: "utf8" },
-);
-if (shaping.status !== 0) throw new Error(shaping.stderr);
-for (const line of shaping.stdout.trim().split("\n")) {
-  const [, what, figure, goal] = /^(.*?): (.*?)(?: \(goal (.*)\))?$/.exec(line) ?? [];
-  if (what && figure) say(what, figure, goal);
+for (const part of Object.keys(APART)) {
+  const { status, stdout, stderr } = spawnSync(
+    process.execPath,
+    ["--expose-gc", "--max-old-space-size=8192", process.argv[1] as string, part, csvFile],
+    { encoding: "utf8" },
+  );
+  if (status !== 0) throw new Error(stderr);
+  for (const line of stdout.trim().split("\n")) {
+    const [, what, figure, goal] = /^(.*?): ((?:.(?! \(goal ))*.)(?: \(goal (.*)\))?$/.exec(line) ?? [];
+    if (what && figure) say(what, figure, goal);
+  }
 }
 benchCompute(csv, rows >= 1e6 ? [1e6, 1e7] : [rows]);
 await benchBrowser(`${folder}/linked.html`, `${rows / 1e6} million rows, 8 views`, { ready: "1.5 s", frame: "16 ms" });

@@ -57,7 +57,13 @@ export class Engine {
     private readonly whole: AnswerWhole = answerWhole,
   ) {
     this.states = new SelectionStates(selections);
-    this.instances = new Instances(tables, packed, this.states, this.setting);
+    this.instances = new Instances(tables, packed, this.states, this.setting, {
+      held: (selection, instance) => this.held(selection, instance).pass,
+      answer: (prepared, rows, names) => {
+        const passing = this.passing(rows, names);
+        return { answer: this.followerOf(prepared, passing).answer(), failed: passing.failed.slice() };
+      },
+    });
     for (const [name, value] of Object.entries(settings)) this.settings.set(name, value);
   }
 
@@ -157,7 +163,7 @@ export class Engine {
       if (!this.isActive(node.selection)) return undefined;
       const plan = this.states.plan(node.selection);
       if (node.type === "picked")
-        return { kind: "boolean", values: Float64Array.from(this.instances.pass(node.selection, instance)), step: 1 };
+        return { kind: "boolean", values: Float64Array.from(this.held(node.selection, instance).pass), step: 1 };
       const source = this.instances.base(plan.table);
       const column = source.table.columns.get(node.column);
       return column && onlyValue(column, selectionPass(plan, this.states.get(node.selection) ?? {}, source.columns));
@@ -238,11 +244,11 @@ export class Engine {
     const known = instance.held.get(name);
     if (known?.version === version) return known;
     if (!known) {
-      const held = new HeldRows(this.instances.pass(name, instance), state, version);
+      const held = new HeldRows(this.instances.pass(name, instance).slice(), state, version);
       instance.held.set(name, held);
       return held;
     }
-    if (!this.followBrush(known, name, instance)) known.replace(this.instances.pass(name, instance));
+    if (!this.followBrush(known, name, instance)) known.replace(this.instances.pass(name, instance).slice());
     known.state = state;
     known.version = version;
     return known;

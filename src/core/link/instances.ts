@@ -1,13 +1,15 @@
 import { ownOf } from "../finding/own";
 import { settingsOf } from "../formula/tree";
+import type { Prepared } from "../query/prepare";
 import { formulasOfStep, isMerging, tablesOfStep } from "../steps/run";
-import type { SettingValues, Step } from "../steps/step";
+import type { SettingValues, Step, StepContext } from "../steps/step";
 import type { Table } from "../table/table";
 import { baseRowsOf } from "./base-rows";
 import type { HeldRows } from "./index/held";
 import type { PassingRows } from "./index/passing";
 import { type Elsewhere, type Made, makeTableBySteps, passDown, passUp, type RowChoice } from "./lineage";
 import { FormulaColumns, selectionPass } from "./predicate";
+import { type Left, prepareTogether, regrouped } from "./regroup";
 import { familiesOf, passAcross, pathUp, type Route, routeBetween, stackedIn, type TableFamily } from "./route";
 import type { SelectionStates } from "./states";
 
@@ -32,6 +34,18 @@ export interface Instance {
   /** The rows that each selection holds, and those that pass several, as far as they were asked for. */
   held: Map<string, HeldRows>;
   passing: Map<string, PassingRows>;
+  /** The rows above its first merging step, where that step puts rows together: what it asks is made ready once. */
+  above?: { rows: Instance; prepared: Prepared } | null;
+  /** How a selection comes to rows that are no table of their own. */
+  enters?: (selection: string) => Uint8Array;
+}
+
+/** What is kept up as selections move. */
+export interface KeptUp {
+  /** Which rows of an instance a selection holds; who wants to keep them makes a copy. */
+  held: (selection: string, instance: Instance) => Uint8Array;
+  /** Answers a question over those rows of an instance that some selections leave. */
+  answer: (prepared: Prepared, rows: Instance, selections: readonly string[]) => Left;
 }
 
 /**
@@ -51,6 +65,7 @@ export class Instances {
     private readonly packed: ReadonlyMap<string, Table>,
     private readonly states: SelectionStates,
     private readonly setting: SettingValues,
+    private readonly kept: KeptUp,
   ) {
     this.tables = new Map(tables.map((table) => [table.name, table]));
     this.familyOf = familiesOf(tables);
@@ -124,7 +139,7 @@ export class Instances {
     const route = this.routeOf(selection, name);
     if (route?.stack === "into" && route.down === name)
       return { pass: new Uint8Array(parent.table.rowCount).fill(1), elsewhere: this.elsewhere(selection, route) };
-    return { pass: this.pass(selection, parent), ...(route ? { elsewhere: this.elsewhere(selection, route) } : {}) };
+    return { pass: this.kept.held(selection, parent), ...(route ? { elsewhere: this.elsewhere(selection, route) } : {}) };
   }
 
   /** What a selection says of tables that are stacked on its way down: something of those that it comes to as it comes to the others. */
@@ -136,7 +151,7 @@ export class Instances {
         other === this.states.plan(selection).table ||
         (own !== undefined &&
           (pathUp(other, this.familyOf).includes(route.down) || (own.tie !== undefined && route.tie !== undefined)));
-      return meets && !this.entersAbove(selection, other) ? this.pass(selection, this.base(other)) : undefined;
+      return meets && !this.entersAbove(selection, other) ? this.kept.held(selection, this.base(other)) : undefined;
     };
   }
 
@@ -159,15 +174,16 @@ export class Instances {
       const steps = plan?.steps ?? [];
       const above = upstream.filter((selection) => this.entersAbove(selection, from));
       const parent = this.instance(from, above);
-      const choices = upstream
-        .filter((selection) => !above.includes(selection))
-        .map((selection) => this.choiceFor(selection, name, parent));
-      const made = makeTableBySteps(
-        parent.table,
-        steps,
-        { setting: this.setting, table: (other) => this.base(other).table },
-        choices,
-      );
+      const entering = upstream.filter((selection) => !above.includes(selection));
+      const context = { setting: this.setting, table: (other: string) => this.base(other).table };
+      const made =
+        (above.length === 0 && entering.length > 0 ? this.regrouped(name, steps, entering, context) : undefined) ??
+        makeTableBySteps(
+          parent.table,
+          steps,
+          context,
+          entering.map((selection) => this.choiceFor(selection, name, parent)),
+        );
       // Instances are found by their tables; one without steps has one of its own all the same.
       const table = made.table === parent.table ? { ...made.table } : made.table;
       instance = { ...this.newInstance(name, table), parent, made };
@@ -176,6 +192,31 @@ export class Instances {
     if (upstream.length) this.forgetOld(name);
     this.instances.set(key, instance);
     return instance;
+  }
+
+  /** A table made again over the rows that selections leave just above a step that puts rows together; nothing where its first merging step does otherwise. */
+  private regrouped(
+    name: string,
+    steps: readonly Step[],
+    entering: readonly string[],
+    context: StepContext,
+  ): Made | undefined {
+    const base = this.base(name);
+    base.above ??= this.aboveOf(base, steps);
+    if (!base.above || !base.made) return undefined;
+    return regrouped(base.made, steps, this.kept.answer(base.above.prepared, base.above.rows, entering), context);
+  }
+
+  private aboveOf({ name, parent, made }: Instance, steps: readonly Step[]): Instance["above"] {
+    if (!parent || !made?.above) return null;
+    const { table, at } = made.above;
+    const prepared = prepareTogether(steps[at] as Step, table, this.setting);
+    if (!prepared) return null;
+    const enters = (selection: string) => {
+      const { pass, elsewhere } = this.choiceFor(selection, name, parent);
+      return passDown(pass, made.origins.slice(0, at), elsewhere);
+    };
+    return { prepared, rows: { ...this.newInstance(name, table), enters } };
   }
 
   /** Only the newest few filtered instances of a table are worth their memory. */
@@ -194,15 +235,19 @@ export class Instances {
     };
   }
 
-  /** Which rows of an instance a selection holds. */
+  /** Which rows of an instance a selection holds, found anew; who wants to keep them makes a copy. */
   pass(selection: string, instance: Instance): Uint8Array {
+    if (instance.enters) return instance.enters(selection);
     const plan = this.states.plan(selection);
     const state = this.states.get(selection) ?? {};
     if (plan.table === instance.name) {
-      const base = state.rows ? this.baseRows(instance.table) : undefined;
-      if (!base) return selectionPass(plan, state, instance.columns);
-      const pass = selectionPass(plan, state, this.base(instance.name).columns);
-      return ofBaseRows(pass, base);
+      const base = this.baseRows(instance.table);
+      const own = () => selectionPass(plan, state, instance.columns);
+      if (!base) return own();
+      // Selections do not depend on selections: a row made again is picked as the one that it is with none on.
+      const pass = this.kept.held(selection, this.base(instance.name));
+      const others = !state.rows && base.includes(-1) ? own() : undefined;
+      return Uint8Array.from(base, (row, at) => (row < 0 ? (others?.[at] ?? 0) : (pass[row] as number)));
     }
     const route = this.routeOf(selection, instance.name);
     if (!route) return new Uint8Array(instance.table.rowCount).fill(1);
@@ -229,9 +274,8 @@ export class Instances {
 
   /** Which rows of a table above its own a selection holds. */
   private passAbove(selection: string, above: string): Uint8Array {
-    const plan = this.states.plan(selection);
-    const source = this.base(plan.table);
-    return this.lift(selectionPass(plan, this.states.get(selection) ?? {}, source.columns), source, above);
+    const source = this.base(this.states.plan(selection).table);
+    return this.lift(this.kept.held(selection, source), source, above);
   }
 
   /** A choice of rows as a choice among those of a table above, by way of every part that was stacked from there. */

@@ -12,6 +12,8 @@ export interface Made {
   origins: Origin[];
   /** By look-up table, the row there that each row of the table found. */
   ties: Ties;
+  /** The rows that the first merging step went over, and the place of that step. */
+  above?: { table: Table; at: number };
 }
 
 export type Ties = ReadonlyMap<string, Int32Array>;
@@ -48,7 +50,9 @@ export function makeTableBySteps(
   const origins: Origin[] = [];
   let ties: Ties = new Map();
   let filtered = choices.length === 0;
-  for (const step of steps) {
+  let above: Made["above"];
+  for (const [at, step] of steps.entries()) {
+    if (above === undefined && isMerging(step)) above = { table, at };
     if (!filtered && isMerging(step)) {
       const kept = keptRows(choices, origins, table.rowCount);
       table = takeRows(table, kept);
@@ -61,7 +65,7 @@ export function makeTableBySteps(
     origins.push(result.origin);
     ties = tiesAfter(ties, result);
   }
-  return { table, origins, ties };
+  return { table, origins, ties, ...(above ? { above } : {}) };
 }
 
 function keptRows(choices: readonly RowChoice[], origins: readonly Origin[], rowsNow: number): Int32Array {

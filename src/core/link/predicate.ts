@@ -108,6 +108,34 @@ function keyPass(key: Key, plan: SelectionPlan, columns: FormulaColumns): Uint8A
   return pass;
 }
 
+/** Rows that one of some keys holds. */
+function anyKey(keys: readonly Key[], plan: SelectionPlan, columns: FormulaColumns): Uint8Array {
+  const any = new Uint8Array(columns.table.rowCount);
+  for (const key of keys) {
+    const one = keyPass(key, plan, columns);
+    for (let row = 0; row < any.length; row++) any[row] = (any[row] as number) | (one[row] as number);
+  }
+  return any;
+}
+
+/** The same in one pass, where all keys are values of one column of texts; nothing where they are not. */
+function anyOfTexts(keys: readonly Key[], plan: SelectionPlan, columns: FormulaColumns): Uint8Array | undefined {
+  const [text, ...more] = Object.keys(keys[0] ?? {});
+  if (text === undefined || more.length || plan.split !== undefined) return undefined;
+  const column = columns.get(stableFormula(columns, text, ownOf(plan.keys, text) ?? { type: "column", name: text }));
+  if (column.kind !== "text") return undefined;
+  const { codes, dictionary } = column;
+  // Missing stands before the first text.
+  const wanted = new Uint8Array(dictionary.length + 1);
+  for (const key of keys) {
+    const value = ownOf(key, text);
+    if (value === undefined || Array.isArray(value) || Object.keys(key).length !== 1) return undefined;
+    const code = codeOfValue(column, value);
+    if (code !== undefined) wanted[code + 1] = 1;
+  }
+  return Uint8Array.from(codes, (code) => wanted[code + 1] as number);
+}
+
 /** Leaves rows that hold a text, in whatever case, in one of the columns that are searched. */
 function andSearch(
   pass: Uint8Array,
@@ -198,11 +226,7 @@ export function selectionPass(plan: SelectionPlan, state: SelectionState, column
   if (state.search) andSearch(pass, state.search, plan, columns);
   for (const condition of state.conditions ?? []) andCondition(pass, condition, plan, columns);
   if (state.keys) {
-    const any = new Uint8Array(rowCount);
-    for (const key of state.keys) {
-      const one = keyPass(key, plan, columns);
-      for (let row = 0; row < rowCount; row++) any[row] = (any[row] as number) | (one[row] as number);
-    }
+    const any = anyOfTexts(state.keys, plan, columns) ?? anyKey(state.keys, plan, columns);
     for (let row = 0; row < rowCount; row++) pass[row] = (pass[row] as number) & (any[row] as number);
   }
   if (state.rows) {

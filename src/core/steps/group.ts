@@ -8,7 +8,7 @@ import { columnOf, type Vector } from "../formula/vector";
 import { type Column, gather } from "../table/column";
 import type { Table } from "../table/table";
 import { columnsOfAll } from "./keep";
-import type { Loss, StepContext, StepKind, StepOf, StepResult } from "./step";
+import type { Loss, SettingValues, StepContext, StepKind, StepOf, StepResult } from "./step";
 import { valueLosses } from "./value-losses";
 
 /** One row per group, in order of first appearance; the keys first, then what each group gets. */
@@ -16,35 +16,24 @@ function run(step: StepOf<"group">, table: Table, { setting }: StepContext): Ste
   const rows = frameOf(table, setting);
   const keys = step.by.map(({ formula }) => columnOf(evaluate(formula, rows), table.rowCount));
   const groups = groupRows(keys, table.rowCount);
-  const columns = new Map<string, Column>();
-  step.by.forEach(({ name }, place) => {
-    columns.set(name, gather(keys[place] as Column, groups.firstRows));
-  });
   const tooSmall: Loss[] = [];
-  const keyTexts = new Map(step.by.map(({ formula, name }) => [printFormula(formula), name]));
-  const merged: Frame = {
-    length: groups.count,
-    column: (name) => columns.get(name),
-    setting,
-    given: (node) =>
-      groupValue(node, keyTexts, columns, (call) => {
-        const measure = makeMeasure(
-          call.name,
-          call.arguments.map((argument) => evaluate(argument, rows)),
-          table.rowCount,
-        );
-        if (measure.type === "totals" && measure.lost?.rows)
-          tooSmall.push({
-            rows: measure.lost.rows,
-            reason: `count as 0 in ${printFormula(call)}: below ${measure.lost.below.toExponential(0)} there is no room beside the largest`,
-          });
-        return answerVector(measure, answerMeasure(measure, groups.of, groups.count, null));
-      }),
+  const answer = (call: Formula) => {
+    const { name, arguments: given } = call as Formula & { type: "call" };
+    const measure = makeMeasure(
+      name,
+      given.map((argument) => evaluate(argument, rows)),
+      table.rowCount,
+    );
+    if (measure.type === "totals" && measure.lost?.rows)
+      tooSmall.push({
+        rows: measure.lost.rows,
+        reason: `count as 0 in ${printFormula(call)}: below ${measure.lost.below.toExponential(0)} there is no room beside the largest`,
+      });
+    return answerVector(measure, answerMeasure(measure, groups.of, groups.count, null));
   };
-  const results = step.get.map(
-    ({ name, formula }) => [name, columnOf(evaluate(formula, merged), groups.count)] as const,
-  );
-  for (const [name, column] of results) columns.set(name, column);
+  const own = { count: groups.count, keys: keys.map((key) => gather(key, groups.firstRows)) };
+  const merged = mergedFrame(step, own, answer, setting);
+  const columns = columnsIn(step, own, merged);
   // What is lost in the rows before they are put together, and what in the groups after it.
   const notes = [
     ...tooSmall,
@@ -62,8 +51,40 @@ function run(step: StepOf<"group">, table: Table, { setting }: StepContext): Ste
   };
 }
 
+/** The groups as formulas of what they get see them: their keys as columns, aggregates as they are answered. */
+function mergedFrame(
+  step: StepOf<"group">,
+  { count, keys }: { count: number; keys: readonly Column[] },
+  answer: (call: Formula) => Vector,
+  setting: SettingValues,
+): Frame {
+  const columns = new Map(step.by.map(({ name }, place) => [name, keys[place] as Column]));
+  const keyTexts = new Map(step.by.map(({ formula, name }) => [printFormula(formula), name]));
+  return {
+    length: count,
+    column: (name) => columns.get(name),
+    setting,
+    given: (node) => groupValue(node, keyTexts, columns, answer),
+  };
+}
+
+function columnsIn(
+  step: StepOf<"group">,
+  { count, keys }: { count: number; keys: readonly Column[] },
+  merged: Frame,
+): Map<string, Column> {
+  const columns = new Map(step.by.map(({ name }, place) => [name, keys[place] as Column]));
+  for (const { name, formula } of step.get) columns.set(name, columnOf(evaluate(formula, merged), count));
+  return columns;
+}
+
 export const group: StepKind<"group"> = {
   run,
+  together: {
+    keys: ({ by }) => by.map(({ formula }) => formula),
+    aggregates: ({ get }) => get.flatMap(({ formula }) => aggregatesIn(formula).map(measured)),
+    columns: (step, groups, answer, setting) => columnsIn(step, groups, mergedFrame(step, groups, answer, setting)),
+  },
   formulas: ({ by, get }) => [...by, ...get].map(({ formula }) => formula),
   needs: ({ by, get }) => columnsOfAll([...by, ...get].map(({ formula }) => formula)),
   gives: ({ by, get }) => [...by, ...get].map(({ name }) => name),
@@ -82,18 +103,22 @@ function aggregatesIn(formula: Formula): Formula[] {
   return found;
 }
 
+/** A share is of what it shares. */
+const measured = (call: Formula): Formula =>
+  call.type === "call" && call.name === "share" ? (call.arguments[0] as Formula) : call;
+
 /** The value of a node that is a key or an aggregate of the groups; `share` is left to its parts. */
 function groupValue(
   node: Formula,
   keys: ReadonlyMap<string, string>,
   columns: ReadonlyMap<string, Column>,
-  answer: (call: Formula & { type: "call" }) => Vector,
+  answer: (call: Formula) => Vector,
 ): Vector | undefined {
   const key = node.type === "call" || node.type === "column" ? keys.get(printFormula(node)) : undefined;
   if (key !== undefined) return { ...(columns.get(key) as Column), step: 1 };
   if (node.type !== "call" || !AGGREGATES.has(node.name)) return undefined;
   if (node.name !== "share") return answer(node);
-  const own = answer(node.arguments[0] as Formula & { type: "call" });
+  const own = answer(measured(node));
   if (own.kind === "text") return undefined;
   let total = 0;
   for (const value of own.values) if (value === value) total += value;

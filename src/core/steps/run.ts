@@ -39,6 +39,20 @@ export function isMerging(step: Step): boolean {
   return kindOf(step).merges === true;
 }
 
+/** What a step that puts rows together by keys asks of them, and makes of the answers; nothing for any other. */
+export function togetherBy(step: Step) {
+  const { together } = kindOf(step);
+  return (
+    together && {
+      keys: together.keys(step),
+      aggregates: together.aggregates(step),
+      columns: (...given: Tail<Parameters<typeof together.columns>>) => together.columns(step, ...given),
+    }
+  );
+}
+
+type Tail<T extends unknown[]> = T extends [unknown, ...infer Rest] ? Rest : never;
+
 /** True if some step below the first merging one leaves rows out: made of fewer rows above, the table may hold rows that it does not hold otherwise. */
 export function isCutBelowMerge(steps: readonly Step[]): boolean {
   const merging = steps.findIndex(isMerging);

@@ -1,5 +1,6 @@
 import type { Formula } from "../formula/tree";
-import type { Scalar } from "../table/column";
+import type { Vector } from "../formula/vector";
+import type { Column, Scalar } from "../table/column";
 import type { Table } from "../table/table";
 
 /** One key of a sort: a formula, possibly turned around. */
@@ -113,6 +114,18 @@ export interface StepKind<Name extends StepName> {
   gives: (step: StepOf<Name>, columns: ReadonlySet<string>) => Iterable<string>;
   /** After it a row of the result can stand for several rows: selections must enter above it. */
   merges?: boolean;
+  /** For a step that puts rows together by keys alone: what it asks of them, and what it makes of the answers. */
+  together?: {
+    keys: (step: StepOf<Name>) => Formula[];
+    aggregates: (step: StepOf<Name>) => Formula[];
+    /** The columns of its result, from the keys of the groups and what each aggregate is in them. */
+    columns: (
+      step: StepOf<Name>,
+      groups: { count: number; keys: readonly Column[] },
+      answer: (aggregate: Formula) => Vector,
+      setting: SettingValues,
+    ) => Map<string, Column>;
+  };
   /** It leaves rows out by what they or the others hold: of other rows above it may leave other rows. */
   cuts?: boolean;
   /** The step over a table that lacks columns which nothing needs. */

@@ -178,9 +178,14 @@ export function rowsLeft(
     const picked = together(allRows(root, tables, table).filter(({ values }) => holds(values)));
     const begin = path.findLastIndex((one) => lineOf(tables, shared).includes(one.table)) + 1;
     const merge = path.findIndex(({ step }, at) => at >= begin && isMerging(step));
-    // Keys speak of the table's own rows as they are now; for any other table, of the rows that both are made of.
-    const passes = ({ from, values }: Row) =>
-      table === name ? holds(values) : [...from].some((row) => picked.has(row));
+    // Of its own table a selection holds a row as it is with nothing selected, and one that is not there then as
+    // it is now; of any other table, the rows that both are made of.
+    const base = table === name ? allRows(root, tables, name) : [];
+    const passes = ({ from, values }: Row) => {
+      if (table !== name) return [...from].some((row) => picked.has(row));
+      const own = base.filter((row) => [...row.from].some((one) => from.has(one)));
+      return own.length ? own.some((row) => holds(row.values)) : holds(values);
+    };
     return { at: merge < 0 ? path.length : merge, passes };
   });
   let rows = [...root];
