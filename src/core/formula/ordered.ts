@@ -30,6 +30,10 @@ export interface ScanOrder {
   rows: Int32Array;
   /** Rows of group g stand from `starts[g]` to `starts[g + 1]`. */
   starts: Int32Array;
+  /** The place of each row in the order, -1 for rows that are not in it; once asked for. */
+  places?: Int32Array;
+  /** The number of the stretch of equal values that each place lies in, and how many stretches there are; once asked for. */
+  runs?: { of: Int32Array; count: number };
 }
 
 /** Lays the known rows of every group side by side. `groups[row]` is -1 for rows that belong to none. */
@@ -126,35 +130,104 @@ export function answerOrdered(
   return answers;
 }
 
+/** The place of each row in an order; -1 for rows that are not in it. */
+function placesIn(order: ScanOrder, length: number): Int32Array {
+  if (!order.places) {
+    order.places = new Int32Array(length).fill(-1);
+    for (let at = 0; at < order.rows.length; at++) order.places[order.rows[at] as number] = at;
+  }
+  return order.places;
+}
+
+/** The stretches of equal values in an order; none goes over from one group into the next. */
+export function runsIn(order: ScanOrder, known: Float64Array): NonNullable<ScanOrder["runs"]> {
+  if (order.runs) return order.runs;
+  const { rows, starts } = order;
+  const of = new Int32Array(rows.length);
+  let count = 0;
+  for (let group = 0; group + 1 < starts.length; group++) {
+    let before = Number.NaN;
+    for (let at = starts[group] as number; at < (starts[group + 1] as number); at++) {
+      const value = known[rows[at] as number] as number;
+      if (value !== before) count += 1;
+      before = value;
+      of[at] = count - 1;
+    }
+  }
+  order.runs = { of, count };
+  return order.runs;
+}
+
 /** Ranks that are counted together: the rows of one block are gone over to find one of them. */
 const BLOCK = 1024;
+
+/** The ranks of each group parted into blocks: where the blocks of group g begin, and after the last one how many there are. */
+export function blocksIn({ starts }: ScanOrder): Int32Array {
+  const first = new Int32Array(starts.length);
+  for (let group = 0; group + 1 < starts.length; group++) {
+    const length = (starts[group + 1] as number) - (starts[group] as number);
+    first[group + 1] = (first[group] as number) + Math.ceil(length / BLOCK);
+  }
+  return first;
+}
+
+/** Calls `visit` for every row of an order with the number of its block and its place in the order. */
+export function eachInBlocks(order: ScanOrder, visit: (row: number, block: number, at: number) => void) {
+  const { rows, starts } = order;
+  const firstBlock = blocksIn(order);
+  for (let group = 0; group + 1 < starts.length; group++) {
+    const begin = starts[group] as number;
+    for (let at = begin; at < (starts[group + 1] as number); at++)
+      visit(rows[at] as number, (firstBlock[group] as number) + (((at - begin) / BLOCK) | 0), at);
+  }
+}
+
+/**
+ * What a measure asks of places, for every group, where it is known how many rows of each block count.
+ * @param counts how many rows of each group count
+ */
+export function answerPlaces(
+  { ask, known }: Ordered,
+  { rows, starts }: ScanOrder,
+  firstBlock: Int32Array,
+  blocks: Int32Array,
+  counts: Float64Array,
+  passes: (row: number) => boolean,
+): Float64Array {
+  const valueOf = (group: number, place: number) => {
+    let block = firstBlock[group] as number;
+    let left = place;
+    while (left >= (blocks[block] as number)) left -= blocks[block++] as number;
+    let at = (starts[group] as number) + (block - (firstBlock[group] as number)) * BLOCK;
+    for (; ; at++) {
+      const row = rows[at] as number;
+      if (passes(row) && left-- === 0) return known[row] as number;
+    }
+  };
+  return counts.map((count, group) =>
+    ask.type === "place" ? valueAtPlace(ask.at(count), (place) => valueOf(group, place)) : Number.NaN,
+  );
+}
 
 /**
  * How many of the rows in an order count, block by block, kept up as rows come and go: any place among
  * those that count is found without going over all of them.
  */
 export class OrderedCounts {
-  /** The place of each row in the order; -1 for rows that are not in it. */
-  private readonly place: Int32Array;
+  private readonly places: Int32Array;
   private readonly firstBlock: Int32Array;
   private readonly blocks: Int32Array;
   private readonly counts: Float64Array;
-  /** For different values: the stretch of equal ones that each place lies in, and how many of it count. */
-  private runs: { of: Int32Array; counts: Int32Array; different: Float64Array } | undefined;
+  /** For different values: how many rows of each stretch of equal ones count, and in how many stretches some do. */
+  private runs: { counts: Int32Array; different: Float64Array } | undefined;
 
   constructor(
     private readonly order: ScanOrder,
     private readonly groups: Int32Array,
     private readonly groupCount: number,
   ) {
-    const { rows, starts } = order;
-    this.place = new Int32Array(groups.length).fill(-1);
-    for (let at = 0; at < rows.length; at++) this.place[rows[at] as number] = at;
-    this.firstBlock = new Int32Array(groupCount + 1);
-    for (let group = 0; group < groupCount; group++) {
-      const length = (starts[group + 1] as number) - (starts[group] as number);
-      this.firstBlock[group + 1] = (this.firstBlock[group] as number) + Math.ceil(length / BLOCK);
-    }
+    this.places = placesIn(order, groups.length);
+    this.firstBlock = blocksIn(order);
     this.blocks = new Int32Array(this.firstBlock[groupCount] as number);
     this.counts = new Float64Array(groupCount);
   }
@@ -162,18 +235,17 @@ export class OrderedCounts {
   /** Counts anew what counts. */
   recount(filter: RowFilter) {
     const { rows, starts } = this.order;
-    this.blocks.fill(0);
-    this.counts.fill(0);
     this.runs = undefined;
     for (let group = 0; group < this.groupCount; group++) {
-      const [first, end] = [starts[group] as number, starts[group + 1] as number];
-      const block = this.firstBlock[group] as number;
+      const end = starts[group + 1] as number;
+      let block = this.firstBlock[group] as number;
       let all = 0;
-      for (let at = first; at < end; at++) {
-        if (filter[rows[at] as number] !== 0) continue;
-        const own = block + Math.floor((at - first) / BLOCK);
-        this.blocks[own] = (this.blocks[own] as number) + 1;
-        all += 1;
+      for (let first = starts[group] as number; first < end; first += BLOCK) {
+        const last = Math.min(end, first + BLOCK);
+        let some = 0;
+        for (let at = first; at < last; at++) if (filter[rows[at] as number] === 0) some += 1;
+        this.blocks[block++] = some;
+        all += some;
       }
       this.counts[group] = all;
     }
@@ -181,68 +253,44 @@ export class OrderedCounts {
 
   /** A row has begun to count, or counts no more. */
   change(row: number, by: 1 | -1) {
-    const at = this.place[row] as number;
+    const at = this.places[row] as number;
     if (at < 0) return;
     const group = this.groups[row] as number;
-    const block = (this.firstBlock[group] as number) + Math.floor((at - (this.order.starts[group] as number)) / BLOCK);
+    const block = (this.firstBlock[group] as number) + (((at - (this.order.starts[group] as number)) / BLOCK) | 0);
     this.blocks[block] = (this.blocks[block] as number) + by;
     this.counts[group] = (this.counts[group] as number) + by;
     const { runs } = this;
     if (!runs) return;
-    const run = runs.of[at] as number;
+    const run = this.order.runs?.of[at] as number;
     const now = (runs.counts[run] as number) + by;
     runs.counts[run] = now;
     if (now === (by === 1 ? 1 : 0)) runs.different[group] = (runs.different[group] as number) + by;
   }
 
   /** What a measure with this order asks, for every group. */
-  answer({ ask, known }: Ordered, filter: RowFilter): Float64Array {
-    if (ask.type === "different") {
-      this.runs ??= this.runsOf(known, filter);
+  answer(measure: Ordered, filter: RowFilter): Float64Array {
+    if (measure.ask.type === "different") {
+      this.runs ??= this.countRuns(measure.known, filter);
       return this.runs.different.slice();
     }
-    const answers = new Float64Array(this.groupCount);
-    if (ask.type !== "place") return answers;
-    for (let group = 0; group < this.groupCount; group++)
-      answers[group] = valueAtPlace(
-        ask.at(this.counts[group] as number),
-        (place) => known[this.rowAt(group, place, filter)] as number,
-      );
-    return answers;
+    return answerPlaces(measure, this.order, this.firstBlock, this.blocks, this.counts, (row) => filter[row] === 0);
   }
 
-  /** The row at a place among those of a group that count. */
-  private rowAt(group: number, place: number, filter: RowFilter): number {
+  private countRuns(known: Float64Array, filter: RowFilter): NonNullable<OrderedCounts["runs"]> {
     const { rows, starts } = this.order;
-    let block = this.firstBlock[group] as number;
-    let left = place;
-    while (left >= (this.blocks[block] as number)) left -= this.blocks[block++] as number;
-    let at = (starts[group] as number) + (block - (this.firstBlock[group] as number)) * BLOCK;
-    for (; ; at++) {
-      if (filter[rows[at] as number] !== 0) continue;
-      if (left-- === 0) return rows[at] as number;
-    }
-  }
-
-  private runsOf(known: Float64Array, filter: RowFilter): NonNullable<OrderedCounts["runs"]> {
-    const { rows, starts } = this.order;
-    const of = new Int32Array(rows.length);
-    let count = 0;
-    for (let group = 0; group < this.groupCount; group++)
+    const { of, count } = runsIn(this.order, known);
+    const [counts, different] = [new Int32Array(count), new Float64Array(this.groupCount)];
+    for (let group = 0; group < this.groupCount; group++) {
+      let some = 0;
       for (let at = starts[group] as number; at < (starts[group + 1] as number); at++) {
-        const isNew = at === starts[group] || known[rows[at] as number] !== known[rows[at - 1] as number];
-        if (isNew) count += 1;
-        of[at] = count - 1;
+        if (filter[rows[at] as number] !== 0) continue;
+        const run = of[at] as number;
+        const now = (counts[run] as number) + 1;
+        counts[run] = now;
+        if (now === 1) some += 1;
       }
-    const runs = { of, counts: new Int32Array(count), different: new Float64Array(this.groupCount) };
-    for (let at = 0; at < rows.length; at++) {
-      const row = rows[at] as number;
-      if (filter[row] !== 0) continue;
-      const run = of[at] as number;
-      const group = this.groups[row] as number;
-      if (runs.counts[run] === 0) runs.different[group] = (runs.different[group] as number) + 1;
-      runs.counts[run] = (runs.counts[run] as number) + 1;
+      different[group] = some;
     }
-    return runs;
+    return { counts, different };
   }
 }

@@ -91,7 +91,7 @@ describe("the index answers exactly what a full recompute answers", () => {
           if (withClick) model.engine.select("means", { keys: [{ k: "a" }] });
         }
         fast.engine.activate("waits", { x: edges });
-        const answered = vi.spyOn(RunningTotals.prototype, "totals");
+        const answered = vi.spyOn(RunningTotals.prototype, "answer");
         for (const piece of pieces) for (const asked of fast.askedBy(piece)) while (fast.engine.warm(asked));
         for (const [low, high] of drag) {
           const state: SelectionState = { x: [edges[low] as number, edges[high] as number] };

@@ -1,6 +1,6 @@
 import { type Formula, settingsOf, walk } from "../formula/tree";
 import type { Vector } from "../formula/vector";
-import { type Answer, answerFromTotals, answerQuery } from "../query/answer";
+import { type Answer, answerQuery } from "../query/answer";
 import { type AnswerWhole, answerWhole } from "../query/cache";
 import { type Prepared, type PrepareOptions, prepareQuery } from "../query/prepare";
 import { formulasOfQuery, type Query } from "../query/query";
@@ -59,10 +59,10 @@ export class Engine {
     this.states = new SelectionStates(selections);
     this.instances = new Instances(tables, packed, this.states, this.setting, {
       held: (selection, instance) => this.held(selection, instance).pass,
-      answer: (prepared, rows, names) => {
-        const passing = this.passing(rows, names);
-        return { answer: this.followerOf(prepared, passing).answer(), failed: passing.failed.slice() };
-      },
+      answer: (prepared, rows, names) => ({
+        answer: this.answerHere(prepared, rows, names),
+        failed: this.passing(rows, names).failed.slice(),
+      }),
     });
     for (const [name, value] of Object.entries(settings)) this.settings.set(name, value);
   }
@@ -197,23 +197,29 @@ export class Engine {
         for (const old of [...state.prepared.keys()].slice(1, -2)) state.prepared.delete(old);
       state.prepared.set(upstreamKey, prepared);
     }
-    const answer = this.answerHere(prepared, instance, here, upstream.length === 0 && told.length === 0);
+    const answer = this.answerHere(prepared, instance, here);
     if (state.answers.size > 6) state.answers.delete(state.answers.keys().next().value as string);
     state.answers.set(key, answer);
     return answer;
   }
 
-  private answerHere(prepared: Prepared, instance: Instance, here: readonly string[], isBase: boolean): Answer {
+  /** Answers over the rows of an instance that pass some selections, which all enter there. */
+  private answerHere(prepared: Prepared, instance: Instance, here: readonly string[]): Answer {
     if (here.length === 0) return answerQuery(prepared, null);
     const { brush } = this;
-    if (brush?.totals && isBase && here.includes(brush.selection) && brush.table === instance.name) {
+    if (brush?.totals && here.includes(brush.selection) && this.isUnderBrush(instance)) {
       const others = here.filter((name) => name !== brush.selection);
       const ends = endsOf(brush, this.states.get(brush.selection) ?? {});
       const range = ends?.x ?? ends?.y;
-      const totals = range && brush.totals.totals(prepared, this.states.signature(others), range);
-      if (totals) return answerFromTotals(prepared, totals, null);
+      const answer = range && brush.totals.answer(prepared, this.states.signature(others), range);
+      if (answer) return answer;
     }
     return this.followerOf(prepared, this.passing(instance, here)).answer();
+  }
+
+  /** True for the rows over which the brush in hand moves. */
+  private isUnderBrush(instance: Instance): boolean {
+    return this.brush !== undefined && instance === this.instances.base(this.brush.table);
   }
 
   private followerOf(prepared: Prepared, rows: PassingRows): Follower {
@@ -257,7 +263,7 @@ export class Engine {
   /** Where the brush in hand has moved, only rows that it went over are looked at. False where that is not known. */
   private followBrush(held: HeldRows, name: string, instance: Instance): boolean {
     const { brush } = this;
-    if (brush?.selection !== name || instance !== this.instances.base(brush.table)) return false;
+    if (brush?.selection !== name || !this.isUnderBrush(instance)) return false;
     const [from, to] = [endsOf(brush, held.state), endsOf(brush, this.states.get(name) ?? {})];
     if (!from || !to) return false;
     const axes = (["x", "y"] as const).flatMap((axis) => {
@@ -304,16 +310,29 @@ export class Engine {
     };
   }
 
-  /** Prepares a slice of the active brush's tables for a question ahead of its first move. False once nothing is left to do. */
+  /**
+   * Prepares for a question, ahead of the first move of the brush in hand, a slice of what will answer it.
+   * False once nothing is left to do.
+   */
   warm(asked: Asked): boolean {
     const { brush } = this;
-    if (!brush?.totals || asked.query.from !== brush.table || !asked.filters.includes(brush.selection)) return false;
-    const { prepared } = this.all(asked);
-    const others = asked.filters.filter(
-      (name) => name !== brush.selection && this.isActive(name) && !this.instances.entersAbove(name, asked.query.from),
+    if (!brush || !asked.filters.includes(brush.selection)) return false;
+    const { from } = asked.query;
+    const above = from === brush.table ? undefined : this.instances.above(from);
+    const instance = above?.rows ?? this.instances.base(from);
+    if (!this.isUnderBrush(instance)) return false;
+    const prepared = above?.prepared ?? this.all(asked).prepared;
+    const here = asked.filters.filter(
+      (name) =>
+        name === brush.selection ||
+        (this.isActive(name) && this.instances.entersAbove(name, from) === (above !== undefined)),
     );
-    const rows = others.length ? this.passing(this.instances.base(asked.query.from), others) : undefined;
-    return brush.totals.warm(prepared, this.states.signature(others), rows?.failed ?? null);
+    const others = here.filter((name) => name !== brush.selection);
+    if (brush.totals) {
+      const rows = others.length ? this.passing(instance, others) : undefined;
+      if (brush.totals.warm(prepared, this.states.signature(others), rows?.failed ?? null)) return true;
+    }
+    return this.followerOf(prepared, this.passing(instance, here)).warm();
   }
 
   private stateOf(asked: Asked): AskedState {

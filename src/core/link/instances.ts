@@ -139,7 +139,10 @@ export class Instances {
     const route = this.routeOf(selection, name);
     if (route?.stack === "into" && route.down === name)
       return { pass: new Uint8Array(parent.table.rowCount).fill(1), elsewhere: this.elsewhere(selection, route) };
-    return { pass: this.kept.held(selection, parent), ...(route ? { elsewhere: this.elsewhere(selection, route) } : {}) };
+    return {
+      pass: this.kept.held(selection, parent),
+      ...(route ? { elsewhere: this.elsewhere(selection, route) } : {}),
+    };
   }
 
   /** What a selection says of tables that are stacked on its way down: something of those that it comes to as it comes to the others. */
@@ -201,10 +204,16 @@ export class Instances {
     entering: readonly string[],
     context: StepContext,
   ): Made | undefined {
+    const { made } = this.base(name);
+    const above = this.above(name);
+    return above && made && regrouped(made, steps, this.kept.answer(above.prepared, above.rows, entering), context);
+  }
+
+  /** The rows that go into a table's first merging step, where that puts rows together, and what it asks of them. */
+  above(name: string): NonNullable<Instance["above"]> | undefined {
     const base = this.base(name);
-    base.above ??= this.aboveOf(base, steps);
-    if (!base.above || !base.made) return undefined;
-    return regrouped(base.made, steps, this.kept.answer(base.above.prepared, base.above.rows, entering), context);
+    if (base.above === undefined) base.above = this.aboveOf(base, this.tables.get(name)?.steps ?? []);
+    return base.above ?? undefined;
   }
 
   private aboveOf({ name, parent, made }: Instance, steps: readonly Step[]): Instance["above"] {
@@ -216,7 +225,9 @@ export class Instances {
       const { pass, elsewhere } = this.choiceFor(selection, name, parent);
       return passDown(pass, made.origins.slice(0, at), elsewhere);
     };
-    return { prepared, rows: { ...this.newInstance(name, table), enters } };
+    // Where no step above it moves rows, these are those of the table that the steps begin with.
+    const isSame = made.origins.slice(0, at).every(({ type }) => type === "same");
+    return { prepared, rows: isSame ? parent : { ...this.newInstance(name, table), enters } };
   }
 
   /** Only the newest few filtered instances of a table are worth their memory. */

@@ -133,7 +133,9 @@ function anyOfTexts(keys: readonly Key[], plan: SelectionPlan, columns: FormulaC
     const code = codeOfValue(column, value);
     if (code !== undefined) wanted[code + 1] = 1;
   }
-  return Uint8Array.from(codes, (code) => wanted[code + 1] as number);
+  const any = new Uint8Array(codes.length);
+  for (let row = 0; row < any.length; row++) any[row] = wanted[(codes[row] as number) + 1] as number;
+  return any;
 }
 
 /** Leaves rows that hold a text, in whatever case, in one of the columns that are searched. */

@@ -62,8 +62,3 @@ export function answerFromTotals(
   );
   return { prepared, counts: totals[0] as Float64Array, values };
 }
-
-/** True if every measure follows from totals, so that an index can answer it without rows. */
-export function isSubtractable(prepared: Prepared): boolean {
-  return prepared.query.grouped && prepared.measures.every(({ measure }) => measure.type === "totals");
-}

@@ -37,3 +37,11 @@ export const FOLLOWED_PART = 1 / 4;
 
 /** Most changes worth following in a table of so many rows; in a small one all are. */
 export const mostFollowed = (rows: number) => Math.max(1024, Math.floor(rows * FOLLOWED_PART));
+
+let paper = new Int32Array(0);
+
+/** Room for so many changes that are being found, lent until the next one asks; who keeps them makes a copy. */
+export function scratch(length: number): Int32Array {
+  if (paper.length < length) paper = new Int32Array(length);
+  return paper;
+}

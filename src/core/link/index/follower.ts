@@ -42,6 +42,13 @@ export class Follower {
     });
   }
 
+  /** Counts ahead of the first question. False where that is done. */
+  warm(): boolean {
+    if (this.seen >= 0) return false;
+    this.answer();
+    return true;
+  }
+
   private recount() {
     const { prepared, rows } = this;
     const { groups, groupCount } = prepared;
@@ -67,19 +74,32 @@ export class Follower {
     }
     contributions.forEach((contribution, place) => {
       const total = this.totals[place] as Float64Array;
-      for (let at = 0; at < changes.length; at++) {
-        const change = changes[at] as number;
-        const row = change < 0 ? ~change : change;
-        const group = groups[row] as number;
-        if (group < 0) continue;
-        const amount = contribution ? (contribution[row] as number) : 1;
-        total[group] = (total[group] as number) + (change < 0 ? -amount : amount);
-      }
+      if (contribution) addChanges(total, changes, groups, contribution);
+      else countChanges(total, changes, groups);
     });
     for (const counts of this.ordered.values())
       for (let at = 0; at < changes.length; at++) {
         const change = changes[at] as number;
         counts.change(change < 0 ? ~change : change, change < 0 ? -1 : 1);
       }
+  }
+}
+
+function countChanges(total: Float64Array, changes: Int32Array, groups: Int32Array) {
+  for (let at = 0; at < changes.length; at++) {
+    const change = changes[at] as number;
+    const group = groups[change < 0 ? ~change : change] as number;
+    if (group >= 0) total[group] = (total[group] as number) + (change < 0 ? -1 : 1);
+  }
+}
+
+function addChanges(total: Float64Array, changes: Int32Array, groups: Int32Array, contribution: Float64Array) {
+  for (let at = 0; at < changes.length; at++) {
+    const change = changes[at] as number;
+    const row = change < 0 ? ~change : change;
+    const group = groups[row] as number;
+    if (group < 0) continue;
+    const amount = contribution[row] as number;
+    total[group] = (total[group] as number) + (change < 0 ? -amount : amount);
   }
 }

@@ -1,5 +1,5 @@
 import type { SelectionState } from "../selection";
-import { ChangeLog, mostFollowed } from "./changes";
+import { ChangeLog, mostFollowed, scratch } from "./changes";
 
 /** The rows of one table that one selection holds, kept up as it moves. */
 export class HeldRows {
@@ -27,7 +27,7 @@ export class HeldRows {
 
   /** Asks again of some rows whether they are held; of all others it is known that nothing has changed. */
   reconsider(rows: readonly Int32Array[], isHeld: (row: number) => boolean) {
-    const changed = new Int32Array(rows.reduce((sum, { length }) => sum + length, 0));
+    const changed = scratch(rows.reduce((sum, { length }) => sum + length, 0));
     let count = 0;
     for (const some of rows) {
       for (let at = 0; at < some.length; at++) {
@@ -44,7 +44,7 @@ export class HeldRows {
 
 /** Rows in which two choices differ, as changes from one to the other; nothing where they are more than `most`. */
 function differences(from: Uint8Array, to: Uint8Array, most: number): Int32Array | undefined {
-  const changed = new Int32Array(Math.min(most, from.length));
+  const changed = scratch(from.length);
   let count = 0;
   // Four rows at a time while nothing changes: most rows of most moves stay.
   const whole = from.length >> 2;
@@ -55,7 +55,7 @@ function differences(from: Uint8Array, to: Uint8Array, most: number): Int32Array
       if (row >= from.length) break;
     }
     if (from[row] === to[row]) continue;
-    if (count === changed.length) return undefined;
+    if (count === most) return undefined;
     changed[count++] = to[row] ? row : ~row;
   }
   return changed.slice(0, count);

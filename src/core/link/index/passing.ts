@@ -1,5 +1,5 @@
 import type { RowFilter } from "../../formula/ordered";
-import { ChangeLog, mostFollowed } from "./changes";
+import { ChangeLog, mostFollowed, scratch } from "./changes";
 import type { HeldRows } from "./held";
 
 /**
@@ -29,7 +29,7 @@ export class PassingRows {
     const changes = (lists as Int32Array[][]).flat().filter(({ length }) => length > 0);
     if (changes.length === 0) return;
     const { failed } = this;
-    const own = new Int32Array(changes.reduce((sum, { length }) => sum + length, 0));
+    const own = scratch(changes.reduce((sum, { length }) => sum + length, 0));
     let count = 0;
     for (const list of changes) {
       for (let at = 0; at < list.length; at++) {

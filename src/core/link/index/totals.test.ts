@@ -1,4 +1,5 @@
 import { describe, expect, test } from "vitest";
+import type { Answer } from "../../query/answer";
 import { type Prepared, prepareQuery } from "../../query/prepare";
 import type { Channel, Query } from "../../query/query";
 import { makeTable } from "../../table/table";
@@ -34,12 +35,15 @@ function warmed(index: RunningTotals, prepared: Prepared, key = "", others: Uint
   return slices;
 }
 
+/** What each aggregate of a question without groups is. */
+const told = (answer: Answer | undefined) => answer?.values.map(([value]) => value);
+
 describe("running totals", () => {
   const places = new BrushPlaces(values, edges);
   const index = new RunningTotals(places);
   const prepared = prepareQuery(query(["count", "sum"]), table, () => null);
   const totals = (low: number, high: number, key = "") =>
-    index.totals(prepared, key, places.ends([low, high]) as Ends)?.map(([total]) => total);
+    told(index.answer(prepared, key, places.ends([low, high]) as Ends));
   test("are not answered before they are made", () => {
     expect(totals(0, 1)).toBeUndefined();
     expect(warmed(index, prepared)).toBe(1);
@@ -61,16 +65,15 @@ describe("running totals", () => {
     expect(totals(0, 5, "other@1")).toEqual([3, 21]);
     expect(totals(0, 5)).toBeUndefined();
   });
-  test("are kept only for what can be taken away again", () => {
-    const median = prepareQuery(query(["median"]), table, () => null);
-    expect(warmed(index, median)).toBe(0);
-    expect(index.totals(median, "", [0, 4])).toBeUndefined();
-    expect(
-      warmed(
-        index,
-        prepareQuery(query(["max"]), table, () => null),
-      ),
-    ).toBe(0);
+  test("count blocks of ranks for what goes by an order, and give nothing for ends", () => {
+    const ordered = prepareQuery(query(["median", "distinct", "first"]), table, () => null);
+    expect(warmed(index, ordered)).toBeGreaterThan(1);
+    expect(told(index.answer(ordered, "", [0, 3]))).toEqual([3, 4, 1]);
+    expect(told(index.answer(ordered, "", [1, 2]))).toEqual([3, 2, 2]);
+    expect(told(index.answer(ordered, "", [2, 2]))).toEqual([N, 0, N]);
+    const most = prepareQuery(query(["max"]), table, () => null);
+    expect(warmed(index, most)).toBe(0);
+    expect(index.answer(most, "", [0, 4])).toBeUndefined();
   });
 });
 
@@ -85,7 +88,7 @@ test("a table made slice by slice holds the same", () => {
   const index = new RunningTotals(new BrushPlaces(column.values, edges));
   const prepared = prepareQuery(query(["count", "sum"]), long, () => null);
   expect(warmed(index, prepared)).toBe(3);
-  const [count, sum] = (index.totals(prepared, "", [1, 3]) ?? []).map(([total]) => total);
+  const [count, sum] = told(index.answer(prepared, "", [1, 3])) ?? [];
   let [n, all] = [0, 0];
   for (let row = 0; row < rows; row++) {
     const x = (row * 7) % 5;

@@ -1,7 +1,8 @@
-import type { RowFilter } from "../../formula/ordered";
-import { isSubtractable } from "../../query/answer";
-import type { Prepared } from "../../query/prepare";
+import type { Ordered, RowFilter } from "../../formula/ordered";
+import { type Answer, answerFromTotals } from "../../query/answer";
+import { orderOf, type Prepared } from "../../query/prepare";
 import type { BrushPlaces, Ends } from "./places";
+import { RunningOrder } from "./running-order";
 
 /** Most bytes of one target's running totals, and of all together. */
 const MOST_PER_TARGET = 8 << 20;
@@ -11,6 +12,10 @@ interface Running {
   key: string;
   /** One array a contribution: totals of all rows below an edge, by edge and group. */
   totals: Float64Array[];
+  /** Counts for the measures that need an order, made after the totals. */
+  orders: RunningOrder[];
+  /** Measures for which there are no counts yet. */
+  waiting: Ordered[];
   /** The first row that is not counted yet; all are, and the totals run, once it is `undefined`. */
   next: number | undefined;
 }
@@ -31,27 +36,36 @@ export class RunningTotals {
   constructor(private readonly places: BrushPlaces) {}
 
   /**
-   * Totals of every contribution per group for a range of the brush; none where no table can be kept,
-   * or where it is not made yet: a move never waits for a table.
+   * The answer for a range of the brush; none where no tables can be kept, or where they are not made yet:
+   * a move never waits for a table.
    */
-  totals(prepared: Prepared, key: string, ends: Ends): Float64Array[] | undefined {
+  answer(prepared: Prepared, key: string, ends: Ends): Answer | undefined {
     const running = this.byPrepared.get(prepared);
-    if (running?.key !== key || running.next !== undefined) return undefined;
+    if (running?.key !== key || running.next !== undefined || running.waiting.length) return undefined;
     const { groupCount } = prepared;
     const [low, high] = [ends[0] * groupCount, ends[1] * groupCount];
-    return running.totals.map((table) => {
-      const totals = new Float64Array(groupCount);
+    const totals = running.totals.map((table) => {
+      const total = new Float64Array(groupCount);
       for (let group = 0; group < groupCount; group++)
-        totals[group] = (table[high + group] as number) - (table[low + group] as number);
-      return totals;
+        total[group] = (table[high + group] as number) - (table[low + group] as number);
+      return total;
     });
+    return answerFromTotals(prepared, totals, null, (measure) =>
+      running.orders.find((order) => order.answersTo(measure))?.answer(measure, ends),
+    );
   }
 
-  /** Makes a slice of the table of a target before it is asked for. False once there is nothing left to do. */
+  /** Makes a slice of the tables of a target before it is asked for. False once there is nothing left to do. */
   warm(prepared: Prepared, key: string, others: RowFilter | null): boolean {
-    const running = isSubtractable(prepared) ? this.running(prepared, key) : undefined;
-    if (!running || running.next === undefined) return false;
-    this.count(running, prepared, others, SLICE);
+    const running = this.running(prepared, key);
+    if (!running) return false;
+    const measure = running.waiting[0];
+    if (running.next !== undefined) this.count(running, prepared, others, SLICE);
+    else if (measure) {
+      // Others move on, and the counts go on asking which rows they left out.
+      running.orders.push(new RunningOrder(measure, orderOf(prepared, measure), this.places, others?.slice() ?? null));
+      running.waiting = running.waiting.filter((one) => !running.orders.some((order) => order.answersTo(one)));
+    } else return false;
     return true;
   }
 
@@ -60,10 +74,19 @@ export class RunningTotals {
     if (known?.key === key) return known;
     const { groupCount, contributions } = prepared;
     const cells = this.places.edges.length * groupCount;
-    const bytes = cells * 8 * contributions.length;
+    const ordered = orderedIn(prepared);
+    if (!ordered) return undefined;
+    const counts = ordered.map((measure) => RunningOrder.bytes(measure, orderOf(prepared, measure), this.places));
+    const bytes = cells * 8 * contributions.length + counts.reduce((sum, own) => sum + own, 0);
     if (bytes > MOST_PER_TARGET || (!known && this.bytes + bytes > MOST_IN_ALL)) return undefined;
     if (!known) this.bytes += bytes;
-    const running = { key, totals: contributions.map(() => new Float64Array(cells)), next: 0 };
+    const running: Running = {
+      key,
+      totals: contributions.map(() => new Float64Array(cells)),
+      orders: [],
+      waiting: ordered,
+      next: 0,
+    };
     this.byPrepared.set(prepared, running);
     return running;
   }
@@ -96,4 +119,11 @@ export class RunningTotals {
       for (let cell = groupCount; cell < table.length; cell++)
         table[cell] = (table[cell] as number) + (table[cell - groupCount] as number);
   }
+}
+
+/** The measures of a question that go by an order; nothing where one asks for an end, which no counts give. */
+function orderedIn({ query, measures }: Prepared): Ordered[] | undefined {
+  if (!query.grouped) return undefined;
+  const ordered = measures.flatMap(({ measure }) => (measure.type === "ordered" ? [measure] : []));
+  return ordered.some(({ ask }) => ask.type === "least" || ask.type === "most") ? undefined : ordered;
 }
