@@ -74,7 +74,6 @@ export function benchAnswers(csv: Uint8Array) {
       );
     return spent;
   };
-  if (process.env.T) console.log(performance.now());
   const report = (what: string, spent: readonly number[], goal: string) =>
     say(
       `${what}, ${size}`,

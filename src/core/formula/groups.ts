@@ -10,8 +10,17 @@ export interface Grouping {
   firstRows: Int32Array;
 }
 
+/** Keys that are numbered already: equal numbers mean equal values, -1 is missing. */
+export interface Codes {
+  codes: Int32Array;
+  count: number;
+}
+
+export type GroupKey = Column | Vector | Codes;
+
 /** Numbers per row such that equal numbers mean equal values; -1 is missing. */
-export function codesOf(vector: Column | Vector, length: number): { codes: Int32Array; count: number } {
+function codesOf(vector: GroupKey, length: number): Codes {
+  if (!("kind" in vector)) return vector;
   const step = "step" in vector ? vector.step : 1;
   // Immutable columns can lend their codes.
   if (vector.kind === "text" && step === 1) return { codes: vector.codes, count: vector.dictionary.length };
@@ -48,9 +57,9 @@ export function codesOf(vector: Column | Vector, length: number): { codes: Int32
 }
 
 /** Groups rows by the values of several vectors. `leaveOut[row]` of 1 keeps a row out of every group. */
-export function groupRows(keys: readonly (Column | Vector)[], length: number, leaveOut?: Uint8Array): Grouping {
+export function groupRows(keys: readonly GroupKey[], length: number, leaveOut?: Uint8Array): Grouping {
   // With one key nothing is multiplied: its codes are numbered anew in order of appearance, in one pass.
-  if (keys.length === 1) return groupByOne(keys[0] as Column | Vector, length, leaveOut);
+  if (keys.length === 1) return groupByOne(keys[0] as GroupKey, length, leaveOut);
   let of = new Int32Array(length);
   let count = length > 0 ? 1 : 0;
   for (const key of keys) {
@@ -89,7 +98,7 @@ export function groupRows(keys: readonly (Column | Vector)[], length: number, le
   return { of, count, firstRows };
 }
 
-function groupByOne(key: Column | Vector, length: number, leaveOut: Uint8Array | undefined): Grouping {
+function groupByOne(key: GroupKey, length: number, leaveOut: Uint8Array | undefined): Grouping {
   const { codes, count: codeCount } = codesOf(key, length);
   const groups = new Int32Array(codeCount + 1).fill(-1);
   const of = new Int32Array(length);

@@ -1,3 +1,4 @@
+import { type DecimalKeys, decimalKeys } from "../table/decimal-keys";
 import { sortedByValue } from "../table/radix-sort";
 import { allRows } from "../table/table";
 
@@ -37,8 +38,11 @@ export interface ScanOrder {
 }
 
 /** Lays the known rows of every group side by side. `groups[row]` is -1 for rows that belong to none. */
-export function scanOrder({ orderBy, known }: Ordered, groups: Int32Array, groupCount: number): ScanOrder {
+export function scanOrder(measure: Ordered, groups: Int32Array, groupCount: number): ScanOrder {
+  const { orderBy, known } = measure;
   const length = groups.length;
+  const keys = orderBy === known ? decimalKeys(orderBy) : undefined;
+  if (keys && keys.count * groupCount <= MOST_CELLS) return orderByKeys(keys, groups, groupCount);
   const sorted = orderBy ? sortedByValue(orderBy, allRows(length)) : undefined;
   const starts = new Int32Array(groupCount + 1);
   for (let row = 0; row < length; row++) {
@@ -57,6 +61,32 @@ export function scanOrder({ orderBy, known }: Ordered, groups: Int32Array, group
     if (group < 0 || value !== value) continue;
     rows[next[group] as number] = row;
     next[group] = (next[group] as number) + 1;
+  }
+  return { rows, starts };
+}
+
+/** So many cells of group and key are counted at once. */
+const MOST_CELLS = 1 << 22;
+
+/** The same where values know their places: rows are counted into cells of group and key, and laid out, in one go each. */
+function orderByKeys({ keys, count }: DecimalKeys, groups: Int32Array, groupCount: number): ScanOrder {
+  const next = new Int32Array(groupCount * count + 1);
+  for (let row = 0; row < groups.length; row++) {
+    const [group, key] = [groups[row] as number, keys[row] as number];
+    if (group < 0 || key < 0) continue;
+    const cell = group * count + key + 1;
+    next[cell] = (next[cell] as number) + 1;
+  }
+  for (let cell = 1; cell < next.length; cell++) next[cell] = (next[cell] as number) + (next[cell - 1] as number);
+  const starts = Int32Array.from({ length: groupCount + 1 }, (_, group) => next[group * count] as number);
+  const rows = new Int32Array(next[next.length - 1] as number);
+  for (let row = 0; row < groups.length; row++) {
+    const [group, key] = [groups[row] as number, keys[row] as number];
+    if (group < 0 || key < 0) continue;
+    const cell = group * count + key;
+    const place = next[cell] as number;
+    rows[place] = row;
+    next[cell] = place + 1;
   }
   return { rows, starts };
 }
@@ -116,6 +146,16 @@ export function answerOrdered(
   if (ask.type === "least" || ask.type === "most") return extremes(known, ask.type, groups, groupCount, filter);
   const { rows, starts } = order();
   const answers = new Float64Array(groupCount);
+  if (!filter && ask.type === "place") {
+    for (let group = 0; group < groupCount; group++) {
+      const first = starts[group] as number;
+      answers[group] = valueAtPlace(
+        ask.at((starts[group + 1] as number) - first),
+        (place) => known[rows[first + place] as number] as number,
+      );
+    }
+    return answers;
+  }
   const found = new Float64Array(rows.length);
   for (let group = 0; group < groupCount; group++) {
     let count = 0;

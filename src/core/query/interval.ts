@@ -4,7 +4,7 @@ import { evaluate, type Frame } from "../formula/evaluate";
 import type { Formula } from "../formula/tree";
 import { columnOf, type NumericVector, textAt, type Vector } from "../formula/vector";
 import { DAY, GRAINS, type Grain, periodAfter, periodStart } from "../table/calendar";
-import type { Column } from "../table/column";
+import { type Column, gather, type NumericKind } from "../table/column";
 import { extentOf } from "../table/extent";
 import type { Interval } from "./query";
 
@@ -117,12 +117,47 @@ export function stretchEnd(edges: Edges, start: number): number {
   return place + 1 < edges.starts.length ? (edges.starts[place + 1] as number) : edges.end;
 }
 
-/** The start of the stretch of every row, among stretches that were made from other rows. */
-export function startsOf(interval: Interval, edges: Edges, frame: Frame): Column {
+/** The number of the stretch of every row, among stretches that may have been made from other rows; -1 where it has none. */
+export function stretchesOf(interval: Interval, edges: Edges, frame: Frame): Int32Array {
   const column = columnOf(evaluate(interval.of, frame), frame.length);
-  if (column.kind === "text") return column;
-  return {
-    kind: column.kind,
-    values: column.values.map((value) => (value === value ? (edges.starts[stretchOf(edges, value)] as number) : value)),
+  const stretches = new Int32Array(frame.length).fill(-1);
+  if (column.kind === "text") return stretches;
+  const { values } = column;
+  const { starts, end } = edges;
+  const last = starts.length - 1;
+  const first = starts[0] as number;
+  const perStretch = starts.length / (end - first);
+  for (let row = 0; row < values.length; row++) {
+    const value = values[row] as number;
+    if (value !== value) continue;
+    // Stretches are about equally long, so that the first guess is seldom off by more than one.
+    const guess = Math.floor((value - first) * perStretch);
+    let at = guess > 0 ? (guess < last ? guess : last) : 0;
+    while (at > 0 && (starts[at] as number) > value) at -= 1;
+    while (at < last && (starts[at + 1] as number) <= value) at += 1;
+    stretches[row] = at;
+  }
+  return stretches;
+}
+
+/** Where stretches begin, by their numbers, as a column of the kind that the formula of the interval has. */
+export function startsAt(formula: Formula, edges: Edges, frame: Frame, stretches: Int32Array): Column {
+  const values = new Float64Array(stretches.length);
+  for (let at = 0; at < values.length; at++) {
+    const stretch = stretches[at] as number;
+    values[at] = stretch < 0 ? Number.NaN : (edges.starts[stretch] as number);
+  }
+  return { kind: kindOver(formula, frame), values };
+}
+
+const NO_ROWS = new Int32Array(0);
+
+/** The kind of what a formula gives, which follows from its columns without their rows. */
+function kindOver(formula: Formula, frame: Frame): NumericKind {
+  const column = (name: string) => {
+    const own = frame.column(name);
+    return own && gather(own, NO_ROWS);
   };
+  const { kind } = evaluate(formula, { length: 0, column, setting: frame.setting });
+  return kind === "text" ? "number" : kind;
 }

@@ -1,12 +1,13 @@
 import fc from "fast-check";
 import { describe, expect, test } from "vitest";
-import { frameOf } from "../formula/evaluate";
+import { evaluate, frameOf } from "../formula/evaluate";
 import { parseFormula } from "../formula/parse";
 import type { Formula } from "../formula/tree";
+import { columnOf } from "../formula/vector";
 import { textColumn } from "../table/column";
 import { makeTable } from "../table/table";
 import { categoriesOf, nameAt, plainValue } from "./categories";
-import { intervalEdges, intervalOf, startsOf, stretchEnd } from "./interval";
+import { intervalEdges, intervalOf, startsAt, stretchEnd, stretchesOf } from "./interval";
 
 const N = Number.NaN;
 const day = (text: string) => Date.parse(`${text}Z`) / 1000;
@@ -110,13 +111,17 @@ describe("stretches", () => {
           fc.integer({ min: -5000, max: 5000 }).map((value) => value / 10),
           { minLength: 1, maxLength: 30 },
         ),
-        fc.integer({ min: 1, max: 12 }),
-        (values, count) => {
-          const interval = intervalOf(formula(`bin(x, ${count})`));
-          const frame = table("number", values);
+        fc.constantFrom("bin(x, 1)", "bin(x, 3)", "bin(x, 12)", "bin_width(x, 7)", "bin_width(x, 0.3)", "by_month(x)"),
+        (small, text) => {
+          const kind = text.startsWith("by") ? "datetime" : "number";
+          const values = kind === "number" ? small : small.map((value) => value * 86400);
+          const interval = intervalOf(formula(text));
+          const frame = table(kind, values);
           const edges = interval && intervalEdges(interval, frame);
           if (!interval || !edges) throw new Error("no edges");
-          const starts = startsOf(interval, edges, frame);
+          const starts = startsAt(formula(text), edges, frame, stretchesOf(interval, edges, frame));
+          // The same as the formula says, row by row, in kind too.
+          expect(starts).toEqual(columnOf(evaluate(formula(text), frame), values.length));
           if (starts.kind === "text") throw new Error("not numbers");
           values.forEach((value, row) => {
             const start = starts.values[row] as number;
@@ -131,7 +136,8 @@ describe("stretches", () => {
     const interval = intervalOf(formula("bin(x, 4)"));
     const edges = interval && intervalEdges(interval, table("number", [0, 8]));
     if (!interval || !edges) throw new Error("no edges");
-    const starts = startsOf(interval, edges, table("number", [3, 8, N]));
+    const left = table("number", [3, 8, N]);
+    const starts = startsAt(formula("bin(x, 4)"), edges, left, stretchesOf(interval, edges, left));
     expect(starts.kind === "text" ? [] : [...starts.values]).toEqual([2, 6, N]);
   });
 });

@@ -1,16 +1,16 @@
 import { LIMITS } from "../finding/limits";
 import { AGGREGATES } from "../formula/aggregate-names";
 import { evaluate, type Frame, frameOf, rowsWhere } from "../formula/evaluate";
-import { groupRows } from "../formula/groups";
+import { type GroupKey, groupRows } from "../formula/groups";
 import { type Measure, makeMeasure } from "../formula/measures";
 import { type Ordered, type ScanOrder, scanOrder } from "../formula/ordered";
 import { printFormula } from "../formula/print";
 import { type Formula, partsOf } from "../formula/tree";
 import { columnOf, type Vector } from "../formula/vector";
 import type { SettingValues } from "../steps/step";
-import { type Column, gather } from "../table/column";
+import { type Column, gather, type NumericColumn } from "../table/column";
 import type { Table } from "../table/table";
-import { type Edges, intervalEdges, startsOf } from "./interval";
+import { type Edges, intervalEdges, startsAt, stretchesOf } from "./interval";
 import type { Channel, Query } from "./query";
 
 /** A query made ready over all rows of its table; answers for any choice of rows follow from it. */
@@ -96,50 +96,55 @@ export function prepareQuery(
     leaveOut.fill(1);
     for (const row of rows) leaveOut[row] = 0;
   }
-  const rowColumn = (name: string) => {
-    const channel = query.channels[name] as Channel;
-    const fixed = fixedEdges?.get(name);
-    return fixed && channel.interval
-      ? startsOf(channel.interval, fixed, frame)
-      : columnOf(evaluate(channel.formula, frame), length);
-  };
-  const withoutPlace = (name: string, column: Column) => {
-    if (
-      !PLACES.has(name) ||
-      isCategoryChannel(query.channels[name] as Channel, categoryAxes.has(name)) ||
-      column.kind === "text"
-    )
-      return;
-    for (let row = 0; row < length; row++) if (Number.isNaN(column.values[row])) leaveOut[row] = 1;
-  };
   const edges = new Map<string, Edges>();
   for (const [name, channel] of Object.entries(query.channels)) {
     if (!channel.interval) continue;
     const found = fixedEdges?.get(name) ?? intervalEdges(channel.interval, frame);
     if (found) edges.set(name, found);
   }
+  /** The values of a channel row by row; of bins and periods only their numbers, as long as nobody asks where they begin. */
+  const rowKey = (name: string): GroupKey => {
+    const { formula, interval } = query.channels[name] as Channel;
+    const own = edges.get(name);
+    return own && interval
+      ? { codes: stretchesOf(interval, own, frame), count: own.starts.length }
+      : columnOf(evaluate(formula, frame), length);
+  };
+  const columnIn = (name: string, key: GroupKey): Column =>
+    "kind" in key
+      ? (key as Column)
+      : startsAt((query.channels[name] as Channel).formula, edges.get(name) as Edges, frame, key.codes);
+  const withoutPlace = (name: string, key: GroupKey) => {
+    const isNumber = !("kind" in key) || key.kind !== "text";
+    if (!PLACES.has(name) || !isNumber || isCategoryChannel(query.channels[name] as Channel, categoryAxes.has(name)))
+      return;
+    if ("kind" in key) {
+      const { values } = key as NumericColumn;
+      for (let row = 0; row < length; row++) if (values[row] !== values[row]) leaveOut[row] = 1;
+    } else for (let row = 0; row < length; row++) if ((key.codes[row] as number) < 0) leaveOut[row] = 1;
+  };
   const base = { query, table, setting, edges, ...(given ? { told: given } : {}) };
   if (!query.grouped) {
     const keys = new Map<string, Column>();
     for (const name of Object.keys(query.channels)) {
-      const column = rowColumn(name);
-      keys.set(name, column);
-      withoutPlace(name, column);
+      const key = rowKey(name);
+      keys.set(name, columnIn(name, key));
+      withoutPlace(name, key);
     }
     const groups = new Int32Array(length);
     for (let row = 0; row < length; row++) groups[row] = leaveOut[row] ? -1 : row;
     return { ...base, groups, groupCount: length, keys, contributions: [null], measures: [], orders: [] };
   }
-  const keyColumns = query.groupBy.map((name) => {
-    const column = rowColumn(name);
-    withoutPlace(name, column);
-    return column;
+  const rowKeys = query.groupBy.map((name) => {
+    const key = rowKey(name);
+    withoutPlace(name, key);
+    return key;
   });
-  const grouping = groupRows(keyColumns, length, leaveOut);
+  const grouping = groupRows(rowKeys, length, leaveOut);
   // A query without keys has its one group even when no row is there.
   const oneGroup = query.groupBy.length === 0 && grouping.count === 0;
   const keys = new Map(
-    query.groupBy.map((name, place) => [name, gather(keyColumns[place] as Column, grouping.firstRows)]),
+    query.groupBy.map((name, place) => [name, columnIn(name, keyAt(rowKeys[place] as GroupKey, grouping.firstRows))]),
   );
   const groupCount = oneGroup ? 1 : fillEmpty(keys, grouping.count, fillAlong, edges);
   const calls = new Map<string, Formula & { type: "call" }>();
@@ -164,6 +169,10 @@ export function prepareQuery(
   });
   return { ...base, groups: grouping.of, groupCount, keys, contributions, measures, orders: [] };
 }
+
+/** A key at some rows alone. */
+const keyAt = (key: GroupKey, rows: Int32Array): GroupKey =>
+  "kind" in key ? gather(key as Column, rows) : { ...key, codes: rows.map((row) => key.codes[row] as number) };
 
 /** Adds groups for stretches without rows, beside every combination of the other keys that is there. */
 function fillEmpty(
