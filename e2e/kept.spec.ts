@@ -85,16 +85,17 @@ test("files are taken wherever in the window they are dropped, and those that ar
   await expect(page.getByRole("main", { name: "Tables" })).toBeVisible();
 });
 
-for (const width of [360, 480, 768]) {
-  test(`at ${width} px every station can be pressed, and nothing lies over another`, async ({ browser }) => {
-    const context = await browser.newContext({ viewport: { width, height: 800 } });
-    const page = await context.newPage();
-    await page.goto(ADDRESS);
-    await expect(parts(page).proof.getByRole("heading", { name: "Quay calls" })).toBeVisible();
+test("at 360, 480 and 768 px every station can be pressed, and nothing lies over another", async ({ browser }) => {
+  const context = await browser.newContext({ viewport: { width: 360, height: 800 } });
+  const page = await context.newPage();
+  await page.goto(ADDRESS);
+  await expect(parts(page).proof.getByRole("heading", { name: "Quay calls" })).toBeVisible();
+  for (const width of [360, 480, 768]) {
+    await page.setViewportSize({ width, height: 800 });
     for (const station of ["Tables", "Charts", "Links", "Publish", "Pages"]) {
       await goTo(page, station);
       const outside = await page.evaluate(() => document.documentElement.scrollWidth - window.innerWidth);
-      expect(outside, station).toBeLessThanOrEqual(0);
+      expect(outside, `${station} at ${width}`).toBeLessThanOrEqual(0);
     }
     const boxes = await page
       .getByRole("banner")
@@ -111,8 +112,9 @@ for (const width of [360, 480, 768]) {
             other.right <= one.left + 1 ||
             one.bottom <= other.top + 1 ||
             other.bottom <= one.top + 1,
+          `${width}`,
         ).toBe(true);
-    expect(await axe(page)).toEqual([]);
-    await context.close();
-  });
-}
+    expect(await axe(page), `${width}`).toEqual([]);
+  }
+  await context.close();
+});

@@ -234,7 +234,7 @@ export function answerPlaces(
   counts: Float64Array,
   passes: (row: number) => boolean,
 ): Float64Array {
-  const valueOf = (group: number, place: number) => {
+  const valueIn = (group: number, place: number) => {
     let block = firstBlock[group] as number;
     let left = place;
     while (left >= (blocks[block] as number)) left -= blocks[block++] as number;
@@ -245,7 +245,7 @@ export function answerPlaces(
     }
   };
   return counts.map((count, group) =>
-    ask.type === "place" ? valueAtPlace(ask.at(count), (place) => valueOf(group, place)) : Number.NaN,
+    ask.type === "place" ? valueAtPlace(ask.at(count), (place) => valueIn(group, place)) : Number.NaN,
   );
 }
 

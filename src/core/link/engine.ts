@@ -330,7 +330,8 @@ export class Engine {
     const others = here.filter((name) => name !== brush.selection);
     if (brush.totals) {
       const rows = others.length ? this.passing(instance, others) : undefined;
-      if (brush.totals.warm(prepared, this.states.signature(others), rows?.failed ?? null)) return true;
+      const more = brush.totals.warm(prepared, this.states.signature(others), rows?.failed ?? null);
+      if (more !== undefined) return more;
     }
     return this.followerOf(prepared, this.passing(instance, here)).warm();
   }

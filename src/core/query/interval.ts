@@ -131,8 +131,7 @@ export function stretchesOf(interval: Interval, edges: Edges, frame: Frame): Int
     const value = values[row] as number;
     if (value !== value) continue;
     // Stretches are about equally long, so that the first guess is seldom off by more than one.
-    const guess = Math.floor((value - first) * perStretch);
-    let at = guess > 0 ? (guess < last ? guess : last) : 0;
+    let at = Math.max(0, Math.min(last, Math.floor((value - first) * perStretch)));
     while (at > 0 && (starts[at] as number) > value) at -= 1;
     while (at < last && (starts[at + 1] as number) <= value) at += 1;
     stretches[row] = at;

@@ -13,14 +13,19 @@ import {
   type Row,
   rowsLeft,
   type Selected,
+  type Settings,
   type Step,
   type Value,
+  type World,
   writeStep,
 } from "./reference-model";
 
 /** A small report, and what a reader does in it, one after the other. */
 export interface Case {
-  rows: { k: string | null; c: string | null; v: number | null; w: number }[];
+  rows: { k: string | null; c: string | null; v: number | null; w: number; d: string | null }[];
+  /** The rows of the look-up table that the root joins by `k`, and whether rows that find none go on. */
+  looked: { code: string; g: string; z: number | null }[];
+  unmatched: "keep" | "drop";
   tables: Made[];
   /** The aggregate that the bars of each table show. */
   measures: string[];
@@ -29,8 +34,11 @@ export interface Case {
 
 export type Gesture =
   | { on: "bars"; table: number; place: number }
-  | { on: "points"; low: number; high: number }
-  | { on: "control"; value: string | null }
+  | { on: "points"; low: number; high: number; warm: boolean }
+  | { on: "months"; from: number; months: number }
+  | { on: "control"; values: (string | null)[] }
+  | { on: "looked"; g: string }
+  | { on: "setting"; name: keyof Settings; value: number }
   | { on: "clear"; which: number };
 
 const kind = fc.constantFrom("a", "b", "c", "d", null);
@@ -40,11 +48,24 @@ const value = fc.oneof(
   { weight: 1, arbitrary: fc.constant(null) },
   { weight: 1, arbitrary: fc.constantFrom(1e9, -1e9, 0, 123456.75) },
 );
-const row = fc.record({ k: kind, c: fc.constantFrom("x", "y", null), v: value, w: fc.integer({ min: 0, max: 100 }) });
+/** Days from 1967 to 1972: on both sides of where time is counted from. */
+const day = fc.integer({ min: -1000, max: 1000 }).map((days) => new Date(days * 864e5).toISOString().slice(0, 10));
+const row = fc.record({
+  k: kind,
+  c: fc.constantFrom("x", "y", null),
+  v: value,
+  w: fc.integer({ min: 0, max: 100 }),
+  d: fc.option(day, { freq: 8 }),
+});
+const looked = fc.record({
+  code: fc.constantFrom("a", "b", "c"),
+  g: fc.constantFrom("m", "n"),
+  z: fc.option(decimals, { freq: 6 }),
+});
 
 /** Steps that can follow one another: each knows which columns are left. */
 const steps = (keys: readonly string[]): fc.Arbitrary<Step[]> =>
-  fc.array(fc.tuple(fc.nat(5), fc.nat(3), decimals), { maxLength: 3 }).map((drawn) => {
+  fc.array(fc.tuple(fc.nat(10), fc.nat(3), decimals), { maxLength: 3 }).map((drawn) => {
     let left = [...keys];
     const made: Step[] = [];
     for (const [which, at, number] of drawn) {
@@ -57,12 +78,24 @@ const steps = (keys: readonly string[]): fc.Arbitrary<Step[]> =>
       } else if (which === 3) made.push({ do: "unique", by });
       else if (which === 4) made.push({ do: "top", column: "v", rows: 1 + at });
       else if (which === 5) made.push({ do: "running", column: "v", name: "r" });
+      else if (which === 6) made.push({ do: "keep", column: "v", above: "least" });
+      else if (which === 7) made.push({ do: "top", column: "v", rows: "many" });
+      else if (which === 8) made.push({ do: "fill", column: "v" });
+      else if (which === 9) made.push({ do: "crowd", by, rows: 1 + at });
+      else if (which === 10 && left.length === 2 && left.includes("k") && left.includes("c")) {
+        made.push({ do: "unpivot" });
+        left = ["which", ...left.filter((key) => key !== "c")];
+      }
     }
     return made;
   });
 
 const keysAfter = (keys: readonly string[], made: readonly Step[]): string[] =>
-  made.reduce<string[]>((left, step) => (step.do === "group" ? [step.by] : left), [...keys]);
+  made.reduce<string[]>(
+    (left, step) =>
+      step.do === "group" ? [step.by] : step.do === "unpivot" ? ["which", ...left.filter((key) => key !== "c")] : left,
+    [...keys],
+  );
 
 const tables: fc.Arbitrary<Made[]> = steps(["k", "c"]).chain((first) => {
   const keysOfA = keysAfter(["k", "c"], first);
@@ -78,41 +111,52 @@ const tables: fc.Arbitrary<Made[]> = steps(["k", "c"]).chain((first) => {
 const gesture: fc.Arbitrary<Gesture> = fc.oneof(
   fc.record({ on: fc.constant("bars" as const), table: fc.nat(2), place: fc.nat(4) }),
   fc
-    .tuple(decimals, decimals)
-    .map(([x, y]): Gesture => ({ on: "points", low: Math.min(x, y), high: Math.max(x, y) + 0.01 })),
-  fc.record({ on: fc.constant("control" as const), value: kind }),
+    .tuple(decimals, decimals, fc.boolean())
+    .map(([x, y, warm]): Gesture => ({ on: "points", low: Math.min(x, y), high: Math.max(x, y) + 0.01, warm })),
+  fc.record({
+    on: fc.constant("months" as const),
+    from: fc.integer({ min: -30, max: 30 }),
+    months: fc.integer({ min: 1, max: 20 }),
+  }),
+  fc.record({ on: fc.constant("control" as const), values: fc.uniqueArray(kind, { minLength: 1, maxLength: 3 }) }),
+  fc.record({ on: fc.constant("looked" as const), g: fc.constantFrom("m", "n") }),
+  fc.record({ on: fc.constant("setting" as const), name: fc.constant("least" as const), value: decimals }),
+  fc.record({
+    on: fc.constant("setting" as const),
+    name: fc.constant("many" as const),
+    value: fc.integer({ min: 1, max: 4 }),
+  }),
   fc.record({ on: fc.constant("clear" as const), which: fc.nat(4) }),
 );
 
 export const cases: fc.Arbitrary<Case> = fc.record({
   rows: fc.array(row, { minLength: 1, maxLength: 25 }),
+  looked: fc.array(looked, { minLength: 1, maxLength: 4 }),
+  unmatched: fc.constantFrom("keep" as const, "drop" as const),
   tables,
   measures: fc.array(fc.constantFrom(...Object.keys(AGGREGATES)), { minLength: 3, maxLength: 3 }),
   gestures: fc.array(gesture, { minLength: 1, maxLength: 6 }),
 });
 
 /** The column by whose values the bars of a table stand. */
-function keyOf({ tables: made }: Case, name: string): string {
-  const own = made.find((one) => one.name === name) as Made;
-  const above = own.from === undefined ? ["k", "c"] : [keyOf({ tables: made } as Case, own.from), "k", "c"];
-  const keys = own.from === undefined ? above : keysAfter(keysOfTable(made, own.from), own.steps);
-  return keys[0] as string;
-}
+const keyOf = ({ tables: made }: Case, name: string): string => keysOfTable(made, name)[0] as string;
 
 function keysOfTable(made: readonly Made[], name: string): string[] {
   const own = made.find((one) => one.name === name) as Made;
   return own.from === undefined ? ["k", "c"] : keysAfter(keysOfTable(made, own.from), own.steps);
 }
 
+const START: Settings = { least: -3, many: 2 };
+
 /** The sheet of a case. */
 export function sheetOf(one: Case): string {
   const cell = (cell_: Value) => (cell_ === null ? "" : String(cell_));
-  const rows = one.rows.map(({ k, c, v, w }) => `      ${[k, c, v, w].map(cell).join(",")}\n`).join("");
+  const lines = (rows: readonly Value[][]) => rows.map((row_) => `      ${row_.map(cell).join(",")}\n`).join("");
   const made = one.tables
     .filter(({ from }) => from !== undefined)
     .map(({ name, from, steps: own }) => {
-      const lines = own.flatMap(writeStep).map((line) => `      - ${line}\n`);
-      return `  ${name}:\n    from: ${from}\n${lines.length ? `    steps:\n${lines.join("")}` : ""}`;
+      const written = own.flatMap(writeStep).map((line) => `      - ${line}\n`);
+      return `  ${name}:\n    from: ${from}\n${written.length ? `    steps:\n${written.join("")}` : ""}`;
     });
   const names = one.tables.map(({ name }) => name);
   const charts = names.map(
@@ -122,20 +166,47 @@ export function sheetOf(one: Case): string {
   return `still: 1
 report: Case
 tables:
-  t:
-    columns: {k: text, c: text, v: number, w: number}
+  u:
+    columns: {code: text, g: text, z: number}
     rows: |
-      k,c,v,w
-${rows}${made.join("")}controls:
-  pick: {pick: k, from: t}
+      code,g,z
+${lines(one.looked.map(({ code, g, z }) => [code, g, z]))}  t:
+    columns: {k: text, c: text, v: number, w: number, d: date}
+    rows: |
+      k,c,v,w,d
+${lines(one.rows.map(({ k, c, v, w, d }) => [k, c, v, w, d]))}    steps:
+      - join: {table: u, on: {k: code}, get: [z], unmatched: ${one.unmatched}}
+${made.join("")}controls:
+  pick: {pick: k, from: t, as: checkboxes}
+  least: {set: ${START.least}, as: slider, range: [-50, 50]}
+  many: {set: ${START.many}, as: slider, range: [1, 4]}
 charts:
 ${charts.join("")}  points: {from: t, draw: points, x: v, y: w}
+  months: {from: t, draw: bars, x: by_month(d), y: sum(z)}
+  looked: {from: u, draw: bars, x: g, y: count()}
 links:
 ${names.map((name) => `  - click on bars_${name} -> filter all\n`).join("")}  - brush x on points -> filter all
+  - brush x on months -> filter all
+  - click on looked -> filter all
 `;
 }
 
-const rootOf = ({ rows }: Case): Row[] => rows.map((values, at) => ({ values, from: new Set([at]) }));
+/** The report of a case before anybody has touched it. */
+function worldOf(one: Case): World {
+  const looked_: Row[] = one.looked.map((values, at) => ({ values, id: String(at), of: {} }));
+  const root = one.rows.flatMap((values, at): Row[] => {
+    const found = looked_.find((row_) => row_.values.code === values.k);
+    if (!found && one.unmatched === "drop") return [];
+    return [
+      {
+        values: { ...values, z: found?.values.z ?? null },
+        id: String(at),
+        of: { u: new Set(found ? [found.id] : []) },
+      },
+    ];
+  });
+  return { root, looked: looked_, tables: new Map(one.tables.map((table) => [table.name, table])), settings: START };
+}
 
 /** Says in words where the engine and the plain model differ; nothing where they agree. */
 export function difference(one: Case): string | undefined {
@@ -143,34 +214,64 @@ export function difference(one: Case): string | undefined {
   const errors = findings.filter(({ severity }) => severity === "error");
   if (errors.length) return `not compiled: ${errors[0]?.message}`;
   const model = new Model(plan, packed);
-  const made = new Map(one.tables.map((table) => [table.name, table]));
-  const root = rootOf(one);
+  let world = worldOf(one);
   const selected = new Map<string, Selected>();
   for (const [at, gesture_] of [undefined, ...one.gestures].entries()) {
-    if (gesture_) make(one, model, made, root, selected, gesture_);
-    for (const [place, { name }] of one.tables.entries()) {
-      const found = compareTable(one, model, name, place, (except) =>
-        rowsLeft(
-          root,
-          made,
-          name,
-          [...selected].filter(([selection]) => selection !== except).map(([, held]) => held),
-        ),
+    if (gesture_?.on === "setting") {
+      world = { ...world, settings: { ...world.settings, [gesture_.name]: gesture_.value } };
+      model.engine.setSetting(gesture_.name, gesture_.value);
+    } else if (gesture_) make(one, model, world, selected, gesture_);
+    const left: Left = (name, ...except) =>
+      rowsLeft(
+        world,
+        name,
+        [...selected].filter(([selection]) => !except.includes(selection)).map(([, held]) => held),
       );
-      if (found) return `after ${at} gestures, ${found}`;
-    }
+    const found = differenceNow(one, model, left);
+    if (found) return `after ${at} gestures, ${found}`;
   }
   return undefined;
 }
+
+/** The rows of a table that pass all selections but some. */
+type Left = (name: string, ...except: string[]) => Row[];
+
+function differenceNow(one: Case, model: Model, left: Left): string | undefined {
+  for (const [place, { name }] of one.tables.entries()) {
+    const found = compareTable(one, model, name, place, (except) => left(name, except));
+    if (found) return found;
+  }
+  const months = groupsOf(
+    left("t", "months").map((row_) => ({ ...row_, values: { ...row_.values, month: monthOf(row_.values.d) } })),
+    "month",
+  );
+  months.delete(null);
+  // A control filters what descends from its table, not what its rows have looked up.
+  return (
+    compareBars(
+      "months",
+      shownBars(model, "months"),
+      months,
+      (rows) => AGGREGATES["sum(v)"]?.(valued(rows, "z")) ?? 0,
+    ) ??
+    compareBars("looked", shownBars(model, "looked"), groupsOf(left("u", "looked", "pick"), "g"), (rows) => rows.length)
+  );
+}
+
+/** Rows whose value is that of another column. */
+const valued = (rows: readonly Row[], name: string): Row[] =>
+  rows.map((row_) => ({ ...row_, values: { v: row_.values[name] ?? null } }));
+
+const monthOf = (date: Value | undefined): string | null =>
+  typeof date === "string" ? `${date.slice(0, 7)}-01` : null;
 
 /** Makes a gesture in both. */
 function make(
   one: Case,
   model: Model,
-  made: ReadonlyMap<string, Made>,
-  root: readonly Row[],
+  world: World,
   selected: Map<string, Selected>,
-  gesture_: Gesture,
+  gesture_: Exclude<Gesture, { on: "setting" }>,
 ) {
   const hold = (name: string, state: Parameters<typeof model.engine.select>[1], held?: Selected) => {
     model.engine.select(name, state);
@@ -178,31 +279,31 @@ function make(
     else selected.delete(name);
   };
   if (gesture_.on === "points") {
-    const { low, high } = gesture_;
-    const scale = continuousScale({
-      kind: "number",
-      scale: "linear",
-      domain: [-60, 60],
-      range: [0, 400],
-      nice: false,
-      tickCount: 5,
-    });
-    const edges = brushEdges(scale, "number");
-    const ends = [low, high].map((end) =>
-      edges.reduce((best, edge) => (Math.abs(edge - end) < Math.abs(best - end) ? edge : best)),
-    );
-    const [from, to] = ends as [number, number];
-    if (!(from < to)) return;
-    model.engine.activate("points", { x: edges });
-    // Every second brush moves before its tables are made.
-    if (gesture_.low % 2 === 0)
-      for (const { name } of model.plan.pieces)
-        for (const asked of model.askedBy(name)) while (model.engine.warm(asked));
+    const range = brushPoints(model, gesture_);
+    if (!range) return;
+    const [from, to] = range;
     const holds: Selected["holds"] = ({ v }) => typeof v === "number" && v >= from && v < to;
-    hold("points", { x: [from, to] }, { table: "t", holds });
+    hold("points", { x: range }, { table: "t", holds });
+  } else if (gesture_.on === "months") {
+    const [from, to] = [gesture_.from, gesture_.from + gesture_.months].map((month) => Date.UTC(1970, month, 1)) as [
+      number,
+      number,
+    ];
+    const [low, high] = [from, to].map((time) => new Date(time).toISOString().slice(0, 10)) as [string, string];
+    hold(
+      "months",
+      { x: [from / 1000, to / 1000] },
+      {
+        table: "t",
+        holds: ({ d }) => typeof d === "string" && d >= low && d < high,
+      },
+    );
   } else if (gesture_.on === "control") {
-    const wanted = gesture_.value;
-    hold("pick", { keys: [{ k: wanted }] }, { table: "t", holds: ({ k }) => (k ?? null) === wanted });
+    const { values } = gesture_;
+    hold("pick", { keys: values.map((k) => ({ k })) }, { table: "t", holds: ({ k }) => values.includes(k as string) });
+  } else if (gesture_.on === "looked") {
+    const { g: wanted } = gesture_;
+    hold("looked", { keys: [{ g: wanted }] }, { table: "u", holds: ({ g }) => g === wanted });
   } else if (gesture_.on === "clear") {
     const names = [...selected.keys()];
     const name = names[gesture_.which % Math.max(1, names.length)];
@@ -210,7 +311,7 @@ function make(
   } else {
     const { name } = one.tables[gesture_.table] as Made;
     const key = keyOf(one, name);
-    const known = [...groupsOf(allRows(root, made, name), key).keys()];
+    const known = [...groupsOf(allRows(world, name), key).keys()];
     const wanted = known[gesture_.place % Math.max(1, known.length)];
     if (wanted === undefined) return;
     hold(
@@ -219,6 +320,30 @@ function make(
       { table: name, holds: (values) => (values[key] ?? null) === wanted },
     );
   }
+}
+
+/** Takes the brush over points in hand; answers its ends, which stand on edges, or nothing where there is no stretch. */
+function brushPoints(
+  model: Model,
+  { low, high, warm }: Gesture & { on: "points" },
+): [from: number, to: number] | undefined {
+  const scale = continuousScale({
+    kind: "number",
+    scale: "linear",
+    domain: [-60, 60],
+    range: [0, 400],
+    nice: false,
+    tickCount: 5,
+  });
+  const edges = brushEdges(scale, "number");
+  const [from, to] = [low, high].map((end) =>
+    edges.reduce((best, edge) => (Math.abs(edge - end) < Math.abs(best - end) ? edge : best)),
+  ) as [number, number];
+  if (!(from < to)) return undefined;
+  model.engine.activate("points", { x: edges });
+  if (warm)
+    for (const { name } of model.plan.pieces) for (const asked of model.askedBy(name)) while (model.engine.warm(asked));
+  return [from, to];
 }
 
 const near = (a: Value, b: Value): boolean =>
@@ -234,23 +359,33 @@ function compareTable(
   left: (except: string) => Row[],
 ): string | undefined {
   const measure = one.measures[place] as string;
-  const wanted = new Map(
-    [...groupsOf(left(`bars_${name}`), keyOf(one, name))].map(([key, rows]) => [
-      key,
-      AGGREGATES[measure]?.(rows) ?? null,
-    ]),
+  const bars = `bars_${name}`;
+  const found = compareBars(
+    `${measure} in ${bars}`,
+    shownBars(model, bars),
+    groupsOf(left(bars), keyOf(one, name)),
+    (rows) => AGGREGATES[measure]?.(rows) ?? null,
   );
-  const shown = shownBars(model, `bars_${name}`);
-  for (const key of new Set([...wanted.keys(), ...shown.keys()])) {
-    const [a, b] = [shown.get(key), wanted.get(key)];
-    if (a === undefined || b === undefined || !near(a, b))
-      return `bars_${name} show ${measure} of ${key} as ${a}, and it is ${b}`;
-  }
+  if (found) return found;
   const total = AGGREGATES["sum(v)"]?.(left("")) ?? null;
-  const found = model.plainAnswer(`figure_${name}`);
-  const number = found && new LayerValues(found.answer, found.all).numbers("value")?.[0];
+  const figure = model.plainAnswer(`figure_${name}`);
+  const number = figure && new LayerValues(figure.answer, figure.all).numbers("value")?.[0];
   const said = number === undefined || Number.isNaN(number) ? null : number;
   return near(said, total) ? undefined : `figure_${name} shows ${said}, and it is ${total}`;
+}
+
+function compareBars(
+  what: string,
+  shown: ReadonlyMap<Value, Value>,
+  groups: ReadonlyMap<Value, Row[]>,
+  measure: (rows: readonly Row[]) => Value,
+): string | undefined {
+  const wanted = new Map([...groups].map(([key, rows]) => [key, measure(rows)]));
+  for (const key of new Set([...wanted.keys(), ...shown.keys()])) {
+    const [a, b] = [shown.get(key), wanted.get(key)];
+    if (a === undefined || b === undefined || !near(a, b)) return `${what}: ${key} is shown as ${a}, and it is ${b}`;
+  }
+  return undefined;
 }
 
 /** The bars of a chart that stand for some row: their values by their categories. */

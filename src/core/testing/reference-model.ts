@@ -6,41 +6,57 @@
 export type Value = number | string | null;
 export type Values = Readonly<Record<string, Value>>;
 
-/** A row, and the rows of the root table that it was made of. */
+/** A row, what makes it the same row in another making of its table, and the rows that it was made of. */
 export interface Row {
   values: Values;
-  from: ReadonlySet<number>;
+  id: string;
+  /** By table: the ids of the rows there that went into it, its own among them once the table is done. */
+  of: Readonly<Record<string, ReadonlySet<string>>>;
+}
+
+/** What a reader can set: a bound, and how many rows. */
+export interface Settings {
+  least: number;
+  many: number;
 }
 
 /** One step, and what of the sheet's text says it. */
 export type Step =
-  | { do: "keep"; column: string; above: number }
+  | { do: "keep"; column: string; above: number | "least" }
+  | { do: "crowd"; by: string; rows: number }
   | { do: "double"; column: string; name: string }
+  | { do: "fill"; column: string }
   | { do: "group"; by: string; column: string }
   | { do: "unique"; by: string }
-  | { do: "top"; column: string; rows: number }
-  | { do: "running"; column: string; name: string };
+  | { do: "top"; column: string; rows: number | "many" }
+  | { do: "running"; column: string; name: string }
+  | { do: "unpivot" };
 
 const isMerging = ({ do: what }: Step): boolean => what === "group" || what === "unique";
 
 /** The step as lines of a sheet. */
 export function writeStep(step: Step): string[] {
-  if (step.do === "top") return [`sort: ["-${step.column}"]`, `first: ${step.rows}`];
+  if (step.do === "top") return [`sort: ["-${step.column}"]`, `first: ${step.rows === "many" ? "$many" : step.rows}`];
+  if (step.do === "crowd") return [`{keep: count() >= ${step.rows}, within: [${step.by}]}`];
   return [oneLine(step)];
 }
 
-function oneLine(step: Exclude<Step, { do: "top" }>): string {
+function oneLine(step: Exclude<Step, { do: "top" | "crowd" }>): string {
   switch (step.do) {
     case "keep":
-      return `keep: "${step.column} > ${step.above}"`;
+      return `keep: "${step.column} > ${step.above === "least" ? "$least" : step.above}"`;
     case "double":
       return `add: {${step.name}: "${step.column} * 2 - 1"}`;
+    case "fill":
+      return `fill: {${step.column}: 0}`;
     case "running":
       return `add: {${step.name}: "running_total(${step.column})"}`;
     case "group":
       return `group: {by: ${step.by}, get: {v: "sum(${step.column})", n: count(), least: "min(${step.column})", mid: "median(${step.column})", kinds: "distinct(k)"}}`;
     case "unique":
       return `unique: [${step.by}]`;
+    case "unpivot":
+      return "unpivot: {columns: [v, w], name: which, value: v}";
   }
 }
 
@@ -64,9 +80,21 @@ export const AGGREGATES: Readonly<Record<string, (rows: readonly Row[]) => Value
   "mean(v)": (rows) => (numbers(rows, "v").length ? sum(numbers(rows, "v")) / numbers(rows, "v").length : null),
   "max(v)": (rows) => (numbers(rows, "v").length ? Math.max(...numbers(rows, "v")) : null),
   "median(v)": (rows) => median(numbers(rows, "v")),
+  "distinct(v)": (rows) => new Set(numbers(rows, "v")).size,
+  "first(v)": (rows) => numbers(rows, "v")[0] ?? null,
 };
 
-const together = (rows: readonly Row[]): ReadonlySet<number> => new Set(rows.flatMap(({ from }) => [...from]));
+/** What several rows were made of, table by table. */
+function together(rows: readonly Row[]): Row["of"] {
+  const of: Record<string, Set<string>> = {};
+  for (const row of rows)
+    for (const [table, ids] of Object.entries(row.of)) {
+      const own = of[table] ?? new Set();
+      of[table] = own;
+      for (const id of ids) own.add(id);
+    }
+  return of;
+}
 
 /** Rows by the value of a column, in the order in which the values come. */
 export function groupsOf(rows: readonly Row[], by: string): Map<Value, Row[]> {
@@ -78,24 +106,33 @@ export function groupsOf(rows: readonly Row[], by: string): Map<Value, Row[]> {
   return groups;
 }
 
-function runStep(rows: readonly Row[], step: Step): Row[] {
+/** The same row with other values. */
+const withValue = (row: Row, name: string, value: Value): Row => ({ ...row, values: { ...row.values, [name]: value } });
+
+function runStep(rows: readonly Row[], step: Step, settings: Settings): Row[] {
   switch (step.do) {
     case "keep":
       return rows.filter(({ values }) => {
         const value = values[step.column];
-        return typeof value === "number" && value > step.above;
+        return typeof value === "number" && value > (step.above === "least" ? settings.least : step.above);
       });
+    case "crowd": {
+      const groups = groupsOf(rows, step.by);
+      return rows.filter(({ values }) => (groups.get(values[step.by] ?? null)?.length ?? 0) >= step.rows);
+    }
     case "double":
-      return rows.map(({ values, from }) => {
-        const value = values[step.column];
-        return { values: { ...values, [step.name]: typeof value === "number" ? value * 2 - 1 : null }, from };
+      return rows.map((row) => {
+        const value = row.values[step.column];
+        return withValue(row, step.name, typeof value === "number" ? value * 2 - 1 : null);
       });
+    case "fill":
+      return rows.map((row) => withValue(row, step.column, row.values[step.column] ?? 0));
     case "running": {
       let total = 0;
-      return rows.map(({ values, from }) => {
-        const value = values[step.column];
+      return rows.map((row) => {
+        const value = row.values[step.column];
         if (typeof value === "number") total = sum([total, value]);
-        return { values: { ...values, [step.name]: total }, from };
+        return withValue(row, step.name, total);
       });
     }
     case "group":
@@ -111,14 +148,24 @@ function runStep(rows: readonly Row[], step: Step): Row[] {
             mid: median(known),
             kinds: kinds.size,
           },
-          from: together(own),
+          id: `${step.by} ${key}`,
+          of: together(own),
         };
       });
     case "unique":
-      return [...groupsOf(rows, step.by).values()].map((own) => ({
+      return [...groupsOf(rows, step.by)].map(([key, own]) => ({
         values: (own[0] as Row).values,
-        from: together(own),
+        id: `${step.by} ${key}`,
+        of: together(own),
       }));
+    case "unpivot":
+      return rows.flatMap(({ values: { v, w, ...rest }, id, of }) =>
+        Object.entries({ v, w }).map(([which, value]) => ({
+          values: { ...rest, which, v: value ?? null },
+          id: `${id} ${which}`,
+          of,
+        })),
+      );
     case "top":
       return [...rows]
         .sort((a, b) => {
@@ -126,7 +173,7 @@ function runStep(rows: readonly Row[], step: Step): Row[] {
           if (x === null || y === null) return Number(x === null) - Number(y === null);
           return Number(y) - Number(x);
         })
-        .slice(0, step.rows);
+        .slice(0, step.rows === "many" ? settings.many : step.rows);
   }
 }
 
@@ -143,56 +190,86 @@ export interface Selected {
   holds: (values: Values) => boolean;
 }
 
+/** A report as it stands: the rows of its root, the look-up table beside it, its tables, and what is set. */
+export interface World {
+  root: readonly Row[];
+  /** Rows of the look-up table; rows of the root say in `of.u` which they have found. */
+  looked: readonly Row[];
+  tables: ReadonlyMap<string, Made>;
+  settings: Settings;
+}
+
 /** The steps from the root down to a table, each with the table that it belongs to. */
-function pathTo(tables: ReadonlyMap<string, Made>, name: string): { table: string; step: Step }[] {
+function pathTo(tables: World["tables"], name: string): { table: string; step: Step }[] {
   const made = tables.get(name) as Made;
   const above = made.from === undefined ? [] : pathTo(tables, made.from);
   return [...above, ...made.steps.map((step) => ({ table: name, step }))];
 }
 
-const lineOf = (tables: ReadonlyMap<string, Made>, name: string): string[] => {
+const lineOf = (tables: World["tables"], name: string): string[] => {
   const { from } = tables.get(name) as Made;
   return from === undefined ? [name] : [...lineOf(tables, from), name];
 };
 
+/** Makes a table, leaving out rows where somebody asks for it: just above a step, or at the end. */
+function make({ root, tables, settings }: World, name: string, leave: (at: number, rows: Row[]) => Row[]): Row[] {
+  const path = pathTo(tables, name);
+  const done = (table: string, row: Row): Row => ({ ...row, of: { ...row.of, [table]: new Set([row.id]) } });
+  let rows = [...root];
+  const line = lineOf(tables, name);
+  let at = 0;
+  for (const table of line) {
+    for (; path[at]?.table === table; at++)
+      rows = runStep(leave(at, rows), (path[at] as { step: Step }).step, settings);
+    rows = rows.map((row) => done(table, row));
+  }
+  return leave(path.length, rows);
+}
+
 /** The rows of a table with no selection on. */
-export function allRows(root: readonly Row[], tables: ReadonlyMap<string, Made>, name: string): Row[] {
-  return pathTo(tables, name).reduce<Row[]>((rows, { step }) => runStep(rows, step), [...root]);
+export function allRows(world: World, name: string): Row[] {
+  return name === "u" ? [...world.looked] : make(world, name, (_, rows) => rows);
 }
 
 /**
  * The rows of a table that pass some selections. Each enters where it can be told lowest: at the end, or
  * right above the first merging step between the nearest table that both are made from and this one.
  */
-export function rowsLeft(
-  root: readonly Row[],
-  tables: ReadonlyMap<string, Made>,
-  name: string,
-  selections: readonly Selected[],
-): Row[] {
+export function rowsLeft(world: World, name: string, selections: readonly Selected[]): Row[] {
+  const { tables, looked } = world;
+  const picked = ({ table, holds }: Selected) => allRows(world, table).filter(({ values }) => holds(values));
+  /** Ids of rows of a table that went into the picked rows, or that found one of them. */
+  const idsIn = (selection: Selected, shared: string): ReadonlySet<string> => {
+    if (selection.table !== "u") return together(picked(selection))[shared] ?? new Set();
+    const found = new Set(picked(selection).map(({ id }) => id));
+    return new Set(
+      allRows(world, shared).flatMap(({ id, of }) => ([...(of.u ?? [])].some((u) => found.has(u)) ? [id] : [])),
+    );
+  };
+  if (name === "u")
+    return looked.filter((row) =>
+      selections.every((one) => (one.table === "u" ? one.holds(row.values) : together(picked(one)).u?.has(row.id))),
+    );
   const line = lineOf(tables, name);
   const path = pathTo(tables, name);
-  const entries = selections.map(({ table, holds }) => {
-    const source = lineOf(tables, table);
+  const entries = selections.map((selection) => {
+    const { table, holds } = selection;
+    if (table === name) {
+      // A row is picked as it is with nothing selected, and one that is not there then as it is now.
+      const base = new Map(allRows(world, name).map((row) => [row.id, row]));
+      return { at: path.length, passes: ({ id, values }: Row) => holds(base.get(id)?.values ?? values) };
+    }
+    const source = table === "u" ? ["t"] : lineOf(tables, table);
     const shared = [...line].reverse().find((one) => source.includes(one)) as string;
-    const picked = together(allRows(root, tables, table).filter(({ values }) => holds(values)));
+    const ids = idsIn(selection, shared);
     const begin = path.findLastIndex((one) => lineOf(tables, shared).includes(one.table)) + 1;
     const merge = path.findIndex(({ step }, at) => at >= begin && isMerging(step));
-    // Of its own table a selection holds a row as it is with nothing selected, and one that is not there then as
-    // it is now; of any other table, the rows that both are made of.
-    const base = table === name ? allRows(root, tables, name) : [];
-    const passes = ({ from, values }: Row) => {
-      if (table !== name) return [...from].some((row) => picked.has(row));
-      const own = base.filter((row) => [...row.from].some((one) => from.has(one)));
-      return own.length ? own.some((row) => holds(row.values)) : holds(values);
+    return {
+      at: merge < 0 ? path.length : merge,
+      passes: ({ of }: Row) => [...(of[shared] ?? [])].some((id) => ids.has(id)),
     };
-    return { at: merge < 0 ? path.length : merge, passes };
   });
-  let rows = [...root];
-  for (let at = 0; at <= path.length; at++) {
-    for (const entry of entries) if (entry.at === at) rows = rows.filter(entry.passes);
-    const next = path[at];
-    if (next) rows = runStep(rows, next.step);
-  }
-  return rows;
+  return make(world, name, (at, rows) =>
+    entries.filter((entry) => entry.at === at).reduce((left, { passes }) => left.filter(passes), rows),
+  );
 }

@@ -55,10 +55,13 @@ export class RunningTotals {
     );
   }
 
-  /** Makes a slice of the tables of a target before it is asked for. False once there is nothing left to do. */
-  warm(prepared: Prepared, key: string, others: RowFilter | null): boolean {
+  /**
+   * Makes a slice of the tables of a target before it is asked for. False once there is nothing left to do,
+   * nothing where no tables can be kept for it.
+   */
+  warm(prepared: Prepared, key: string, others: RowFilter | null): boolean | undefined {
     const running = this.running(prepared, key);
-    if (!running) return false;
+    if (!running) return undefined;
     const measure = running.waiting[0];
     if (running.next !== undefined) this.count(running, prepared, others, SLICE);
     else if (measure) {
