@@ -12,19 +12,30 @@ function eachMissing(bits: Uint8Array, rowCount: number, mark: (row: number) => 
   }
 }
 
-type Narrow = Float32Array | Float64Array | Uint8Array | Uint16Array | Uint32Array;
-
-function narrowOf(
-  { type, width }: PackedColumn["encoding"],
-  { buffer, byteOffset }: Uint8Array,
-  rowCount: number,
-): Narrow {
-  if (type === "float")
+/** The numbers of a column, as they stand in the planes of its bytes. */
+function numbersIn({ type, width }: PackedColumn["encoding"], planes: Uint8Array, rowCount: number): Float64Array {
+  if (type === "float") {
+    const { buffer, byteOffset } = fromPlanes(planes, width);
+    const bytes = byteOffset % 8 === 0 ? buffer : buffer.slice(byteOffset, byteOffset + rowCount * width);
+    const at = byteOffset % 8 === 0 ? byteOffset : 0;
     return width === 4
-      ? new Float32Array(buffer, byteOffset, rowCount)
-      : new Float64Array(buffer, byteOffset, rowCount);
-  if (width === 1) return new Uint8Array(buffer, byteOffset, rowCount);
-  return width === 2 ? new Uint16Array(buffer, byteOffset, rowCount) : new Uint32Array(buffer, byteOffset, rowCount);
+      ? new Float64Array(new Float32Array(bytes, at, rowCount))
+      : new Float64Array(bytes, at, rowCount).slice();
+  }
+  if (width === 1) return new Float64Array(planes);
+  const values = new Float64Array(rowCount);
+  if (width === 2)
+    for (let row = 0; row < rowCount; row++)
+      values[row] = (planes[row] as number) | ((planes[rowCount + row] as number) << 8);
+  else
+    for (let row = 0; row < rowCount; row++)
+      values[row] =
+        ((planes[row] as number) |
+          ((planes[rowCount + row] as number) << 8) |
+          ((planes[2 * rowCount + row] as number) << 16) |
+          ((planes[3 * rowCount + row] as number) << 24)) >>>
+        0;
+  return values;
 }
 
 /** Reads a column back from its inflated bytes. */
@@ -32,14 +43,11 @@ export function unpackColumn(packed: PackedColumn, whole: Uint8Array, rowCount: 
   const { encoding, missingBytes, dictionaryBytes } = packed;
   const missing = whole.subarray(0, missingBytes);
   const planes = whole.subarray(missingBytes, whole.length - dictionaryBytes);
-  const bytes = fromPlanes(planes, encoding.width);
-  const narrow = narrowOf(encoding, bytes.byteOffset % 8 === 0 ? bytes : bytes.slice(), rowCount);
   const { base, divisor, delta } = encoding;
   // Codes without a change to make are taken over by the engine itself, without a loop of ours.
-  if (packed.kind === "text" && !delta && divisor === 1 && base === 0 && encoding.type !== "float")
-    return textOf(packed, whole, new Int32Array(narrow), missing);
-  // Widened at once by the engine itself, so that the loops below meet one kind of array only.
-  const values = new Float64Array(narrow);
+  if (packed.kind === "text" && !delta && divisor === 1 && base === 0 && encoding.width === 1)
+    return textOf(packed, whole, new Int32Array(planes), missing);
+  const values = numbersIn(encoding, planes, rowCount);
   if (delta) {
     let last = base;
     for (let row = 0; row < rowCount; row++) {

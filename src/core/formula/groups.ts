@@ -58,33 +58,24 @@ function codesOf(vector: GroupKey, length: number): Codes {
 
 /** Groups rows by the values of several vectors. `leaveOut[row]` of 1 keeps a row out of every group. */
 export function groupRows(keys: readonly GroupKey[], length: number, leaveOut?: Uint8Array): Grouping {
-  // With one key nothing is multiplied: its codes are numbered anew in order of appearance, in one pass.
-  if (keys.length === 1) return groupByOne(keys[0] as GroupKey, length, leaveOut);
+  const known = keys.map((key) => codesOf(key, length));
+  const cells = known.reduce((product, { count }) => product * (count + 1), 1);
+  if (cells <= Math.max(1 << 16, length * 4)) return groupByCells(known, cells, length, leaveOut);
   let of = new Int32Array(length);
   let count = length > 0 ? 1 : 0;
-  for (const key of keys) {
-    const { codes, count: codeCount } = codesOf(key, length);
+  for (const { codes, count: codeCount } of known) {
     const width = codeCount + 1;
     const next = new Int32Array(length);
     let nextCount = 0;
-    if (count * width <= Math.max(1 << 16, length * 4)) {
-      const slots = new Int32Array(count * width).fill(-1);
-      for (let row = 0; row < length; row++) {
-        const slot = (of[row] as number) * width + (codes[row] as number) + 1;
-        if ((slots[slot] as number) < 0) slots[slot] = nextCount++;
-        next[row] = slots[slot] as number;
+    const slots = new Map<number, number>();
+    for (let row = 0; row < length; row++) {
+      const slot = (of[row] as number) * width + (codes[row] as number) + 1;
+      let group = slots.get(slot);
+      if (group === undefined) {
+        group = nextCount++;
+        slots.set(slot, group);
       }
-    } else {
-      const slots = new Map<number, number>();
-      for (let row = 0; row < length; row++) {
-        const slot = (of[row] as number) * width + (codes[row] as number) + 1;
-        let group = slots.get(slot);
-        if (group === undefined) {
-          group = nextCount++;
-          slots.set(slot, group);
-        }
-        next[row] = group;
-      }
+      next[row] = group;
     }
     of = next;
     count = nextCount;
@@ -98,21 +89,30 @@ export function groupRows(keys: readonly GroupKey[], length: number, leaveOut?: 
   return { of, count, firstRows };
 }
 
-function groupByOne(key: GroupKey, length: number, leaveOut: Uint8Array | undefined): Grouping {
-  const { codes, count: codeCount } = codesOf(key, length);
-  const groups = new Int32Array(codeCount + 1).fill(-1);
+/** The same where all combinations of keys are few: each has a cell, and cells are numbered in order of appearance. */
+function groupByCells(
+  keys: readonly Codes[],
+  cells: number,
+  length: number,
+  leaveOut: Uint8Array | undefined,
+): Grouping {
   const of = new Int32Array(length);
+  for (const { codes, count } of keys) {
+    const width = count + 1;
+    for (let row = 0; row < length; row++) of[row] = (of[row] as number) * width + (codes[row] as number) + 1;
+  }
+  const groups = new Int32Array(cells).fill(-1);
   const first: number[] = [];
   for (let row = 0; row < length; row++) {
     if (leaveOut !== undefined && leaveOut[row] === 1) {
       of[row] = -1;
       continue;
     }
-    const slot = (codes[row] as number) + 1;
-    let group = groups[slot] as number;
+    const cell = of[row] as number;
+    let group = groups[cell] as number;
     if (group < 0) {
       group = first.length;
-      groups[slot] = group;
+      groups[cell] = group;
       first.push(row);
     }
     of[row] = group;

@@ -42,12 +42,17 @@ function exactOf(values: Float64Array): ExactValues {
   return exact;
 }
 
+function hasMissing(values: Float64Array): boolean {
+  for (let row = 0; row < values.length; row++) if (values[row] !== values[row]) return true;
+  return false;
+}
+
 /** 1 where known, 0 where missing; `null` when every row is known. */
 function knownFlags(values: Float64Array): Float64Array | null {
   const cached = knownCache.get(values);
   if (cached) return cached.flags;
   let flags: Float64Array | null = null;
-  if (values.some(Number.isNaN)) flags = values.map((value) => (value === value ? 1 : 0));
+  if (hasMissing(values)) flags = values.map((value) => (value === value ? 1 : 0));
   knownCache.set(values, { flags });
   return flags;
 }

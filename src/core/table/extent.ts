@@ -1,5 +1,9 @@
+const known = new WeakMap<Float64Array, { extent: [least: number, largest: number] | undefined }>();
+
 /** The least and the largest known value; nothing where none is known. */
 export function extentOf(values: Float64Array): [least: number, largest: number] | undefined {
+  const before = known.get(values);
+  if (before) return before.extent;
   let low = Number.POSITIVE_INFINITY;
   let high = Number.NEGATIVE_INFINITY;
   for (let row = 0; row < values.length; row++) {
@@ -7,5 +11,7 @@ export function extentOf(values: Float64Array): [least: number, largest: number]
     if (value < low) low = value;
     if (value > high) high = value;
   }
-  return low <= high ? [low, high] : undefined;
+  const extent: [number, number] | undefined = low <= high ? [low, high] : undefined;
+  known.set(values, { extent });
+  return extent;
 }
