@@ -1,8 +1,9 @@
 import { Areas } from "../scene/shapes/areas";
+import { taken } from "../table/taken";
 import { barsSpec, clampTo, otherAxis } from "./bars";
 import { inLines, placesAlong } from "./line";
 import type { MarkDraw, MarkSpec } from "./mark";
-import { axisValues, taken } from "./place-values";
+import { axisValues } from "./place-values";
 import { measuredEnds, stackEnds } from "./stack";
 
 export const areaSpec = {

@@ -1,8 +1,8 @@
 import { LayerValues } from "../query/values";
 import { densityCurve, KERNELS, type Kernel } from "../stat/kernel-density";
+import { taken } from "../table/taken";
 import { fittedMarks } from "./fitted";
 import type { MarkDraw, MarkSpec } from "./mark";
-import { taken } from "./place-values";
 import { rowGroups } from "./row-groups";
 
 export const densitySpec = {

@@ -28,24 +28,14 @@ function fitsOf(values: Float64Array, log: boolean): Uint8Array | null {
   return result.fits;
 }
 
-/** Marks whose measured value is missing, or not above zero on a log axis, cannot be drawn. */
-function placed(values: LayerValues, ids: Int32Array, stage: Stage): Int32Array {
-  let kept = ids;
-  if (stage.project) return onEarth(values, ids);
-  for (const name of ["x", "y"] as const) {
+/** Marks whose measured value is missing, or not above zero on a log axis, cannot be drawn: 1 for each that can, axis by axis. */
+function placesKnown(values: LayerValues, stage: Stage): Uint8Array[] {
+  return (["x", "y"] as const).flatMap((name) => {
     const scale = stage[name];
-    const numbers = scale && !stage.categories[name] ? values.numbers(name) : undefined;
+    const numbers = scale && !stage.categories[name] && !stage.project ? values.numbers(name) : undefined;
     const fits = numbers && fitsOf(numbers, scale?.type === "log");
-    if (!fits) continue;
-    const next = new Int32Array(kept.length);
-    let count = 0;
-    for (let i = 0; i < kept.length; i++) {
-      const id = kept[i] as number;
-      if (fits[id]) next[count++] = id;
-    }
-    kept = next.subarray(0, count);
-  }
-  return kept;
+    return fits ? [fits] : [];
+  });
 }
 
 /** Rows whose longitude and latitude, or whose place, are known. */
@@ -98,10 +88,16 @@ export interface LayerDrawing {
 export function drawLayer(drawing: LayerDrawing): DrawnLayer {
   const { input, layer, place, answer, stage, opacity, marksOwnPick, within } = drawing;
   const values = new LayerValues(answer, layer.all);
-  const drawn = within(answer, leftByLegend(input, answer, drawnIds(answer, input.plan.along)));
-  const known = placed(values, drawn, stage);
+  const { grouped } = answer.prepared.query;
+  const fits = placesKnown(values, stage);
+  const drawn = within(answer, leftByLegend(input, answer, drawnIds(answer, input.plan.along, grouped ? [] : fits)));
+  const known = stage.project
+    ? onEarth(values, drawn)
+    : grouped && fits.length
+      ? drawn.filter((id) => fits.every((own) => own[id] === 1))
+      : drawn;
   const ids = inOrder(input, values, known, stage);
-  const gaps = () => (answer.prepared.query.grouped ? without(drawn, known) : within(answer, rowsWithoutPlace(answer)));
+  const gaps = () => (grouped ? without(drawn, known) : within(answer, rowsWithoutPlace(answer)));
   const own = typeof layer.looks.opacity === "number" ? layer.looks.opacity : 1;
   const paints =
     marksOwnPick && layer.accent

@@ -3,24 +3,40 @@ import type { ChartInput, LayerInput } from "../chart/inputs";
 import { nameAt } from "../query/categories";
 import type { LayerValues } from "../query/values";
 import type { Paint } from "../scene/shapes/shape";
+import type { Column } from "../table/column";
 
 const RAMP_STEPS = 32;
+
+const rowColors = new WeakMap<Column, { color: ChartInput["color"]; places: Uint16Array }>();
+
+/** The place of the colour of every group or row in the legend's order, kept while picks change which are drawn. */
+export function colorsOfAll({ color }: ChartInput, column: Column, length: number): Uint16Array {
+  const known = rowColors.get(column);
+  if (known && known.color === color) return known.places;
+  const places = new Uint16Array(length);
+  if (color?.type === "categories") {
+    const byName = new Map(color.names.map((name, place) => [name, place]));
+    const missing = byName.get(null) ?? 0;
+    if (column.kind === "text") {
+      // Dictionary codes repeat a lot; names are looked up once each.
+      const byCode = Uint16Array.from(column.dictionary, (name) => byName.get(name) ?? 0);
+      for (let at = 0; at < length; at++) {
+        const code = column.codes[at] as number;
+        places[at] = code < 0 ? missing : (byCode[code] as number);
+      }
+    } else for (let at = 0; at < length; at++) places[at] = byName.get(nameAt(column, at)) ?? 0;
+  }
+  rowColors.set(column, { color, places });
+  return places;
+}
 
 /** The place of each drawn group's colour in the legend's order; 0 without colours. */
 export function colorPlaces(input: ChartInput, values: LayerValues, ids: Int32Array): Uint16Array {
   const places = new Uint16Array(ids.length);
   const column = values.get("color");
-  const { color } = input;
-  if (!column || color?.type !== "categories") return places;
-  const byName = new Map(color.names.map((name, place) => [name, place]));
-  // Dictionary codes repeat a lot; names are looked up once each.
-  const byCode =
-    column.kind === "text" ? Uint16Array.from(column.dictionary, (name) => byName.get(name) ?? 0) : undefined;
-  for (let i = 0; i < ids.length; i++) {
-    const id = ids[i] as number;
-    const code = column.kind === "text" ? (column.codes[id] as number) : -1;
-    places[i] = byCode && code >= 0 ? (byCode[code] as number) : (byName.get(nameAt(column, id)) ?? 0);
-  }
+  if (!column || input.color?.type !== "categories") return places;
+  const all = colorsOfAll(input, column, values.prepared.groupCount);
+  for (let i = 0; i < ids.length; i++) places[i] = all[ids[i] as number] as number;
   return places;
 }
 

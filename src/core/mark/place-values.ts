@@ -3,6 +3,7 @@ import { stretchEnd } from "../query/interval";
 import type { LayerValues } from "../query/values";
 import type { Scale } from "../scale/scales";
 import type { Column } from "../table/column";
+import { taken } from "../table/taken";
 import type { MapProjector, Stage } from "./mark";
 
 /** The number of each group's category on an axis; for text through its dictionary. */
@@ -38,24 +39,29 @@ export function axisValues(
   return taken(column.values, ids);
 }
 
-/** The values at some places. A plain loop: with a million marks a callback each would be felt. */
-export function taken(values: Float64Array, ids: Int32Array): Float64Array {
-  const result = new Float64Array(ids.length);
-  for (let i = 0; i < ids.length; i++) result[i] = values[ids[i] as number] as number;
-  return result;
-}
-
-const pixelCache = new WeakMap<Float64Array, { key: string; pixels: Float64Array }>();
+/** Pixels by scale, for as many scales as charts usually show a column on. */
+const pixelCache = new WeakMap<Float64Array, Map<string, Float64Array>>();
+const MOST_SCALES = 4;
 
 /** The pixels of all values of a column on a scale, kept as long as the scale stays as it is. */
 function pixelsOf(values: Float64Array, scale: Scale): Float64Array {
   const key = `${scale.type} ${scale.domain.join()} ${scale.range.join()}`;
-  const known = pixelCache.get(values);
-  if (known?.key === key) return known.pixels;
+  const own = pixelCache.get(values) ?? new Map<string, Float64Array>();
+  pixelCache.set(values, own);
+  const known = own.get(key);
+  if (known) return known;
   const pixels = new Float64Array(values.length);
   for (let i = 0; i < values.length; i++) pixels[i] = scale.place(values[i] as number);
-  pixelCache.set(values, { key, pixels });
+  if (own.size === MOST_SCALES) own.delete(own.keys().next().value as string);
+  own.set(key, pixels);
   return pixels;
+}
+
+/** Pixels of all rows of an ungrouped question on an axis, drawn or not; nothing where places follow something else. */
+export function rowPixels(values: LayerValues, name: string, axis: "x" | "y", stage: Stage): Float64Array | undefined {
+  const [scale, column] = [stage[axis], values.get(name)];
+  if (!scale || stage.project || stage.categories[axis] || values.prepared.query.grouped) return undefined;
+  return column && column.kind !== "text" ? pixelsOf(column.values, scale) : undefined;
 }
 
 /** Where a place channel puts its groups or rows, in pixels; without a scale at 0. */
@@ -69,10 +75,9 @@ export function pixelPlaces(
   if (stage.project) return onMap(values, name, axis, stage.project, ids);
   const scale = stage[axis];
   if (!scale) return new Float64Array(ids.length);
-  const column = values.get(name);
   // Rows keep their place while a brush moves; only which of them are drawn changes.
-  if (column && column.kind !== "text" && !stage.categories[axis] && !values.prepared.query.grouped)
-    return taken(pixelsOf(column.values, scale), ids);
+  const rows = rowPixels(values, name, axis, stage);
+  if (rows) return taken(rows, ids);
   const places = axisValues(values, name, axis, stage, ids);
   const edges = stage.bars === axis ? values.prepared.edges.get(name) : undefined;
   if (!edges) return places.map(scale.place);

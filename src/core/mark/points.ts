@@ -1,9 +1,10 @@
 import { categoriesOf, nameAt } from "../query/categories";
-import { Discs } from "../scene/shapes/discs";
+import { Discs, type RowPlaces } from "../scene/shapes/discs";
 import { Words } from "../scene/shapes/words";
 import { LABEL_SIZE, labelTexts, MOST_LABELS } from "./labels";
 import type { Drawing, MarkDraw, MarkSpec } from "./mark";
-import { pixelPlaces } from "./place-values";
+import { colorsOfAll } from "./paints";
+import { pixelPlaces, rowPixels } from "./place-values";
 import { radiusOf, sizeMost } from "./point-size";
 
 export const pointsSpec = {
@@ -53,6 +54,26 @@ function crowdOpacity({ layer }: Drawing): number {
   return isSaid || layer.accent || count <= FEW ? 1 : Math.max(LIGHTEST, (FEW / count) ** 0.35);
 }
 
+/** Where all rows are and in which colour, for points that stand for rows in categories of colour, or in one. */
+function rowsOfCrowd({ input, values, stage, base }: Drawing): RowPlaces | undefined {
+  const [x, y] = [rowPixels(values, "x", "x", stage), rowPixels(values, "y", "y", stage)];
+  if (!x || !y) return undefined;
+  const column = values.get("color");
+  if (base.paints.length === 1) return { x, y, color: oneColor(x) };
+  return column && input.color?.type === "categories"
+    ? { x, y, color: colorsOfAll(input, column, x.length) }
+    : undefined;
+}
+
+const plain = new WeakMap<Float64Array, Uint16Array>();
+
+/** The first of the paints for every row, the same memory at each asking. */
+function oneColor(rows: Float64Array): Uint16Array {
+  const color = plain.get(rows) ?? new Uint16Array(rows.length);
+  plain.set(rows, color);
+  return color;
+}
+
 export const pointsDraw: MarkDraw = {
   shapes(drawing) {
     const { layer, values, ids, stage } = drawing;
@@ -60,7 +81,10 @@ export const pointsDraw: MarkDraw = {
     const base = { ...drawing.base, opacity: drawing.base.opacity * (shaded ? 1 : crowdOpacity(drawing)) };
     const { size } = layer.looks;
     const area = typeof size === "number" ? size : ids.length > AREA.above ? AREA.many : AREA.few;
-    const places = { x: pixelPlaces(values, "x", "x", stage, ids), y: pixelPlaces(values, "y", "y", stage, ids) };
+    const rows = rowsOfCrowd(drawing);
+    const places = rows
+      ? { rows }
+      : { x: pixelPlaces(values, "x", "x", stage, ids), y: pixelPlaces(values, "y", "y", stage, ids) };
     const radius = radiiByValue(drawing) ?? Math.sqrt(area / Math.PI);
     const symbol = symbolsOf(drawing);
     const discs = new Discs(base, { ...places, radius, shaded, ...(symbol ? { symbol } : {}) });
@@ -69,8 +93,8 @@ export const pointsDraw: MarkDraw = {
     const words = new Words(
       { ...base, ids: named, paints: ["ink"], color: new Uint16Array(named.length) },
       {
-        x: places.x.map((x, mark) => x + discs.radiusAt(mark) + 4),
-        y: places.y,
+        x: discs.x.map((x, mark) => x + discs.radiusAt(mark) + 4),
+        y: discs.y,
         texts: labelTexts({ layer, values, ids: named }),
         size: LABEL_SIZE,
         anchor: "start",

@@ -1,9 +1,9 @@
 import type { ChartInput, LayerInput } from "../chart/inputs";
 import type { Answer } from "../query/answer";
 import { LayerValues } from "../query/values";
+import { taken } from "../table/taken";
 import type { AxisName } from "./mark";
 import { colorPlaces } from "./paints";
-import { taken } from "./place-values";
 
 /** From where to where each mark goes, in values of the measured axis. */
 export interface Ends {

@@ -6,10 +6,11 @@ import type { Prepared } from "./prepare";
 /**
  * The groups or rows that are drawn: those with rows that pass, and empty stretches of a series
  * that is there. A series without a passing row is not.
+ * @param fits of single rows, 1 for those that have a place; each list leaves out the others
  */
-export function drawnIds(answer: Answer, along: string): Int32Array {
+export function drawnIds(answer: Answer, along: string, fits: readonly Uint8Array[] = []): Int32Array {
   const { counts, prepared } = answer;
-  if (counts instanceof Uint8Array) return passingIds(counts);
+  if (counts instanceof Uint8Array) return passingIds(counts, fits);
   const ids = new Int32Array(counts.length);
   let count = 0;
   if (!prepared.edges.has(along)) {
@@ -25,15 +26,22 @@ export function drawnIds(answer: Answer, along: string): Int32Array {
 }
 
 /** The rows that pass: each is written down, and the next goes over it if it does not. */
-function passingIds(passing: Uint8Array): Int32Array {
+function passingIds(passing: Uint8Array, [fits, ...more]: readonly Uint8Array[]): Int32Array {
   const { length } = passing;
   const ids = new Int32Array(length);
   let count = 0;
-  for (let id = 0; id < length; id++) {
-    ids[count] = id;
-    count += passing[id] as number;
-  }
-  return ids.subarray(0, count);
+  if (fits)
+    for (let id = 0; id < length; id++) {
+      ids[count] = id;
+      count += (passing[id] as number) & (fits[id] as number);
+    }
+  else
+    for (let id = 0; id < length; id++) {
+      ids[count] = id;
+      count += passing[id] as number;
+    }
+  const found = ids.subarray(0, count);
+  return more.reduce((left, other) => left.filter((id) => other[id] === 1), found);
 }
 
 /** How many groups or rows have anything in them. */

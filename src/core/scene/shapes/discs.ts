@@ -1,21 +1,34 @@
+import { taken } from "../../table/taken";
 import type { Ground } from "../theme";
 import { shadedSvg } from "./shaded";
 import { colorAttribute, type Outline, type Pen, type Point, px, Shape, type ShapeBase } from "./shape";
 import { SYMBOLS } from "./symbols";
 
-interface DiscParts {
+/** What all rows of a table look like, drawn or not: kept while picks change which of them are drawn. */
+export interface RowPlaces {
   x: Float64Array;
   y: Float64Array;
+  color: Uint16Array;
+}
+
+interface DiscParts {
+  /** Pixels, one a mark; where `rows` are given they are found there once somebody asks. */
+  x?: Float64Array;
+  y?: Float64Array;
+  rows?: RowPlaces;
   radius: number | Float64Array;
   symbol?: Uint8Array;
   /** Drawn as how many of them lie at each pixel. */
   shaded?: boolean;
 }
 
+const NO_PLACES = new Float64Array(0);
+
 /** Filled circles, of one radius or each of its own, in pixels. */
 export class Discs extends Shape {
-  readonly x: Float64Array;
-  readonly y: Float64Array;
+  readonly rows?: RowPlaces;
+  private xs: Float64Array | undefined;
+  private ys: Float64Array | undefined;
   readonly radius: number | Float64Array;
   /** Of each mark, into the list of symbols; absent: discs. */
   readonly symbol?: Uint8Array;
@@ -25,9 +38,20 @@ export class Discs extends Shape {
     super(base);
     if (discs.symbol) this.symbol = discs.symbol;
     this.shaded = discs.shaded === true;
-    this.x = discs.x;
-    this.y = discs.y;
+    if (discs.rows) this.rows = discs.rows;
+    this.xs = discs.x;
+    this.ys = discs.y;
     this.radius = discs.radius;
+  }
+
+  get x(): Float64Array {
+    this.xs ??= taken(this.rows?.x ?? NO_PLACES, this.ids);
+    return this.xs;
+  }
+
+  get y(): Float64Array {
+    this.ys ??= taken(this.rows?.y ?? NO_PLACES, this.ids);
+    return this.ys;
   }
 
   radiusAt(mark: number): number {
