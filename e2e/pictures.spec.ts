@@ -1,6 +1,6 @@
 import { readdirSync, readFileSync } from "node:fs";
 import { expect, type Page, test } from "@playwright/test";
-import { menu, openFile } from "./dashboard";
+import { drag, menu, openFile, rowsOf } from "./dashboard";
 
 /** Marks drawn on a canvas and marks written as SVG are the same picture, for every chart of the gallery. */
 
@@ -94,3 +94,29 @@ for (const name of GALLERY)
     });
     expect(name === "numbers" || charts.length > 2).toBe(true);
   });
+
+/** The pixels of a chart's canvas, as one text. */
+const pixelsOf = (page: Page, name: string) =>
+  page
+    .locator(`section[data-piece=${name}] canvas`)
+    .first()
+    .evaluate((canvas) => (canvas as HTMLCanvasElement).toDataURL());
+
+test("a crowd that follows a brush point by point looks as one that is drawn at once", async ({ context }) => {
+  const { page } = await openFile(context, "crowd.html");
+  const whole = await pixelsOf(page, "kinds");
+  await drag(page, "over", 0.2, 0.5);
+  // Dragged along a little and back, further, and made wider.
+  await drag(page, "over", 0.35, 0.38);
+  await drag(page, "over", 0.4, 0.33);
+  await drag(page, "over", 0.46, 0.6);
+  const left = (await rowsOf(page, "kinds")).length;
+  expect(left).toBeGreaterThan(1000);
+  expect(left).toBeLessThan(39_000);
+  const followed = [await pixelsOf(page, "kinds"), await pixelsOf(page, "faint")];
+  expect(followed[0]).not.toBe(whole);
+  const at = new URL(page.url()).hash;
+  const fresh = (await openFile(context, "crowd.html", at)).page;
+  expect((await rowsOf(fresh, "kinds")).length).toBe(left);
+  expect([await pixelsOf(fresh, "kinds"), await pixelsOf(fresh, "faint")]).toEqual(followed);
+});

@@ -249,7 +249,29 @@ pages:
       free free
 `,
   );
-  for (const name of ["waits", "hostile", "kinds", "ways", "trusted", "rerun"]) {
+  writeFileSync(
+    `${OUT}/crowd.still.yaml`,
+    `still: 1
+report: Crowd
+tables:
+  t:
+    make: {rows: 40000, seed: 3}
+    steps:
+      - add:
+          n: row()
+          x: normal(0, 1)
+          y: normal(0, 1) + x / 2
+          z: uniform(0, 100)
+          kind: if(mod(n, 3) = 0, "third", "other")
+charts:
+  over: {from: t, draw: bars, x: "bin(z, 50)", y: count()}
+  kinds: {from: t, draw: points, x: x, y: y, color: kind}
+  faint: {from: t, draw: points, x: x, y: z}
+links:
+  - brush x on over -> filter kinds, fade faint
+`,
+  );
+  for (const name of ["waits", "crowd", "hostile", "kinds", "ways", "trusted", "rerun"]) {
     const built = still("build", `${OUT}/${name}.still.yaml`);
     if (built.status !== 0) throw new Error(built.stderr);
   }
