@@ -77,7 +77,11 @@ export function regrouped(base: Made, steps: readonly Step[], left: Left, contex
 /** First the rows that are left, then the groups into which they go. */
 function originsOf({ answer, failed }: Left, ids: Int32Array): Origin[] {
   const { groups, groupCount } = answer.prepared;
-  const rows = Int32Array.from(failed.keys()).filter((row) => failed[row] === 0);
+  let count = 0;
+  for (let row = 0; row < failed.length; row++) if (failed[row] === 0) count += 1;
+  const rows = new Int32Array(count);
+  count = 0;
+  for (let row = 0; row < failed.length; row++) if (failed[row] === 0) rows[count++] = row;
   const places = new Int32Array(groupCount).fill(-1);
   ids.forEach((id, place) => {
     places[id] = place;

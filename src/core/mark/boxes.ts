@@ -6,8 +6,9 @@ import { Segments } from "../scene/shapes/segments";
 import { type BoxNumbers, boxNumbers } from "../stat/box-numbers";
 import { otherAxis } from "./bars";
 import type { Drawing, MarkDraw, MarkSpec, Marks } from "./mark";
+import { paintsOf } from "./paints";
 import { axisValues } from "./place-values";
-import { type RowGroup, rowGroups } from "./row-groups";
+import { sortedGroups } from "./row-groups";
 
 export const boxesSpec = {
   name: "boxes",
@@ -26,19 +27,21 @@ const HALF = { part: 0.3, most: 28 };
 const OUTLIER = Math.sqrt(14 / Math.PI);
 
 interface Box extends BoxNumbers {
-  group: RowGroup;
+  /** The first of its rows and its colour, and the rows beyond its whiskers as they stand in the table. */
+  first: number;
+  color: number;
+  beyond: Int32Array;
   /** Half of its width, and its middle along the axis, in pixels. */
   middle: number;
   half: number;
 }
 
 /** The boxes of a layer, each in its band or, coloured, in its part of the band. */
-function boxesOf({ input, values, ids, stage, base }: Drawing): Box[] {
+function boxesOf({ input, layer, values, ids, stage, base }: Drawing): Box[] {
   const { along } = input.plan;
   const numbers = values.numbers(otherAxis(along));
   const scale = stage[along];
   if (!numbers || !scale) return [];
-  const places = axisValues(values, along, along, stage, ids);
   const colorCount = input.color?.type === "categories" ? input.color.names.length : 1;
   const isBeside = input.plan.stacking === "beside" && colorCount > 1 && values.get("color") !== undefined;
   const isOwnColor =
@@ -46,16 +49,31 @@ function boxesOf({ input, values, ids, stage, base }: Drawing): Box[] {
     input.layers[base.layer]?.plan.query.channels.color?.text ===
       input.layers[base.layer]?.plan.query.channels[along]?.text;
   const whole = Math.min(scale.band * HALF.part, HALF.most);
-  return rowGroups(values, ids, [along, "color"]).flatMap((group): Box[] => {
-    const first = group.at[0] as number;
-    const found = boxNumbers(Float64Array.from(group.at, (at) => numbers[ids[at] as number] as number));
+  const groups = sortedGroups(values, ids, [along, "color"], numbers);
+  const firsts = Int32Array.from(groups, ({ first }) => first);
+  const places = axisValues(values, along, along, stage, firsts);
+  const { color: colors } = paintsOf(input, layer, values, firsts);
+  return groups.flatMap(({ first, rows, values: sorted }, place): Box[] => {
+    const found = boxNumbers(sorted);
     if (!found) return [];
-    const band = scale.place(places[first] as number);
-    if (!isBeside || isOwnColor) return [{ ...found, group, middle: band, half: whole }];
+    const color = colors[place] as number;
+    const own = { ...found, first, color, beyond: beyondOf(found, rows, sorted) };
+    const band = scale.place(places[place] as number);
+    if (!isBeside || isOwnColor) return [{ ...own, middle: band, half: whole }];
     const step = (2 * whole) / colorCount;
-    const middle = band - whole + step * ((base.color[first] as number) + 0.5);
-    return [{ ...found, group, middle, half: Math.max(1, step / 2 - 1) }];
+    return [{ ...own, middle: band - whole + step * (color + 0.5), half: Math.max(1, step / 2 - 1) }];
   });
+}
+
+/** Rows beyond the whiskers: they stand at both ends of the order. */
+function beyondOf({ isBeyond }: BoxNumbers, rows: Int32Array, sorted: Float64Array): Int32Array {
+  let [low, high] = [0, rows.length];
+  while (low < high && isBeyond(sorted[low] as number)) low += 1;
+  while (high > low && isBeyond(sorted[high - 1] as number)) high -= 1;
+  const beyond = new Int32Array(low + rows.length - high);
+  beyond.set(rows.subarray(0, low));
+  beyond.set(rows.subarray(high), low);
+  return beyond.sort();
 }
 
 export const boxesDraw: MarkDraw = {
@@ -67,16 +85,16 @@ export const boxesDraw: MarkDraw = {
     if (!across) return { shapes: [] };
     const own = {
       ...base,
-      ids: Int32Array.from(boxes, ({ group }) => group.id),
-      color: Uint16Array.from(boxes, ({ group }) => base.color[group.at[0] as number] as number),
+      ids: Int32Array.from(boxes, ({ first }) => first),
+      color: Uint16Array.from(boxes, ({ color }) => color),
     };
-    return { ...boxShapes(drawing, boxes, own, across.place), ...boxWords(drawing, boxes, ids, values) };
+    return { ...boxShapes(drawing, boxes, own, across.place), ...boxWords(drawing, boxes, values) };
   },
 };
 
 /** A box with its median and whiskers, and a disc for each row beyond. */
 function boxShapes(
-  { input, values, ids, base }: Drawing,
+  { input, values, base }: Drawing,
   boxes: readonly Box[],
   own: Drawing["base"],
   pixel: (value: number) => number,
@@ -105,23 +123,20 @@ function boxShapes(
     ? { x: left, y: begin, width: thickness, height: length }
     : { x: begin, y: left, width: length, height: thickness };
   const numbers = values.numbers(isUpright ? "y" : "x") as Float64Array;
-  const beyond = boxes.flatMap((box) =>
-    box.group.at
-      .filter((at) => box.isBeyond(numbers[ids[at] as number] as number))
-      .map((at) => ({ at, middle: box.middle })),
-  );
-  const [x, y] = turned(
-    Float64Array.from(beyond, (one) => one.middle),
-    Float64Array.from(beyond, ({ at }) => pixel(numbers[ids[at] as number] as number)),
-  ) as [Float64Array, Float64Array];
-  const outliers = new Discs(
-    {
-      ...base,
-      ids: Int32Array.from(beyond, ({ at }) => ids[at] as number),
-      color: Uint16Array.from(beyond, ({ at }) => base.color[at] as number),
-    },
-    { x, y, radius: OUTLIER },
-  );
+  const count = boxes.reduce((sum, { beyond }) => sum + beyond.length, 0);
+  const [ids, colors] = [new Int32Array(count), new Uint16Array(count)];
+  const [middles, across] = [new Float64Array(count), new Float64Array(count)];
+  let at = 0;
+  for (const box of boxes)
+    for (const row of box.beyond) {
+      ids[at] = row;
+      colors[at] = box.color;
+      middles[at] = box.middle;
+      across[at] = pixel(numbers[row] as number);
+      at += 1;
+    }
+  const [x, y] = turned(middles, across) as [Float64Array, Float64Array];
+  const outliers = new Discs({ ...base, ids, color: colors }, { x, y, radius: OUTLIER });
   return {
     shapes: [new Rects(own, rects), outliers],
     beside: [strokes([middle, low, middle, q1], 1.2), strokes([middle, q3, middle, high], 1.2)],
@@ -133,15 +148,17 @@ function boxShapes(
 function boxWords(
   { input, layer }: Drawing,
   boxes: readonly Box[],
-  ids: Int32Array,
   values: Drawing["values"],
 ): Pick<Marks, "plain" | "lines"> {
   const { along } = input.plan;
   const measured = otherAxis(along);
   const numbers = values.numbers(measured) as Float64Array;
-  const beyond = boxes.flatMap(({ group, isBeyond }) =>
-    group.at.map((at) => ids[at] as number).filter((id) => isBeyond(numbers[id] as number)),
-  );
+  let listed: number[] | undefined;
+  // Asked for by scripts and the pointer, not by drawing.
+  const beyond = () => {
+    listed ??= boxes.flatMap(({ beyond: rows }) => [...rows]);
+    return listed;
+  };
   const keysOf = (id: number) =>
     Object.fromEntries(
       [along, "color"].flatMap((name) => {
@@ -155,15 +172,15 @@ function boxWords(
   return {
     plain(shape, mark) {
       if (shape === 1) {
-        const id = beyond[mark] as number;
+        const id = beyond()[mark] as number;
         const column = values.get(measured);
         return { ...keysOf(id), [measured]: column ? plainValue(column, id) : null, outlier: true };
       }
-      const { group, low, q1, median, q3, high } = boxes[mark] as Box;
-      return { ...keysOf(group.id), low, q1, median, q3, high };
+      const { first, low, q1, median, q3, high } = boxes[mark] as Box;
+      return { ...keysOf(first), low, q1, median, q3, high };
     },
     lines(shape, mark) {
-      const id = shape === 1 ? (beyond[mark] as number) : (boxes[mark] as Box).group.id;
+      const id = shape === 1 ? (beyond()[mark] as number) : (boxes[mark] as Box).first;
       const key = layer.plan.query.channels[along];
       const column = values.get(along);
       const head = key && column ? [{ label: key.label, text: String(plainValue(column, id) ?? "missing") }] : [];

@@ -1,5 +1,6 @@
 import { LayerValues } from "../query/values";
 import { densityCurve, KERNELS, type Kernel } from "../stat/kernel-density";
+import { extentOf } from "../table/extent";
 import { taken } from "../table/taken";
 import { fittedMarks } from "./fitted";
 import type { MarkDraw, MarkSpec } from "./mark";
@@ -40,7 +41,10 @@ export const densityDraw: MarkDraw = {
           Float64Array.from(at, (one) => numbers[ids[one] as number] as number),
         ),
       );
-      return [...taken(numbers, ids), ...curves.flatMap(({ x }) => [x[0] ?? Number.NaN, x.at(-1) ?? Number.NaN])];
+      return [
+        ...(extentOf(taken(numbers, ids)) ?? []),
+        ...curves.flatMap(({ x }) => [x[0] ?? Number.NaN, x.at(-1) ?? Number.NaN]),
+      ];
     }
     return rowGroups(values, ids, ["color", "series"]).flatMap(({ at }) => [
       ...curveOf(

@@ -50,7 +50,7 @@ function marksOf(view: PlotView): ShownRows {
     const channel = channelOf(key);
     return { key: keyOf(channel), channel, column: columnOf(rows, key, channel) };
   });
-  return { columns, ids: Int32Array.from(rows.keys()), baseRows: undefined };
+  return { columns, ids: Int32Array.from(rows.keys()), baseRow: (id) => id };
 }
 
 /** The rows of a chart as readers look at them and take them: rows behind the marks where columns come along, else the marks. */
@@ -69,5 +69,5 @@ export function chartTable(view: PlotView): ShownRows {
   const ids: number[] = [];
   for (let id = 0; id < answer.counts.length; id++)
     if ((answer.counts[id] as number) > 0 && (answer.prepared.groups[id] as number) >= 0) ids.push(id);
-  return { columns, ids: Int32Array.from(ids), baseRows: undefined };
+  return { columns, ids: Int32Array.from(ids), baseRow: (id) => id };
 }

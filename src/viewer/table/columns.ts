@@ -1,9 +1,11 @@
 import type { CellPlan, DataTablePlan } from "../../core/chart/plan";
 import { aligned } from "../../core/query/aligned";
+import { drawnIds } from "../../core/query/drawn";
 import type { Channel } from "../../core/query/query";
 import { LayerValues } from "../../core/query/values";
 import type { Column } from "../../core/table/column";
 import { ranks, sortedRows } from "../../core/table/compare";
+import { extentOf } from "../../core/table/extent";
 import type { App } from "../app";
 import { inOrder, readColumns } from "./column-heads";
 
@@ -24,18 +26,14 @@ export interface ShownRows {
   ids: Int32Array;
   /** What makes a row the same row in another build, where the sheet says so. */
   identity?: ShownColumn;
-  /** Of the rows as they stand now, their rows with no selection on; nothing while no row above is left out. */
-  baseRows: Int32Array | undefined;
+  /** A row's number in its table with no selection on; -1 where it is not there then. */
+  baseRow: (id: number) => number;
 }
 
-function extentOf(column: Column): [number, number] {
-  let [low, high] = [Number.POSITIVE_INFINITY, Number.NEGATIVE_INFINITY];
-  for (const value of column.kind === "text" ? [] : column.values) {
-    if (value < low) low = value;
-    if (value > high) high = value;
-  }
-  return low <= high ? [low, high] : [0, 1];
-}
+export const NO_ROWS: ShownRows = { columns: [], ids: new Int32Array(0), baseRow: (id) => id };
+
+const extentIn = (column: Column): [number, number] =>
+  (column.kind === "text" ? undefined : extentOf(column.values)) ?? [0, 1];
 
 /** Rows whose text holds what is searched for, in whatever case, in some column. */
 function searched(
@@ -67,7 +65,7 @@ export function shownRows(
   write: (column: ShownColumn, id: number) => string,
 ): ShownRows {
   const found = app.model.plainAnswer(name);
-  if (!found || app.model.waits(name)) return { columns: [], ids: new Int32Array(0), baseRows: undefined };
+  if (!found || app.model.waits(name)) return NO_ROWS;
   const values = new LayerValues(found.answer, found.all);
   const whole = new LayerValues(found.all, found.all);
   const { sort, search, columns: order } = app.tables.get(name) ?? {};
@@ -76,32 +74,47 @@ export function shownRows(
       key,
       channel: aligned(plan.query.channels[channel] as Channel, whole.get(channel) as Column),
       column: values.get(channel) as Column,
-      ...(cell ? { cell, extent: extentOf(whole.get(channel) as Column) } : {}),
+      ...(cell ? { cell, extent: extentIn(whole.get(channel) as Column) } : {}),
     }),
   );
-  const { counts, prepared } = found.answer;
-  const ids = new Int32Array(counts.length);
-  let count = 0;
-  for (let id = 0; id < counts.length; id++)
-    if ((counts[id] as number) > 0 && (prepared.query.grouped || (prepared.groups[id] as number) >= 0))
-      ids[count++] = id;
-  const passing = searched(columns, ids.slice(0, count), search ?? "", write);
+  const { table } = found.answer.prepared;
+  const passing = searched(columns, drawnIds(found.answer, ""), search ?? "", write);
   const own = plan.query.channels.identity;
   const known = own && values.get("identity");
   return {
     columns,
     ids: sorted(columns, passing, sort),
     ...(known ? { identity: { key: own.text, channel: own, column: known } } : {}),
-    baseRows: app.model.engine.baseRows(prepared.table),
+    baseRow: (id) => app.model.engine.baseRows(table)?.[id] ?? id,
   };
+}
+
+const orders = new WeakMap<Column, Map<string, Int32Array>>();
+
+/** All rows in the order of a column, found once however many of them pass at the moment. */
+function orderOf({ column, channel }: ShownColumn, length: number, descending: boolean): Int32Array {
+  const own = orders.get(column) ?? new Map<string, Int32Array>();
+  orders.set(column, own);
+  const key = JSON.stringify([descending, channel.order]);
+  const order = own.get(key) ?? sortedRows(length, [ranks(column, channel.order)], [descending]);
+  own.set(key, order);
+  return order;
 }
 
 function sorted(columns: readonly ShownColumn[], ids: Int32Array, sort: string | undefined): Int32Array {
   if (!sort) return ids;
   const descending = sort.startsWith("-");
-  const column = columns.find(({ key }) => key === (descending ? sort.slice(1) : sort));
-  if (!column) return ids;
-  const all = ranks(column.column, column.channel.order);
-  const keys = Float64Array.from(ids, (id) => all[id] as number);
-  return sortedRows(ids.length, [keys], [descending]).map((place) => ids[place] as number);
+  const one = columns.find(({ key }) => key === (descending ? sort.slice(1) : sort));
+  if (!one) return ids;
+  const length = one.column.kind === "text" ? one.column.codes.length : one.column.values.length;
+  const passing = new Uint8Array(length);
+  for (const id of ids) passing[id] = 1;
+  const inOrder = new Int32Array(ids.length + 1);
+  let count = 0;
+  // Each is written down, and the next goes over it if it does not pass.
+  for (const id of orderOf(one, length, descending)) {
+    inOrder[count] = id;
+    count += passing[id] as number;
+  }
+  return inOrder.subarray(0, count);
 }

@@ -1,14 +1,14 @@
 import type { SelectionState } from "../../core/link/selection";
 import { plainValue } from "../../core/query/categories";
 import { type App, NOT_PICKED } from "../app";
-import type { ShownRows } from "./columns";
+import { NO_ROWS, type ShownRows } from "./columns";
 
 type Key = NonNullable<SelectionState["keys"]>[number];
 
 /** Picks rows of a data table, for the links that are made on it. */
 export class RowPicks {
   /** The rows as they are shown now. */
-  private shown: ShownRows = { columns: [], ids: new Int32Array(0), baseRows: undefined };
+  private shown: ShownRows = NO_ROWS;
 
   constructor(
     private readonly app: App,
@@ -39,8 +39,7 @@ export class RowPicks {
 
   /** A row's number in its table with no selection on: picked rows stay the same rows whatever else is left out. */
   private baseRow(id: number): number {
-    const { baseRows } = this.shown;
-    return baseRows ? (baseRows[id] as number) : id;
+    return this.shown.baseRow(id);
   }
 
   /** The keys of a grouped table's row, by the texts of its grouping channels. */

@@ -9,12 +9,14 @@ import { button, element } from "../dom";
 import { emptyOffer } from "../empty-offer";
 import { cellOf } from "./cells";
 import { type ColumnPlace, columnHeads, type HeadActs, readColumns, writeColumns } from "./column-heads";
-import { type ShownColumn, type ShownRows, shownRows } from "./columns";
+import { NO_ROWS, type ShownColumn, type ShownRows, shownRows } from "./columns";
 import { RowPicks } from "./picks";
 import { TAKE_WORDS, takeBy } from "./take";
 
-/** So many rows stand in the page at once; others are put there as the reader scrolls to them. */
+/** Longer tables hold only the rows in sight; others are put there as the reader scrolls to them. */
 const WINDOW = 120;
+/** So many rows over and under those in sight are there too. */
+const SPARE = 12;
 const ROW_HEIGHT = 27;
 /** Rows beyond this are hundreds of sheets of paper, and more than a browser can lay out at once. */
 const MOST_PRINTED = 20_000;
@@ -31,12 +33,14 @@ export class TableView implements View, HeadActs {
   private readonly foot = element("div", { class: "foot" });
   private readonly picks: RowPicks;
   private pageSize: number | "all" = "all";
+  /** What of the rows is in sight, in pixels, as scrolling and changes of size have left it. */
+  private seen = { top: 0, height: 0 };
   private page = 0;
   /** Where the keyboard stands among the rows of the page. */
   private active = 0;
   private pageIds: Int32Array = new Int32Array(0);
   private shownWidths: ReadonlyMap<string, number> = new Map();
-  private now: ShownRows = { columns: [], ids: new Int32Array(0), baseRows: undefined };
+  private now: ShownRows = NO_ROWS;
 
   constructor(
     private readonly app: App,
@@ -61,11 +65,17 @@ export class TableView implements View, HeadActs {
     this.picks = new RowPicks(app, this.name, () => this.plan.query.grouped);
     this.rowsBox.addEventListener("pointerleave", () => this.picks.hold(undefined));
     this.rowsBox.addEventListener("focusout", () => this.picks.hold(undefined));
-    this.rowsBox.addEventListener("scroll", () => {
-      this.fillWindow();
-      this.sayWhere();
-    });
+    this.rowsBox.addEventListener("scroll", () => this.look());
     this.rowsBox.addEventListener("keydown", (event) => this.key(event));
+    new ResizeObserver(() => this.look()).observe(this.rowsBox);
+  }
+
+  /** Sees what is in sight now, and puts the rows there. */
+  private look() {
+    if (this.app.printing) return;
+    this.seen = { top: this.rowsBox.scrollTop, height: this.rowsBox.clientHeight };
+    this.fillWindow();
+    this.sayWhere();
   }
 
   /** The table under the settings as they are. */
@@ -128,10 +138,10 @@ export class TableView implements View, HeadActs {
     const table = element("table", role, columnHeads(columns, sort, this.shownWidths, this), body);
     const totals = this.totals(columns, ids);
     if (totals) table.append(element("tfoot", {}, totals));
-    const scrolled = this.rowsBox.scrollTop;
     this.rowsBox.replaceChildren(table);
     this.drawRows(body);
-    this.rowsBox.scrollTop = scrolled;
+    // Where nothing was scrolled there is nothing to lay out for it.
+    if (this.seen.top > 0) this.rowsBox.scrollTop = this.seen.top;
     if (isPrinting && ids.length > size) {
       const words = `… the first ${writeCount(size)} of ${writeCount(ids.length)} rows; all of them can be taken as CSV`;
       body.append(element("tr", {}, element("td", { colspan: String(columns.length) }, words)));
@@ -222,8 +232,9 @@ export class TableView implements View, HeadActs {
   private fillWindow() {
     const body = this.rowsBox.querySelector("tbody");
     if (!body?.querySelector("[data-spacer]")) return;
-    const first = Math.max(0, Math.floor(this.rowsBox.scrollTop / ROW_HEIGHT) - 20);
-    const last = Math.min(this.pageIds.length, first + WINDOW);
+    const { top, height } = this.seen;
+    const first = Math.max(0, Math.min(this.pageIds.length, Math.floor(top / ROW_HEIGHT)) - SPARE);
+    const last = Math.min(this.pageIds.length, first + Math.ceil(height / ROW_HEIGHT) + 2 * SPARE);
     body.replaceChildren(
       this.spacer(first),
       ...Array.from(this.pageIds.subarray(first, last), (id) => this.row(id)),
@@ -310,9 +321,9 @@ export class TableView implements View, HeadActs {
   private sayWhere() {
     const count = this.now.ids.length;
     const start = this.pageSize === "all" ? 0 : this.page * this.pageSize;
-    const seen = Math.max(1, Math.floor((this.rowsBox.clientHeight - ROW_HEIGHT) / ROW_HEIGHT));
+    const seen = Math.max(1, Math.floor((this.seen.height - ROW_HEIGHT) / ROW_HEIGHT));
     const isScroll = this.pageIds.length > WINDOW;
-    const first = start + (isScroll ? Math.floor(this.rowsBox.scrollTop / ROW_HEIGHT) : 0);
+    const first = start + (isScroll ? Math.floor(this.seen.top / ROW_HEIGHT) : 0);
     const last = isScroll ? Math.min(start + this.pageIds.length, first + seen) : start + this.pageIds.length;
     this.where.textContent = count
       ? `${writeCount(first + 1)}–${writeCount(last)} of ${writeCount(count)} rows`
