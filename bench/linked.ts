@@ -33,3 +33,27 @@ charts:
 links:
   - brush x on waiting -> filter crowd
 `;
+
+/** Views that cannot be answered by subtraction: medians, boxes, different values, a group below the brush, lists. */
+export const MIXED_SHEET = `still: 1
+report: Mixed views
+tables:
+  calls:
+    read: calls.csv
+    columns:
+      alongside: {type: duration, read: "%H:%M:%S"}
+  berths:
+    from: calls
+    steps:
+      - group: {by: [berth], get: {n: count(), tonnes: sum(tonnes), middle: median(waited)}}
+charts:
+  waiting: {from: calls, draw: bars, x: "bin(waited, 40)", y: count()}
+  total: {from: calls, draw: figure, value: sum(tonnes)}
+  middles: {from: calls, draw: bars, y: berth, x: median(alongside)}
+  spread: {from: calls, draw: boxes, y: cargo, x: weight}
+  kinds: {from: calls, draw: bars, y: cargo, x: distinct(vessel)}
+  groups: {from: berths, draw: table, columns: [berth, n, tonnes, middle]}
+  list: {from: calls, draw: table, columns: [vessel, berth, cargo, tonnes]}
+links:
+  - brush x on waiting -> filter all
+`;

@@ -10,9 +10,10 @@ import { benchAnswers } from "./answers";
 import { benchBrowser } from "./browser";
 import { benchCompute } from "./compute";
 import { benchKeystroke } from "./keystroke";
-import { LINKED_SHEET, POINTS_SHEET } from "./linked";
+import { LINKED_SHEET, MIXED_SHEET, POINTS_SHEET } from "./linked";
 import { ms, say, table, timed, times } from "./measure";
 import { benchShaping } from "./shaping";
+import { speedPage } from "./speed-page";
 
 // Parts that run in processes of their own: what others leave in memory would be counted with them.
 const APART: Record<string, (csv: Uint8Array) => void> = { shaping: benchShaping, answers: benchAnswers };
@@ -21,11 +22,16 @@ if (apart) {
   apart(new Uint8Array(readFileSync(process.argv[3] as string)));
   process.exit(0);
 }
-const rows = Number(process.argv[2] ?? 1_000_000);
+const rows = Number(process.argv.slice(2).find((word) => !word.startsWith("-")) ?? 1_000_000);
 const folder = resolve(".build/bench");
 mkdirSync(folder, { recursive: true });
-const csvFile = `${folder}/calls-${rows}.csv`;
-if (!existsSync(csvFile)) spawnSync("node", [".build/make.mjs", "calls", String(rows), csvFile], { stdio: "inherit" });
+/** A file of so many calls, made where it is not there yet. */
+function callsOf(size: number): string {
+  const file = `${folder}/calls-${size}.csv`;
+  if (!existsSync(file)) spawnSync("node", [".build/make.mjs", "calls", String(size), file], { stdio: "inherit" });
+  return file;
+}
+const csvFile = callsOf(rows);
 const kit = JSON.parse(readFileSync(".build/viewer.json", "utf8")) as ViewerKit;
 const gzip = (file: string) =>
   Number(spawnSync("sh", ["-c", 'gzip -6 -c "$1" | wc -c', "sh", file], { encoding: "utf8" }).stdout);
@@ -62,8 +68,8 @@ const [, parsing] = timed(() => {
   } as Papa.ParseConfig);
   return count;
 });
-const build = (sheet: string) =>
-  buildDashboard({ text: sheet, fileName: "bench.still.yaml", readFile: () => csv }, { viewer: scriptFor(kit) });
+const build = (sheet: string, bytes = csv) =>
+  buildDashboard({ text: sheet, fileName: "bench.still.yaml", readFile: () => bytes }, { viewer: scriptFor(kit) });
 const [built, building] = timed(() => build(LINKED_SHEET));
 if (!built.html) throw new Error(built.findings.map(({ message }) => message).join("\n"));
 const size = `${rows / 1e6} million rows, ${(csv.length / 1e6).toFixed(0)} MB`;
@@ -105,12 +111,20 @@ for (const part of Object.keys(APART)) {
     if (what && figure) say(what, figure, goal);
   }
 }
-benchCompute(csv, rows >= 1e6 ? [1e6, 1e7] : [rows]);
-await benchBrowser(`${folder}/linked.html`, `${rows / 1e6} million rows, 8 views`, { ready: "1.5 s", frame: "16 ms" });
-const points = build(POINTS_SHEET);
-if (points.html) {
-  writeFileSync(`${folder}/points.html`, points.html);
-  await benchBrowser(`${folder}/points.html`, `${rows / 1e6} million points`, { frame: "32 ms" });
+benchCompute(csv, rows >= 1e6 ? [1e4, 1e5, 1e6, 1e7] : [rows]);
+for (const size of rows >= 1e6 ? [10_000, 100_000, rows] : [rows]) {
+  const bytes = size === rows ? csv : new Uint8Array(readFileSync(callsOf(size)));
+  for (const [name, sheet, goals] of [
+    ["eight views that sum or count", LINKED_SHEET, { ready: "1.5 s", frame: "16 ms" }],
+    ["medians, boxes, different values, a group below, lists", MIXED_SHEET, {}],
+    ["points", POINTS_SHEET, { frame: "32 ms" }],
+  ] as const) {
+    const { html } = build(sheet, bytes);
+    if (!html) throw new Error(`${name} cannot be built`);
+    const file = `${folder}/views.html`;
+    writeFileSync(file, html);
+    await benchBrowser(file, `${name}, ${size.toLocaleString("en")} rows`, size >= 1e6 ? goals : {});
+  }
 }
 await benchKeystroke(folder, [1000, 100_000, rows]);
 const start = performance.now();
@@ -120,6 +134,16 @@ const small = spawnSync(
   { encoding: "utf8" },
 );
 if (small.status === 0) say("the demo report from the terminal, all of it", ms(performance.now() - start));
+const [model, modelling] = timed(() =>
+  spawnSync("npx", ["vitest", "run", "src/core/testing/reference.test.ts"], {
+    encoding: "utf8",
+    env: { ...process.env, CASES: "10000" },
+  }),
+);
+say(
+  "10,000 reports as the plain reading of the language answers them",
+  model.status === 0 ? `all agree, ${ms(modelling)}` : `BROKEN:\n${model.stdout.slice(-4000)}`,
+);
 const [fuzz, fuzzing] = timed(() =>
   spawnSync("npx", ["vitest", "run", "src/core"], { encoding: "utf8", env: { ...process.env, FREE_SEEDS: "1" } }),
 );
@@ -133,3 +157,4 @@ say(
         .join("\n")}`,
 );
 console.log(`\n${table()}`);
+if (process.argv.includes("--docs")) writeFileSync("docs/speed.md", speedPage(rows, table()));

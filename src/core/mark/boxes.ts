@@ -78,7 +78,7 @@ function beyondOf({ isBeyond }: BoxNumbers, rows: Int32Array, sorted: Float64Arr
 
 export const boxesDraw: MarkDraw = {
   shapes(drawing) {
-    const { input, values, ids, stage, base } = drawing;
+    const { input, values, stage, base } = drawing;
     const { along } = input.plan;
     const across = stage[otherAxis(along)];
     const boxes = boxesOf(drawing);
