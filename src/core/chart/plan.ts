@@ -3,6 +3,7 @@ import type { ChannelName } from "../mark/channels";
 import type { AxisName } from "../mark/mark";
 import type { MarkName } from "../mark/specs";
 import type { Choices } from "../query/choices";
+import type { Finished } from "../query/finished";
 import type { Channel, Query } from "../query/query";
 import type { ScaleName } from "../scale/scale-kinds";
 import type { PaletteName, RampName } from "../scene/theme";
@@ -64,7 +65,14 @@ export interface AxisPlan {
 }
 
 /** How categories of a channel are sorted: by a list or by formulas over their rows. */
-export type CategorySort = { list: string[] } | { by: Channel; descending: boolean };
+export type CategorySort =
+  | { list: string[] }
+  | {
+      by: Channel;
+      descending: boolean;
+      /** Nothing reaches it: its answer is packed, and not the rows. */
+      finished?: Finished;
+    };
 
 export const LEGEND_PLACES = [
   "top",

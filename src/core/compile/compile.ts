@@ -20,6 +20,7 @@ import { type Compiling, routeOf, type TableStages } from "./compiling";
 import { readControl } from "./controls/read-control";
 import { readSettings } from "./controls/settings";
 import { type Edition, type EditionsPlan, planEditions } from "./editions";
+import { type FinishedTables, finishPieces } from "./finish";
 import { readSelections } from "./links/read-selections";
 import { mentionsOf, selectionNames } from "./mentions";
 import { readNote } from "./note";
@@ -69,6 +70,8 @@ export interface Compiled {
   plan: Plan;
   /** Tables that go into the file, with only the columns that are needed. */
   tables: Map<string, Table>;
+  /** Packed tables that hold the groups of a piece in place of rows. */
+  groups: ReadonlySet<string>;
   neededBy: Map<string, Map<string, Set<string>>>;
   accounts: TableAccount[];
   /** The files that it makes, where it makes one for each value of a column. */
@@ -137,20 +140,29 @@ export function compile(input: CompileInput): Compiled {
   const onPages = pages.flatMap((page) => piecesOn(page));
   const placed = input.keepsUnplaced ? pieces : pieces.filter(({ name }) => onPages.includes(name));
   const told = selectionsAmong(selections, placed, pieces);
-  const { planned, tables, neededBy } = prune(compiling, placed, controls, told, mentions);
-  const media = readMedia(compiling, tables);
   // Of what cannot be built more is to be said first.
   if (!hasErrors(sheet.findings)) adviseCharts(compiling, placed);
+  const colors = chooseColors(compiling, placed);
+  // A file that can be opened again brings the rows that its charts are drawn from; any other no more than it shows.
+  const { pieces: shown, finished } = sheetLeaves(sheet, input.edition)
+    ? { pieces: placed, finished: new Map() as FinishedTables }
+    : finishPieces(compiling, placed, told);
+  const { planned, tables, neededBy } = prune(compiling, shown, controls, told, mentions);
+  for (const [name, { table, piece }] of finished) {
+    tables.set(name, table);
+    neededBy.set(name, new Map([...table.columns.keys()].map((column) => [column, new Set([piece])])));
+  }
+  const media = readMedia(compiling, tables);
   const plan: Plan = {
     version: 1,
     report: input.edition ? `${sheet.report}: ${input.edition.value}` : sheet.report,
     tables: planned,
     settings: Object.fromEntries(compiling.settings),
     controls,
-    pieces: placed,
+    pieces: shown,
     selections: told,
     pages,
-    colors: chooseColors(compiling, placed),
+    colors,
     views: readViews(compiling, controls, told, pages),
     style,
     broken: brokenPieces(sheet),
@@ -170,6 +182,7 @@ export function compile(input: CompileInput): Compiled {
     plan,
     tables,
     neededBy,
+    groups: new Set(finished.keys()),
     media,
     ...(editions ? { editions } : {}),
     ...(input.edition ? { edition: input.edition } : {}),
@@ -181,6 +194,10 @@ export function compile(input: CompileInput): Compiled {
     ok: !hasErrors(sheet.findings),
   };
 }
+
+/** True if the sheet's text goes along in the file. */
+export const sheetLeaves = ({ style }: Sheet, edition: Edition | undefined): boolean =>
+  edition ? style.sheet === "keep" : style.sheet !== "leave_out";
 
 /** Selections without what they would do to pieces that are left out, and without those that only such pieces could make. */
 function selectionsAmong(

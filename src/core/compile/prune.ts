@@ -110,11 +110,11 @@ export function prune(
       ...(live && Object.keys(live.query.channels).length ? [live.query] : []),
     ]) {
       used.add(query.from);
-      for (const formula of formulasOf(query)) needFormula(query.from, formula, name);
+      if (!query.finished) for (const formula of formulasOf(query)) needFormula(query.from, formula, name);
     }
     if (plan.type === "chart")
       for (const sort of Object.values(plan.sort))
-        if (sort && "by" in sort) needFormula(plan.from, sort.by.formula, name);
+        if (sort && "by" in sort && !sort.finished) needFormula(plan.from, sort.by.formula, name);
   }
   for (const { live, name, plan } of pieces)
     for (const part of [...Object.values(live?.parts ?? {}).flat(), ...tooltipParts(plan)]) {
@@ -187,7 +187,7 @@ export function prune(
       for (const [right, column] of Object.entries(tied.names))
         for (const by of ties.get(built.name)?.get(right) ?? []) need(built.name, column, by);
       planned.push({
-        ...described({ ...built, table: tied.table }, needs.get(built.name)),
+        ...described({ ...built, table: tied.table }, needs.get(built.name) ?? new Map()),
         ...(ties.has(built.name) ? { ties: tied.names } : {}),
       });
       tables.set(built.name, only(compiling, tied.table, needs.get(built.name)));

@@ -1,9 +1,10 @@
 import { sha256 } from "@noble/hashes/sha2.js";
 import type { CompileCache } from "../compile/cache";
-import type { Compiled } from "../compile/compile";
+import { type Compiled, sheetLeaves } from "../compile/compile";
 import type { Media } from "../compile/pictures";
 import { Model } from "../model/model";
 import type { Plan } from "../plan/plan";
+import { smallestGroup } from "../query/finished";
 import { toBase64 } from "../table/base64";
 import type { PackedTable } from "./encoding";
 import { madeHtml } from "./made-html";
@@ -22,6 +23,8 @@ export interface PackingLine {
   /** Bytes in the file. */
   bytes: number;
   neededBy: string[];
+  /** Where groups leave in place of rows: the one of fewest, by which single rows could be told. */
+  smallest?: { rows: number; group: string };
 }
 
 /** What stands in a dashboard beside its script: everything that follows from the sheet and the tables. */
@@ -145,6 +148,7 @@ export function contentsOf(compiled: Compiled, cache: CompileCache | undefined, 
   const seals: string[] = [];
   for (const [name, table] of tables) {
     const result = packTable(name, table);
+    const smallest = compiled.groups.has(name) ? smallestGroup(table) : undefined;
     packed.push(result.table);
     result.blocks.forEach((block, at) => {
       const column = result.table.columns[at] as PackedTable["columns"][number];
@@ -156,13 +160,14 @@ export function contentsOf(compiled: Compiled, cache: CompileCache | undefined, 
         kind: column.kind,
         bytes: text.length,
         neededBy: [...(neededBy.get(name)?.get(column.name) ?? [])].sort(),
+        ...(smallest && at === 0 ? { smallest } : {}),
       });
       seals.push(sealOf(block));
       blocks.push(text);
     });
   }
   packing.push(...packedMedia(media));
-  const leaves = compiled.edition ? sheet.style.sheet === "keep" : sheet.style.sheet !== "leave_out";
+  const leaves = sheetLeaves(sheet, compiled.edition);
   const going = !leaves ? undefined : sheetToGo(compiled, sheet.source.text);
   if (going !== undefined) packing.push(packedSheet(going));
   const model = new Model(plan, tables, cache?.answers.answer);

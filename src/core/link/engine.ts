@@ -2,6 +2,7 @@ import { type Formula, settingsOf, walk } from "../formula/tree";
 import type { Vector } from "../formula/vector";
 import { type Answer, answerQuery } from "../query/answer";
 import { type AnswerWhole, answerWhole } from "../query/cache";
+import { answerFinished } from "../query/finished";
 import { type Prepared, type PrepareOptions, prepareQuery } from "../query/prepare";
 import { formulasOfQuery, type Query } from "../query/query";
 import { type Column, gather, type Scalar } from "../table/column";
@@ -108,10 +109,13 @@ export class Engine {
   all(asked: Asked): Answer {
     const state = this.stateOf(asked);
     const { query, options } = asked;
-    const { table } = this.instances.base(query.from);
+    const { finished } = query;
+    const table = finished ? (this.packed.get(finished.table) as Table) : this.instances.base(query.from).table;
     const settings = this.settingsRead(query);
     if (state.all?.table !== table || state.all.settings !== settings) {
-      const answer = this.whole({ query, options, setting: this.setting, settings: this.settings }, table);
+      const answer = finished
+        ? answerFinished(query, finished, table, this.setting)
+        : this.whole({ query, options, setting: this.setting, settings: this.settings }, table);
       state.all = { table, settings, answer };
       state.prepared.clear();
       state.answers.clear();

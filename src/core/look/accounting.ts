@@ -44,12 +44,14 @@ export function accountOf(compiled: Compiled, model: Model, name: string): Accou
   if (!layer) return lines;
   const { prepared } = layer;
   const { keep } = prepared.query;
+  // Of a question that nothing reaches the dashboard has the groups alone.
+  const table = (prepared.query.finished && stages?.tables.at(-1)) || prepared.table;
   const kept = keep
-    ? rowsWhere(evaluate(keep, frameOf(prepared.table, prepared.setting)), prepared.table.rowCount).rows.length
-    : prepared.table.rowCount;
-  if (keep) add(kept, "kept by the chart", prepared.table.rowCount - kept, "by its keep");
+    ? rowsWhere(evaluate(keep, frameOf(table, prepared.setting)), table.rowCount).rows.length
+    : table.rowCount;
+  if (keep) add(kept, "kept by the chart", table.rowCount - kept, "by its keep");
   let placed = 0;
-  for (const group of prepared.groups) if (group >= 0) placed += 1;
+  for (const rows of layer.counts) placed += rows;
   if (placed < kept) add(placed, "have a place", kept - placed, "missing a value");
   const groups = countFilled(layer);
   if (piece.plan.type === "figure" || piece.plan.type === "note")

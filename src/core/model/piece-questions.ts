@@ -1,3 +1,4 @@
+import { layerOptions, type SortedName, sortQueries } from "../chart/questions";
 import type { EffectName } from "../link/effects/index";
 import type { Asked } from "../link/engine";
 import { familiesOf, pathUp } from "../link/route";
@@ -10,7 +11,7 @@ export interface PieceQuestions {
   piece: PlanPiece;
   /** One a layer; a figure or data table has one. */
   layers: Asked[];
-  sorts: Partial<Record<"x" | "y" | "color", Asked>>;
+  sorts: Partial<Record<SortedName, Asked>>;
   /** Tables that lie under its map. */
   under: Asked[];
   /** The small line of a figure. */
@@ -71,28 +72,11 @@ export function questionsOf(whole: Plan, piece: PlanPiece): PieceQuestions {
       highlights,
       settled: new Map(),
     };
-  const categoryAxes = new Set((["x", "y"] as const).filter((axis) => plan.axes[axis]?.scale === "category"));
-  const layers = plan.layers.map(
-    (layer): Asked => ({ query: layer.query, options: { categoryAxes, fillAlong: plan.along }, filters: every }),
-  );
+  const options = layerOptions(plan);
+  const layers = plan.layers.map((layer): Asked => ({ query: layer.query, options, filters: every }));
   const sorts: PieceQuestions["sorts"] = {};
-  for (const axis of ["x", "y", "color"] as const) {
-    const sort = plan.sort[axis];
-    const channel = plan.layers[0]?.query.channels[axis];
-    if (!sort || !("by" in sort) || !channel) continue;
-    const keep = plan.layers[0]?.query.keep;
-    sorts[axis] = {
-      query: {
-        from: plan.from,
-        channels: { key: channel, by: sort.by },
-        groupBy: ["key"],
-        grouped: true,
-        ...(keep ? { keep } : {}),
-      },
-      options: {},
-      filters: every,
-    };
-  }
+  for (const [axis, query] of Object.entries(sortQueries(plan)))
+    sorts[axis as SortedName] = { query, options: {}, filters: every };
   const under = (plan.map?.under ?? []).map(({ query }): Asked => ({ query, options: {}, filters: [] }));
   return {
     ...live,

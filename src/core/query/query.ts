@@ -2,6 +2,7 @@ import type { Formula } from "../formula/tree";
 import type { Grain } from "../table/calendar";
 import type { Kind } from "../table/column";
 import type { Choices } from "./choices";
+import type { Finished } from "./finished";
 
 /** Questions to tables as plain data: what stands in a dashboard's plan of every chart, figure and data table. */
 
@@ -49,6 +50,8 @@ export interface Query {
   grouped: boolean;
   /** Channels that rows share which one mark sums up by itself; absent: no mark does. */
   merged?: string[];
+  /** Nothing reaches it: its answer is packed, and not the rows. */
+  finished?: Finished;
 }
 
 /** Every formula that a question asks by. */

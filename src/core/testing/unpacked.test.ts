@@ -27,7 +27,13 @@ function modelOfFile(html: string): Model {
   return new Model(plan, unpacked);
 }
 
-async function modelsOf(folder: string, sheet: string): Promise<{ build: Model; viewer: Model }> {
+/** The sheet's own text left out: what nothing reaches is packed as its groups then. */
+const withoutSheet = (text: string): string =>
+  /^style: \{/m.test(text)
+    ? text.replace(/^style: \{/m, "style: {sheet: leave_out, ")
+    : `${text}\nstyle: {sheet: leave_out}\n`;
+
+async function modelsOf(folder: string, sheet: string): Promise<{ build: Model; viewer: Model; alone: Model }> {
   const names = readdirSync(`examples/${folder}`);
   const files = new Map(names.map((name) => [name, new Uint8Array(readFileSync(`examples/${folder}/${name}`))]));
   const input = {
@@ -39,7 +45,9 @@ async function modelsOf(folder: string, sheet: string): Promise<{ build: Model; 
   await prepareFiles(input);
   const { html, plan, tables } = buildDashboard(input, { viewer: () => "0" });
   if (html === undefined) throw new Error(`${sheet} gives no file`);
-  return { build: new Model(plan, tables), viewer: modelOfFile(html) };
+  const without = buildDashboard({ ...input, text: withoutSheet(input.text) }, { viewer: () => "0" });
+  if (without.html === undefined) throw new Error(`${sheet} gives no file without its text`);
+  return { build: new Model(plan, tables), viewer: modelOfFile(html), alone: modelOfFile(without.html) };
 }
 
 /** For every selection something that it can hold: the middle of its extent, the first group of its piece, or rows. */
@@ -83,15 +91,21 @@ describe("the file shows what the build shows, from tables that were packed and 
     .flatMap(({ name }) => readdirSync(`examples/${name}`).map((file) => [name, file] as const))
     .filter(([, file]) => file.endsWith(".still.yaml"));
   test.each(sheets)("%s/%s", async (folder, sheet) => {
-    const { build, viewer } = await modelsOf(folder, sheet);
-    expect(shown(viewer)).toEqual(shown(build));
+    const { build, viewer, alone } = await modelsOf(folder, sheet);
+    const first = shown(build);
+    expect(shown(viewer)).toEqual(first);
+    expect(shown(alone)).toEqual(first);
+    expect(alone.counts()).toEqual(build.counts());
     const states = statesOf(build);
     const kept = build.plan.selections.filter(({ gesture }) => !gesture.startsWith("hover"));
     expect(states.length).toBeGreaterThanOrEqual(Math.min(1, kept.length));
     for (const [name, state] of states) {
-      for (const model of [build, viewer]) model.engine.select(name, state);
-      expect(shown(viewer), name).toEqual(shown(build));
+      for (const model of [build, viewer, alone]) model.engine.select(name, state);
+      const now = shown(build);
+      expect(shown(viewer), name).toEqual(now);
+      expect(shown(alone), name).toEqual(now);
       expect(viewer.counts(), name).toEqual(build.counts());
+      expect(alone.counts(), name).toEqual(build.counts());
     }
     for (const model of [build, viewer]) for (const [name] of states) model.engine.select(name, undefined);
     expect(shown(viewer)).toEqual(shown(build));

@@ -4,8 +4,8 @@ import { Exchange, type ProofColumns, type ProofUpdate } from "./exchange";
 
 /**
  * What the workbench may ask of a proof, by messages: to take over a state or another plan, to show one
- * piece alone, to mark one, to say what it shows. It is told which piece the reader is at. Nothing of a
- * table goes out.
+ * piece alone, to mark one, to say what it shows. It is told which piece the reader is at, and how many
+ * rows each has left. Nothing of a table goes out.
  */
 interface Ask {
   stillHarbor?: string;
@@ -22,9 +22,15 @@ const tellWorkbench = (message: object) => window.parent.postMessage(message, "*
 const sectionOf = (piece: string) => document.querySelector<HTMLElement>(`section[data-piece="${CSS.escape(piece)}"]`);
 
 export function listenToWorkbench(first: Dashboard, exchanged: (next: Dashboard) => void) {
+  const follow = ({ app }: Dashboard) => {
+    const tellLeft = () => tellWorkbench({ stillHarbor: "left", left: rowsLeft(app) });
+    app.onSettled(tellLeft);
+    tellLeft();
+  };
   const exchange = new Exchange(first, (next) => {
     exchanged(next);
     tellTracks();
+    follow(next);
     if (alone !== undefined) showAlone(next.app, alone);
   });
   let alone: string | undefined;
@@ -56,6 +62,7 @@ export function listenToWorkbench(first: Dashboard, exchanged: (next: Dashboard)
     if (event.source === window.parent && event.data) take(event.data as Ask);
   });
   tellWorkbench({ stillHarbor: "ready" });
+  follow(first);
   const tell = (event: Event) => {
     const piece = (event.target as Element | null)?.closest?.<HTMLElement>("[data-piece],[data-control]");
     const name = piece?.dataset.piece ?? piece?.dataset.control;
@@ -79,6 +86,24 @@ export function listenToWorkbench(first: Dashboard, exchanged: (next: Dashboard)
   });
   document.addEventListener("pointerdown", tell, true);
   document.addEventListener("focusin", tell);
+}
+
+/** How many rows stand behind what a piece shows, and behind what it shows with nothing selected. */
+export type RowsLeft = Record<string, { left: number; all: number }>;
+
+function rowsLeft({ model }: App): RowsLeft {
+  const sum = (counts: Float64Array | Uint8Array) => {
+    let rows = 0;
+    for (let at = 0; at < counts.length; at++) rows += counts[at] as number;
+    return rows;
+  };
+  return Object.fromEntries(
+    model.plan.pieces.flatMap(({ name }) => {
+      const asked = model.askedBy(name)[0];
+      const { engine } = model;
+      return asked ? [[name, { left: sum(engine.answer(asked).counts), all: sum(engine.all(asked).counts) }]] : [];
+    }),
+  );
 }
 
 /** How far the page and its lists are scrolled, the page under an empty name. */

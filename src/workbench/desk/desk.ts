@@ -290,7 +290,7 @@ export class Desk {
   atPiece(name: string) {
     const { reply } = this.state.get();
     const group = reply?.controls.includes(name) ? "controls" : "charts";
-    this.state.set({ hand: [group, name], ...(group === "charts" ? { piece: name } : {}) });
+    this.state.set({ hand: [group, name], marked: name, ...(group === "charts" ? { piece: name } : {}) });
   }
 
   /** Narrows the sheet to its spine at this station, or opens it. */

@@ -1,6 +1,7 @@
 import type { Ground } from "../../core/scene/theme";
 import type { Path } from "../../core/sheet/tree";
 import type { ProofUpdate } from "../../viewer/proof/exchange";
+import type { RowsLeft } from "../../viewer/proof/listen";
 import type { Progress } from "../worker/client";
 import type { BuildReply } from "../worker/reply";
 import type { Files } from "./document";
@@ -55,6 +56,8 @@ export interface DeskState {
   width: WidthName;
   /** State of the dashboard in the proof, as its address has it. */
   proofState: string;
+  /** How many rows each piece of it shows, of how many. */
+  proofLeft: RowsLeft;
   /** A file that came in place of another and waits for the author's word. */
   intake: IntakeQuestion | undefined;
   /** Something to be said once: a file that could not be taken, a version gone back to. */
@@ -95,6 +98,7 @@ export const AT_FIRST: DeskState = {
   marked: undefined,
   width: "fit",
   proofState: "",
+  proofLeft: {},
   intake: undefined,
   notice: undefined,
   begun: undefined,

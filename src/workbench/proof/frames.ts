@@ -1,5 +1,5 @@
 import type { ProofColumns, ProofUpdate } from "../../viewer/proof/exchange";
-import type { ProofTracks } from "../../viewer/proof/listen";
+import type { ProofTracks, RowsLeft } from "../../viewer/proof/listen";
 
 /** What a dashboard in the proof says to the page around it. */
 export interface ProofMessage {
@@ -12,6 +12,7 @@ export interface ProofMessage {
   altKey?: boolean;
   shiftKey?: boolean;
   tracks?: ProofTracks;
+  left?: RowsLeft;
   stamps?: number[];
   problem?: string;
   digest?: string;

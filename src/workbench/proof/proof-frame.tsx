@@ -47,6 +47,7 @@ export function ProofFrame() {
     if (!stack.current) return;
     const said = (message: ProofMessage) => {
       if (message.stillHarbor === "state") desk.state.set({ proofState: message.hash ?? "" });
+      else if (message.stillHarbor === "left" && message.left) desk.state.set({ proofLeft: message.left });
       else if (message.stillHarbor === "tracks") laying.set({ tracks: message.tracks });
       else if (message.stillHarbor === "drag") setDragging(true);
       else if (message.stillHarbor === "piece" && message.piece) desk.atPiece(message.piece);
@@ -96,7 +97,7 @@ export function ProofFrame() {
   useEffect(() => {
     // Another report begins with nothing selected.
     if (!id) return;
-    desk.state.set({ proofState: "" });
+    desk.state.set({ proofState: "", proofLeft: {} });
     frames.current?.forget();
   }, [desk, id]);
 

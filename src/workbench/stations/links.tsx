@@ -3,6 +3,7 @@
 import { useMemo } from "react";
 import { Button, Header, Menu, MenuSection, MenuTrigger } from "react-aria-components";
 import styled from "styled-components";
+import { writeCount } from "../../core/formula/format";
 import { type EffectName, effectSpec } from "../../core/link/effects/index";
 import { type GestureName, gestureSpec } from "../../core/link/gestures/index";
 import type { LinkCell, LinkMatrix, LinkRow } from "../../core/look/matrix";
@@ -41,12 +42,26 @@ const Right = styled.section`
   grid-template-rows: 30px minmax(0, 1fr);
   min-height: 0;
   min-width: 0;
-  > p {
-    padding: 6px 14px 0;
+  > div:first-child {
+    padding: 2px 14px 0;
+    line-height: 26px;
     border-bottom: 1px solid var(--rule);
     white-space: nowrap;
     overflow: hidden;
     text-overflow: ellipsis;
+  }
+`;
+
+const Begin = styled.div`
+  display: flex;
+  gap: 2px 10px;
+  align-items: baseline;
+  overflow-x: auto;
+  b {
+    font-weight: 600;
+  }
+  button {
+    color: var(--sea);
   }
 `;
 
@@ -85,6 +100,21 @@ const Matrix = styled.table`
   }
   tbody tr.used {
     background: var(--band);
+  }
+  tbody tr.begun th {
+    box-shadow: inset 3px 0 var(--brass);
+    padding-left: 8px;
+  }
+  tbody tr.rows {
+    border-bottom-color: var(--quiet);
+    color: var(--quiet);
+    td {
+      padding: 3px 6px;
+      font-variant-numeric: tabular-nums;
+    }
+    td.fewer {
+      color: var(--ink);
+    }
   }
   tbody tr.controls {
     border-top: 2px solid var(--quiet);
@@ -260,20 +290,65 @@ function inUse(proofState: string): Set<string> {
   );
 }
 
+/** How many rows each target has left while the dashboard is used. */
+function LeftRow({ targets }: { targets: LinkMatrix["targets"] }) {
+  const rows = useDeskState(({ proofLeft }) => proofLeft);
+  return (
+    <tr className="rows">
+      <th scope="row">
+        <Quiet>rows left</Quiet>
+      </th>
+      {targets.map(({ name }) => {
+        const own = rows[name];
+        return (
+          <td
+            key={name}
+            className={own && own.left < own.all ? "fewer" : ""}
+            title={own && `${writeCount(own.left)} of ${writeCount(own.all)}`}
+          >
+            {own ? writeCount(own.left) : ""}
+          </td>
+        );
+      })}
+    </tr>
+  );
+}
+
+/** A sentence for a gesture that is new on a source; two selections of one source need names, but for those that come and go. */
+function newSentence({ rows }: LinkMatrix, source: string, gesture: GestureName): string {
+  const isNamed = rows.some((row) => row.source === source) && gestureSpec(gesture).suffix === "";
+  const name = isNamed ? ` as ${source}_${gesture.replace(/\W/g, "_")}` : "";
+  return `${gesture} on ${source}${name} -> ${gestureSpec(gesture).kept ? "filter" : "highlight"} all`;
+}
+
+/** Over the dashboard: what readers may do on the chart that was pressed there, each begun by one press. */
+function OnPressed({ matrix, begin }: { matrix: LinkMatrix | undefined; begin: (sentence: string) => void }) {
+  const marked = useDeskState((state) => state.marked);
+  const target = matrix?.targets.find(({ name }) => name === marked);
+  if (!matrix || !target)
+    return <Quiet>Use it, and its row lights up. Press a chart to say what readers can do there.</Quiet>;
+  if (target.gestures.length === 0) return <Quiet>{target.title}: every gesture that it takes is in use.</Quiet>;
+  return (
+    <Begin role="toolbar" aria-label={`What readers can do on ${target.title}`}>
+      <b>{target.title}</b>
+      <Quiet>let readers</Quiet>
+      {target.gestures.map((gesture) => (
+        <CellButton key={gesture} onPress={() => begin(newSentence(matrix, target.name, gesture))}>
+          {gesture}
+        </CellButton>
+      ))}
+    </Begin>
+  );
+}
+
 /** What can be added: a gesture on a chart, or everything with everything for all charts of a table. */
-function More({ matrix: { targets, rows }, text }: { matrix: LinkMatrix; text: string }) {
-  const desk = useDesk();
-  const add = (sentence: string) => desk.edit(addLink(desk.state.get().text, sentence) ?? []);
+function More({ matrix, text, add }: { matrix: LinkMatrix; text: string; add: (sentence: string) => void }) {
+  const { targets } = matrix;
   const tables = [...new Set(targets.map(({ table }) => table))].filter(
     (table) =>
       targets.filter((one) => one.table === table).length > 1 &&
       !new RegExp(`cross-filter\\s+${table.replace(/\W/g, "\\$&")}(?![\\w])`).test(text),
   );
-  // Two selections of one source need names, but for those that come and go.
-  const name = (source: string, gesture: GestureName) =>
-    rows.some((row) => row.source === source) && gestureSpec(gesture).suffix === ""
-      ? ` as ${source}_${gesture.replace(/\W/g, "_")}`
-      : "";
   return (
     <Adding>
       <MenuTrigger>
@@ -283,8 +358,7 @@ function More({ matrix: { targets, rows }, text }: { matrix: LinkMatrix; text: s
             aria-label="A gesture more"
             onAction={(key) => {
               const [source = "", gesture = ""] = String(key).split(":");
-              const does = gestureSpec(gesture as GestureName).kept ? "filter" : "highlight";
-              add(`${gesture} on ${source}${name(source, gesture as GestureName)} -> ${does} all`);
+              add(newSentence(matrix, source, gesture as GestureName));
             }}
           >
             {targets
@@ -346,6 +420,8 @@ export function LinksStation() {
     if (edits?.length) desk.edit(edits);
     else desk.state.set({ notice: "that is said by cross-filter, which can be taken out of the links below" });
   };
+  const marked = useDeskState((state) => state.marked);
+  const add = (sentence: string) => desk.edit(addLink(desk.state.get().text, sentence) ?? []);
   const firstControl = matrix?.rows.find(({ gesture }) => gesture === "control");
   const sentences = /^links:\s*\n((?:[ \t-].*\n?|\s*\n)*)/m.exec(text)?.[1]?.trimEnd() ?? "";
   return (
@@ -365,10 +441,15 @@ export function LinksStation() {
               </tr>
             </thead>
             <tbody>
+              <LeftRow targets={matrix.targets} />
               {matrix.rows.map((row) => (
                 <tr
                   key={row.selection}
-                  className={`${used.has(row.selection) ? "used" : ""}${row === firstControl ? " controls" : ""}`}
+                  className={[
+                    used.has(row.selection) ? "used" : "",
+                    row === firstControl ? "controls" : "",
+                    row.source === marked ? "begun" : "",
+                  ].join(" ")}
                 >
                   <th scope="row">
                     <Source onPress={() => turn(row)}>
@@ -397,13 +478,13 @@ export function LinksStation() {
             Nothing drives anything yet. Write links: into the sheet, such as - cross-filter and the name of a table.
           </Quiet>
         )}
-        {matrix && <More matrix={matrix} text={text} />}
+        {matrix && <More matrix={matrix} text={text} add={add} />}
         {sentences && <Sentences aria-label="Links as written">{sentences.replace(/^ {2}/gm, "")}</Sentences>}
       </Left>
       <Right aria-label="Proof">
-        <p>
-          <Quiet>The dashboard as it stands: use it and its row lights up</Quiet>
-        </p>
+        <div>
+          <OnPressed matrix={matrix} begin={add} />
+        </div>
         <ProofSlot width={box && box.width > 500 ? 860 : 0} />
       </Right>
     </Frame>

@@ -145,6 +145,9 @@ export function PublishStation() {
                 </td>
                 <td>
                   <Quiet>{line.neededBy.join(", ")}</Quiet>
+                  {line.smallest && (
+                    <div>{`groups in place of rows; the smallest is ${line.smallest.group || "the only one"} with ${many(line.smallest.rows, "row")}`}</div>
+                  )}
                 </td>
               </tr>
             ))}

@@ -1,0 +1,82 @@
+import { describe, expect, test } from "vitest";
+import { buildDashboard } from "../dashboard/build";
+import { Model } from "../model/model";
+import { compileText } from "../testing/compile-text";
+
+const ROWS = `still: 1
+report: Groups
+tables:
+  t:
+    rows: |
+      k,c,v,d
+      a,x,1.25,2024-01-10
+      a,y,2.5,2024-02-10
+      b,x,4,2024-02-20
+      b,y,,2024-05-01
+      lone,x,8,2024-05-02
+`;
+const CHARTS = `charts:
+  sums: {from: t, draw: bars, y: c, x: sum(v), sort: {y: -mean(v)}}
+  months: {from: t, draw: line, x: by_month(d), y: count(), color: c}
+  total: {from: t, draw: figure, value: median(v), spark: by_month(d)}
+  firsts: {from: t, draw: table, columns: [c, first(d), count()]}
+`;
+const ALONE = "style: {sheet: leave_out}\n";
+const columnsOf = (text: string) =>
+  Object.fromEntries([...compileText(text).tables].map(([name, { columns }]) => [name, [...columns.keys()]]));
+
+describe("what nothing reaches", () => {
+  test("is packed as its groups, where the sheet stays behind", () => {
+    const text = ROWS + CHARTS + ALONE;
+    expect(columnsOf(text)).toEqual({
+      t: [],
+      "sums/groups": ["c", "count()", "sum(v)"],
+      "sums/groups1": ["c", "count()", "mean(v)"],
+      "months/groups": ["by_month(d)", "c", "count()"],
+      "total/groups": ["count()", "median(v)"],
+      "total/groups1": ["by_month(d)", "count()", "median(v)"],
+      "firsts/groups": ["c", "count()", "first(d)"],
+    });
+    expect(columnsOf(ROWS + CHARTS)).toEqual({ t: ["c", "v", "d"] });
+  });
+  test("shows what it showed, and counts the rows that it stands for", () => {
+    const [whole, groups] = [ROWS + CHARTS, ROWS + CHARTS + ALONE].map((text) => {
+      const { plan, tables } = compileText(text);
+      return new Model(plan, tables);
+    }) as [Model, Model];
+    expect(groups.counts()).toEqual({ t: { left: 5, all: 5 } });
+    for (const { name } of whole.plan.pieces)
+      for (const [at, asked] of whole.askedBy(name).entries()) {
+        const own = groups.askedBy(name)[at];
+        if (!own) throw new Error("no question");
+        const [a, b] = [whole.engine.all(asked), groups.engine.all(own)];
+        expect([...b.counts], name).toEqual([...a.counts]);
+        expect(
+          b.values.map((values) => [...values]),
+          name,
+        ).toEqual(a.values.map((values) => [...values]));
+      }
+  });
+  test.each([
+    ["a link", "links: [click on sums -> filter months]\n", ["total", "firsts"]],
+    ["a control", "controls: {k: {pick: k, from: t}}\n", []],
+    ["a control over some", "controls: {k: {pick: k, from: t, only: [total]}}\n", ["sums", "months", "firsts"]],
+  ])("is all but what %s comes to", (_, more, left) => {
+    const packed = Object.keys(columnsOf(ROWS + CHARTS + more + ALONE)).filter((name) => name.includes("/"));
+    expect([...new Set(packed.map((name) => name.split("/")[0]))]).toEqual(left);
+  });
+  test("names its smallest group on the packing list", () => {
+    const { packing } = buildDashboard(
+      {
+        text: `${ROWS}charts: {sums: {from: t, draw: bars, y: k, x: sum(v)}}\n${ALONE}`,
+        fileName: "s",
+        readFile: () => undefined,
+      },
+      { viewer: () => "0" },
+    );
+    expect(packing.find(({ smallest }) => smallest)).toMatchObject({
+      table: "sums/groups",
+      smallest: { rows: 1, group: "lone" },
+    });
+  });
+});

@@ -1,0 +1,108 @@
+import { formulasOf, queriesOf } from "../chart/piece-formulas";
+import type { ChartPlan, PiecePlan } from "../chart/plan";
+import { layerOptions, SORTED, sortQueries } from "../chart/questions";
+import { everyVariant } from "../chart/resolve";
+import { TooLarge } from "../finding/limits";
+import { settingsOf } from "../formula/tree";
+import { effectSpec } from "../link/effects/index";
+import type { SelectionPlan } from "../link/selection";
+import type { PlanPiece } from "../plan/plan";
+import { speaksOf } from "../plan/speaks";
+import { type Finished, finish } from "../query/finished";
+import type { PrepareOptions } from "../query/prepare";
+import type { Query } from "../query/query";
+import type { Table } from "../table/table";
+import { ancestry, type Compiling } from "./compiling";
+
+/** Tables of groups that are packed in place of rows: what stands in each, and the piece that shows it. */
+export type FinishedTables = Map<string, { table: Table; piece: string }>;
+
+/**
+ * Answers the questions of those pieces that nothing in the dashboard reaches - no pick, no setting - so
+ * that their groups are packed and not their rows.
+ */
+export function finishPieces(
+  compiling: Compiling,
+  pieces: readonly PlanPiece[],
+  selections: readonly SelectionPlan[],
+): { pieces: PlanPiece[]; finished: FinishedTables } {
+  const finished: FinishedTables = new Map();
+  const all = pieces.map((piece) => {
+    if (!isOutOfReach(compiling, piece, selections)) return piece;
+    let next = 0;
+    const answerOf = (query: Query, options: PrepareOptions): Finished => {
+      const name = `${piece.name}/groups${next++ || ""}`;
+      const own = finish(answerNow(compiling, query, options), name);
+      finished.set(name, { table: own.table, piece: piece.name });
+      return own.finished;
+    };
+    try {
+      return { ...piece, plan: finishedPlan(piece.plan, answerOf) };
+    } catch (fault) {
+      // What is too much to work out is said where the piece is drawn.
+      if (!(fault instanceof TooLarge)) throw fault;
+      for (const [table, own] of finished) if (own.piece === piece.name) finished.delete(table);
+      return piece;
+    }
+  });
+  return { pieces: all, finished };
+}
+
+function answerNow({ cache, tables, settings }: Compiling, query: Query, options: PrepareOptions) {
+  const values = new Map([...settings].map(([name, { start }]) => [name, start]));
+  const setting = (name: string) => values.get(name) ?? null;
+  const { table } = tables.get(query.from) as { table: Table };
+  return cache.answers.answer({ query, options, setting, settings: values }, table);
+}
+
+type AnswerOf = (query: Query, options: PrepareOptions) => Finished;
+
+function finishedPlan(plan: PiecePlan, answerOf: AnswerOf): PiecePlan {
+  const of = (query: Query, options: PrepareOptions = {}): Query => ({ ...query, finished: answerOf(query, options) });
+  if (plan.type === "chart") return finishedChart(plan, of, answerOf);
+  if (plan.type === "figure" && plan.spark)
+    return { ...plan, query: of(plan.query), spark: of(plan.spark, { fillAlong: "x" }) };
+  return { ...plan, query: of(plan.query) } as PiecePlan;
+}
+
+function finishedChart(
+  plan: ChartPlan,
+  of: (query: Query, options: PrepareOptions) => Query,
+  answerOf: AnswerOf,
+): ChartPlan {
+  const layers = plan.layers.map((layer) => ({ ...layer, query: of(layer.query, layerOptions(plan)) }));
+  const queries = sortQueries(plan);
+  const sort = { ...plan.sort };
+  for (const axis of SORTED) {
+    const [own, query] = [sort[axis], queries[axis]];
+    if (own && "by" in own && query) sort[axis] = { ...own, finished: answerOf(query, {}) };
+  }
+  return { ...plan, layers, sort };
+}
+
+/** True for a piece of groups that shows the same whatever a reader does. */
+function isOutOfReach(compiling: Compiling, piece: PlanPiece, selections: readonly SelectionPlan[]): boolean {
+  const { name, plan, live, waitsFor } = piece;
+  if (live || waitsFor !== undefined || plan.type === "summary") return false;
+  if (plan.type === "chart" && (plan.behind || plan.top || plan.stage === "map" || everyVariant(plan).length > 1))
+    return false;
+  const queries = queriesOf(plan);
+  if (queries.length === 0 || queries.some(({ grouped, channels }) => !grouped || hasChoices(channels))) return false;
+  const isSelected = selections.some(
+    (selection) =>
+      selection.source === name ||
+      speaksOf(piece, selection.name) ||
+      selection.effects.some(({ target, effect }) => target === name && effectSpec(effect).rows !== "none"),
+  );
+  if (isSelected) return false;
+  const sorts = plan.type === "chart" ? Object.values(sortQueries(plan)) : [];
+  const follows = [...queries, ...sorts].some(
+    (query) =>
+      formulasOf(query).some((formula) => settingsOf(formula).size > 0) ||
+      ancestry(compiling, query.from).some((table) => compiling.tables.get(table)?.usesSettings),
+  );
+  return !follows;
+}
+
+const hasChoices = (channels: Query["channels"]): boolean =>
+  Object.values(channels).some(({ choices }) => choices !== undefined);
