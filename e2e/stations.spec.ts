@@ -1,5 +1,5 @@
 import { expect, test } from "@playwright/test";
-import { axe, exchange, goTo, keptText, openDesk } from "./desk";
+import { axe, brush, exchange, goTo, keptText, openDesk } from "./desk";
 
 test("every station is a key away, and the sheet and the palette too", async ({ page }) => {
   const desk = await openDesk(page);
@@ -164,6 +164,24 @@ test("Links is written in its square: a cell says something else, a gesture more
   expect(await axe(page)).toEqual([]);
   for (let edit = 0; edit < 5; edit++) await page.getByRole("button", { name: "undo" }).click();
   await expect(sentences).toHaveText(/-> filter trend, landed\s+- hover x on trend -> crosshair trend$/);
+  // A gesture is begun on the dashboard itself, and every target says how many rows it has left.
+  await desk.proof.locator("section[data-piece=trend] h2").click();
+  const begin = page.getByRole("toolbar", { name: "What readers can do on Cargo by month" });
+  await begin.getByRole("button", { name: "brush x", exact: true }).click();
+  await expect(sentences).toContainText("- brush x on trend as trend_brush_x -> filter all");
+  await expect(
+    page
+      .getByRole("table")
+      .first()
+      .getByRole("row", { name: /^Cargo by month brush x/ }),
+  ).toBeVisible();
+  const left = page.getByRole("row", { name: /^rows left/ }).getByRole("cell");
+  const before = await left.allInnerTexts();
+  await brush(page, desk.proof.locator("section[data-piece=waiting] [role=application]"), 40, 90);
+  await expect.poll(async () => (await left.allInnerTexts())[0]).not.toBe(before[0]);
+  const [calls] = /[\d,]+/.exec((await desk.proof.locator(".sentence").innerText()) ?? "") ?? [];
+  expect((await left.allInnerTexts())[0]).toBe(calls);
+  expect((await left.allInnerTexts())[1]).toBe(before[1]);
 });
 
 test("Pages shows the dashboard at each width, with what was picked kept", async ({ page }) => {
@@ -237,6 +255,12 @@ test("Publish lists what leaves, and copies the line that does the same", async 
   await page.getByRole("button", { name: "copy", exact: true }).click();
   await expect(desk.tally).toContainText("the terminal line is on the clipboard");
   expect(await page.evaluate(() => navigator.clipboard.readText())).toBe("./still build quay-calls.still.yaml");
+  // What would make it lighter is done with a press, in the sheet's own text.
+  const packed = page.getByRole("region", { name: "What is in the file" });
+  await expect(packed.getByRole("rowheader", { name: "vessel" })).toBeVisible();
+  await page.getByRole("button", { name: "Do it: leave vessel out of Calls" }).click();
+  await expect(packed.getByRole("rowheader", { name: "vessel" })).toHaveCount(0);
+  expect(await keptText(page)).toContain("columns: [berth, cargo, tonnes, rate]");
 });
 
 test("axe finds nothing at any station or in any dialog, on both grounds", async ({ page }) => {

@@ -20,7 +20,7 @@ import { type Compiling, routeOf, type TableStages } from "./compiling";
 import { readControl } from "./controls/read-control";
 import { readSettings } from "./controls/settings";
 import { type Edition, type EditionsPlan, planEditions } from "./editions";
-import { type FinishedTables, finishPieces } from "./finish";
+import { finishPieces, outOfReach } from "./finish";
 import { readSelections } from "./links/read-selections";
 import { mentionsOf, selectionNames } from "./mentions";
 import { readNote } from "./note";
@@ -72,6 +72,8 @@ export interface Compiled {
   tables: Map<string, Table>;
   /** Packed tables that hold the groups of a piece in place of rows. */
   groups: ReadonlySet<string>;
+  /** Pieces of groups that nothing in the dashboard reaches. */
+  outOfReach: ReadonlySet<string>;
   neededBy: Map<string, Map<string, Set<string>>>;
   accounts: TableAccount[];
   /** The files that it makes, where it makes one for each value of a column. */
@@ -144,9 +146,12 @@ export function compile(input: CompileInput): Compiled {
   if (!hasErrors(sheet.findings)) adviseCharts(compiling, placed);
   const colors = chooseColors(compiling, placed);
   // A file that can be opened again brings the rows that its charts are drawn from; any other no more than it shows.
-  const { pieces: shown, finished } = sheetLeaves(sheet, input.edition)
-    ? { pieces: placed, finished: new Map() as FinishedTables }
-    : finishPieces(compiling, placed, told);
+  const beyond = outOfReach(compiling, placed, told);
+  const { pieces: shown, finished } = finishPieces(
+    compiling,
+    placed,
+    sheetLeaves(sheet, input.edition) ? new Set() : beyond,
+  );
   const { planned, tables, neededBy } = prune(compiling, shown, controls, told, mentions);
   for (const [name, { table, piece }] of finished) {
     tables.set(name, table);
@@ -183,6 +188,7 @@ export function compile(input: CompileInput): Compiled {
     tables,
     neededBy,
     groups: new Set(finished.keys()),
+    outOfReach: beyond,
     media,
     ...(editions ? { editions } : {}),
     ...(input.edition ? { edition: input.edition } : {}),

@@ -17,18 +17,22 @@ import { ancestry, type Compiling } from "./compiling";
 /** Tables of groups that are packed in place of rows: what stands in each, and the piece that shows it. */
 export type FinishedTables = Map<string, { table: Table; piece: string }>;
 
-/**
- * Answers the questions of those pieces that nothing in the dashboard reaches - no pick, no setting - so
- * that their groups are packed and not their rows.
- */
-export function finishPieces(
+/** Pieces of groups that nothing in the dashboard reaches: no pick, no setting. */
+export const outOfReach = (
   compiling: Compiling,
   pieces: readonly PlanPiece[],
   selections: readonly SelectionPlan[],
+): Set<string> => new Set(pieces.filter((piece) => isOutOfReach(compiling, piece, selections)).map(({ name }) => name));
+
+/** Answers the questions of those pieces, so that their groups are packed and not their rows. */
+export function finishPieces(
+  compiling: Compiling,
+  pieces: readonly PlanPiece[],
+  beyond: ReadonlySet<string>,
 ): { pieces: PlanPiece[]; finished: FinishedTables } {
   const finished: FinishedTables = new Map();
   const all = pieces.map((piece) => {
-    if (!isOutOfReach(compiling, piece, selections)) return piece;
+    if (!beyond.has(piece.name)) return piece;
     let next = 0;
     const answerOf = (query: Query, options: PrepareOptions): Finished => {
       const name = `${piece.name}/groups${next++ || ""}`;

@@ -1,7 +1,9 @@
 import { describe, expect, it } from "vitest";
+import { buildDashboard } from "../dashboard/build";
 import { Model } from "../model/model";
 import { compileText } from "../testing/compile-text";
 import { accountOf } from "./accounting";
+import { lighterWays } from "./lighter";
 import { linkMatrix } from "./matrix";
 import { pictureOf } from "./pictures";
 
@@ -145,5 +147,43 @@ describe("a table stage by stage", () => {
     expect(stages?.brokenStep).toBe(1);
     expect(compiled.stages.get("calls")?.tables.map(({ rowCount }) => rowCount)).toEqual([6, 5, 4]);
     expect(compiled.stages.get("calls")?.brokenStep).toBeUndefined();
+  });
+});
+
+describe("what would make a file lighter", () => {
+  const text = `still: 1
+report: R
+tables:
+  t: {rows: "k,v,note\\na,1,${"a long remark ".repeat(20)}\\nb,2,${"and another one ".repeat(20)}\\n"}
+charts:
+  sums: {from: t, draw: bars, y: k, x: sum(v)}
+  list: {from: t, draw: table, columns: [k, v, note], keep: v > 0}
+controls: {k: {pick: k, from: t, only: [list]}}
+`;
+  const waysOf = (sheet: string) => {
+    const built = buildDashboard({ text: sheet, fileName: "s", readFile: () => undefined }, { viewer: () => "0" });
+    return { built, ways: lighterWays(built, built.packing) };
+  };
+  const applied = (sheet: string, edits: readonly { start: number; end: number; text: string }[]) =>
+    [...edits]
+      .sort((a, b) => b.start - a.start)
+      .reduce((now, { start, end, text: by }) => now.slice(0, start) + by + now.slice(end), sheet);
+  it("is a column that one list alone shows, and does what it says", () => {
+    const { built, ways } = waysOf(text);
+    const way = ways.find(({ says }) => says.startsWith("leave note out of"));
+    expect(way?.bytes).toBe(built.packing.find(({ column }) => column === "note")?.bytes);
+    const after = waysOf(applied(text, way?.edits ?? []));
+    expect(after.built.ok).toBe(true);
+    expect(after.built.packing.map(({ column }) => column)).not.toContain("note");
+  });
+  it("is the sheet, where nothing but groups is shown", () => {
+    const alone = text.replace(/ {2}list:.*\n/, "").replace(/controls:.*\n/, "");
+    const { ways } = waysOf(alone);
+    expect(ways.map(({ says }) => says)).toEqual([
+      "leave the sheet behind: one piece then go along as groups, without rows",
+    ]);
+    const after = waysOf(applied(alone, ways[0]?.edits ?? []));
+    expect(after.built.packing.map(({ table }) => table)).toEqual(["sums/groups", "sums/groups", "sums/groups"]);
+    expect(after.ways).toEqual([]);
   });
 });

@@ -12,6 +12,8 @@ export interface Row {
   id: string;
   /** By table: the ids of the rows there that went into it, its own among them once the table is done. */
   of: Readonly<Record<string, ReadonlySet<string>>>;
+  /** By table: the values that it had when the table was done, as long as no step has put rows together since. */
+  was?: Readonly<Record<string, Values>>;
 }
 
 /** What a reader can set: a bound, and how many rows. */
@@ -159,11 +161,12 @@ function runStep(rows: readonly Row[], step: Step, settings: Settings): Row[] {
         of: together(own),
       }));
     case "unpivot":
-      return rows.flatMap(({ values: { v, w, ...rest }, id, of }) =>
+      return rows.flatMap(({ values: { v, w, ...rest }, id, of, was }) =>
         Object.entries({ v, w }).map(([which, value]) => ({
           values: { ...rest, which, v: value ?? null },
           id: `${id} ${which}`,
           of,
+          ...(was ? { was } : {}),
         })),
       );
     case "top":
@@ -214,7 +217,11 @@ const lineOf = (tables: World["tables"], name: string): string[] => {
 /** Makes a table, leaving out rows where somebody asks for it: just above a step, or at the end. */
 function make({ root, tables, settings }: World, name: string, leave: (at: number, rows: Row[]) => Row[]): Row[] {
   const path = pathTo(tables, name);
-  const done = (table: string, row: Row): Row => ({ ...row, of: { ...row.of, [table]: new Set([row.id]) } });
+  const done = (table: string, row: Row): Row => ({
+    ...row,
+    of: { ...row.of, [table]: new Set([row.id]) },
+    was: { ...row.was, [table]: row.values },
+  });
   let rows = [...root];
   const line = lineOf(tables, name);
   let at = 0;
@@ -254,11 +261,10 @@ export function rowsLeft(world: World, name: string, selections: readonly Select
   const path = pathTo(tables, name);
   const entries = selections.map((selection) => {
     const { table, holds } = selection;
-    if (table === name) {
-      // A row is picked as it is with nothing selected, and one that is not there then as it is now.
-      const base = new Map(allRows(world, name).map((row) => [row.id, row]));
-      return { at: path.length, passes: ({ id, values }: Row) => holds(base.get(id)?.values ?? values) };
-    }
+    // Of its own table a row is picked as it is with nothing selected, and one that is not there then as it is now.
+    const base = new Map(table === "u" ? [] : allRows(world, table).map((row) => [row.id, row]));
+    const isHeld = ({ id, values }: { id: string; values: Values }) => holds(base.get(id)?.values ?? values);
+    if (table === name) return { at: path.length, passes: isHeld };
     const source = table === "u" ? ["t"] : lineOf(tables, table);
     const shared = [...line].reverse().find((one) => source.includes(one)) as string;
     const ids = idsIn(selection, shared);
@@ -266,7 +272,10 @@ export function rowsLeft(world: World, name: string, selections: readonly Select
     const merge = path.findIndex(({ step }, at) => at >= begin && isMerging(step));
     return {
       at: merge < 0 ? path.length : merge,
-      passes: ({ of }: Row) => [...(of[shared] ?? [])].some((id) => ids.has(id)),
+      passes: ({ of, was }: Row) =>
+        [...(of[shared] ?? [])].some((id) =>
+          shared === table ? isHeld({ id, values: was?.[shared] ?? {} }) : ids.has(id),
+        ),
     };
   });
   return make(world, name, (at, rows) =>

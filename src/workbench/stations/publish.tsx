@@ -71,6 +71,9 @@ const Checks = styled.section`
     color: var(--moss);
     font-weight: 600;
   }
+  ul + h2 {
+    margin-top: 20px;
+  }
 `;
 
 const Build = styled.section`
@@ -206,6 +209,21 @@ export function PublishStation() {
           </li>
           <li>{`${many(lines.length, "column")} of ${many(new Set(lines.map(({ table }) => table)).size, "table")} leave; what no chart needs stays here`}</li>
         </ul>
+        {reply && reply.lighter.length > 0 && (
+          <>
+            <StationTitle id="lighter">Lighter</StationTitle>
+            <ul aria-labelledby="lighter">
+              {reply.lighter.map(({ says, bytes, edits }) => (
+                <li key={says}>
+                  {says} <Quiet>{`about ${weight(bytes)} less`}</Quiet>{" "}
+                  <Press isDisabled={!current} aria-label={`Do it: ${says}`} onPress={() => desk.edit(edits)}>
+                    do it
+                  </Press>
+                </li>
+              ))}
+            </ul>
+          </>
+        )}
       </Checks>
       <Build aria-label="The file">
         <Write isDisabled={!reply?.ok || !current} onPress={() => void writeDashboard(desk)}>

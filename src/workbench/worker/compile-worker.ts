@@ -14,6 +14,7 @@ import { type Finding, hasErrors } from "../../core/finding/finding";
 import { ownOf } from "../../core/finding/own";
 import { placeOf } from "../../core/finding/place";
 import { type AccountLine, accountOf } from "../../core/look/accounting";
+import { lighterWays } from "../../core/look/lighter";
 import { linkMatrix } from "../../core/look/matrix";
 import { type Picture, pictureOf } from "../../core/look/pictures";
 import { Model } from "../../core/model/model";
@@ -231,6 +232,7 @@ const api = {
       links: sheet.links.length,
       pages: plan.pages,
       packing: packing ?? [],
+      lighter: lighterWays(placed, packing ?? []),
       picturesOutside: plan.style.pictures === "outside",
       editions: placed.editions?.files.length ?? 0,
       sheetLeaves: sheet.style.sheet !== "leave_out",

@@ -1,5 +1,6 @@
 import type { PackingLine } from "../../core/dashboard/contents";
 import type { Finding } from "../../core/finding/finding";
+import type { Lighter } from "../../core/look/lighter";
 import type { LinkMatrix } from "../../core/look/matrix";
 import type { PagePlan } from "../../core/page/page";
 import type { IntakeChange } from "../../core/read/intake-check";
@@ -50,6 +51,8 @@ export interface BuildReply {
   links: number;
   pages: PagePlan[];
   packing: PackingLine[];
+  /** What would make the file lighter. */
+  lighter: Lighter[];
   /** How many files are written, where there is one for each value of a column. */
   editions: number;
   /** Pictures are fetched by readers from their addresses. */
