@@ -1,5 +1,5 @@
 import { expect, test } from "@playwright/test";
-import { axe, brush, exchange, goTo, keptText, openDesk } from "./desk";
+import { axe, exchange, goTo, keptText, openDesk } from "./desk";
 
 test("every station is a key away, and the sheet and the palette too", async ({ page }) => {
   const desk = await openDesk(page);
@@ -165,7 +165,7 @@ test("Links is written in its square: a cell says something else, a gesture more
   for (let edit = 0; edit < 5; edit++) await page.getByRole("button", { name: "undo" }).click();
   await expect(sentences).toHaveText(/-> filter trend, landed\s+- hover x on trend -> crosshair trend$/);
   // A gesture is begun on the dashboard itself, and every target says how many rows it has left.
-  await desk.proof.locator("section[data-piece=trend] h2").click();
+  await desk.proof.locator("section[data-piece=trend] .catch").focus();
   const begin = page.getByRole("toolbar", { name: "What readers can do on Cargo by month" });
   await begin.getByRole("button", { name: "brush x", exact: true }).click();
   await expect(sentences).toContainText("- brush x on trend as trend_brush_x -> filter all");
@@ -177,10 +177,11 @@ test("Links is written in its square: a cell says something else, a gesture more
   ).toBeVisible();
   const left = page.getByRole("row", { name: /^rows left/ }).getByRole("cell");
   const before = await left.allInnerTexts();
-  await brush(page, desk.proof.locator("section[data-piece=waiting] [role=application]"), 40, 90);
-  await expect.poll(async () => (await left.allInnerTexts())[0]).not.toBe(before[0]);
-  const [calls] = /[\d,]+/.exec((await desk.proof.locator(".sentence").innerText()) ?? "") ?? [];
-  expect((await left.allInnerTexts())[0]).toBe(calls);
+  await desk.proof.locator("section[data-piece=by_berth] .catch").press("ArrowRight");
+  await desk.proof.locator("section[data-piece=by_berth] .catch").press("Enter");
+  await expect.poll(async () => (await left.allInnerTexts())[4]).not.toBe(before[4]);
+  const list = await desk.proof.locator("section[data-piece=landed] .takes").innerText();
+  expect(list).toContain(`take all ${(await left.allInnerTexts())[4]}:`);
   expect((await left.allInnerTexts())[1]).toBe(before[1]);
 });
 
