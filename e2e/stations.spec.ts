@@ -180,8 +180,8 @@ test("Links is written in its square: a cell says something else, a gesture more
   await desk.proof.locator("section[data-piece=by_berth] .catch").press("ArrowRight");
   await desk.proof.locator("section[data-piece=by_berth] .catch").press("Enter");
   await expect.poll(async () => (await left.allInnerTexts())[4]).not.toBe(before[4]);
-  const list = await desk.proof.locator("section[data-piece=landed] .takes").innerText();
-  expect(list).toContain(`take all ${(await left.allInnerTexts())[4]}:`);
+  const now = (await left.allInnerTexts())[4];
+  await expect(desk.proof.locator("section[data-piece=landed] .takes")).toContainText(`take all ${now}:`);
   expect((await left.allInnerTexts())[1]).toBe(before[1]);
 });
 

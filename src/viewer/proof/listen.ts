@@ -1,3 +1,5 @@
+import type { Drawn } from "../../core/chart/draw";
+import type { PartName } from "../../core/look/parts";
 import type { App } from "../app";
 import type { Dashboard } from "../dashboard";
 import { Exchange, type ProofColumns, type ProofUpdate } from "./exchange";
@@ -84,8 +86,35 @@ export function listenToWorkbench(first: Dashboard, exchanged: (next: Dashboard)
     event.preventDefault();
     tellWorkbench({ stillHarbor: "drag" });
   });
+  // Axes and titles take no gesture of a reader: pressed alone at large, they ask what they can be. So does
+  // anything where the other button is pressed.
+  const askPart = (event: MouseEvent, isOther: boolean) => {
+    const part = alone === undefined ? undefined : partAt(exchange.current.app, alone, event);
+    if (part === undefined || (!isOther && part !== "title" && part !== "x" && part !== "y")) return;
+    if (isOther) event.preventDefault();
+    tellWorkbench({ stillHarbor: "part", part });
+  };
+  document.addEventListener("click", (event) => askPart(event, false));
+  document.addEventListener("contextmenu", (event) => askPart(event, true));
   document.addEventListener("pointerdown", tell, true);
   document.addEventListener("focusin", tell);
+}
+
+/** The part of a chart that lies under the pointer. */
+function partAt(app: App, piece: string, { target, clientX, clientY }: MouseEvent): PartName | undefined {
+  const at = target as Element | null;
+  const section = at?.closest("section[data-piece]");
+  if (section !== sectionOf(piece)) return undefined;
+  if (at?.closest("h2")) return "title";
+  if (at?.closest(".legend")) return "color";
+  const host = at?.closest(".plot");
+  const view = app.views.get(piece) as { current?: () => Drawn | undefined } | undefined;
+  const panels = view?.current?.()?.panels ?? [];
+  if (!host || panels.length === 0) return undefined;
+  const { left, top } = host.getBoundingClientRect();
+  const ends = panels.map(({ plot }) => plot);
+  if (clientY - top > Math.max(...ends.map(({ y, height }) => y + height))) return "x";
+  return clientX - left < Math.min(...ends.map(({ x }) => x)) ? "y" : "marks";
 }
 
 /** How many rows stand behind what a piece shows, and behind what it shows with nothing selected. */

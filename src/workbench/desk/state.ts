@@ -1,3 +1,4 @@
+import type { PartName } from "../../core/look/parts";
 import type { Ground } from "../../core/scene/theme";
 import type { Path } from "../../core/sheet/tree";
 import type { ProofUpdate } from "../../viewer/proof/exchange";
@@ -49,6 +50,8 @@ export interface DeskState {
   /** The tray that is open at Tables. */
   tray: TrayName | undefined;
   piece: string | undefined;
+  /** The part of the large chart whose choices stand beside it. */
+  part: PartName | undefined;
   /** What the station has in hand, as a path in the sheet. */
   hand: Path | undefined;
   /** The piece at which the author's cursor is. */
@@ -94,6 +97,7 @@ export const AT_FIRST: DeskState = {
   stage: undefined,
   tray: undefined,
   piece: undefined,
+  part: undefined,
   hand: undefined,
   marked: undefined,
   width: "fit",

@@ -1,3 +1,4 @@
+import type { PartName } from "../../core/look/parts";
 import type { ProofColumns, ProofUpdate } from "../../viewer/proof/exchange";
 import type { ProofTracks, RowsLeft } from "../../viewer/proof/listen";
 
@@ -13,6 +14,7 @@ export interface ProofMessage {
   shiftKey?: boolean;
   tracks?: ProofTracks;
   left?: RowsLeft;
+  part?: PartName;
   stamps?: number[];
   problem?: string;
   digest?: string;

@@ -48,6 +48,7 @@ export function ProofFrame() {
     const said = (message: ProofMessage) => {
       if (message.stillHarbor === "state") desk.state.set({ proofState: message.hash ?? "" });
       else if (message.stillHarbor === "left" && message.left) desk.state.set({ proofLeft: message.left });
+      else if (message.stillHarbor === "part" && message.part) desk.state.set({ part: message.part });
       else if (message.stillHarbor === "tracks") laying.set({ tracks: message.tracks });
       else if (message.stillHarbor === "drag") setDragging(true);
       else if (message.stillHarbor === "piece" && message.piece) desk.atPiece(message.piece);

@@ -11,6 +11,7 @@ import type { PieceView } from "../worker/reply";
 import { useAsked } from "./ask";
 import { Distribution } from "./distribution";
 import { ColumnOnto } from "./onto-picture";
+import { PictureParts } from "./picture-parts";
 
 const Frame = styled.div`
   display: grid;
@@ -22,7 +23,14 @@ const Frame = styled.div`
 `;
 
 const Large = styled.div`
-  padding: 8px 0 0;
+  min-height: 0;
+  min-width: 0;
+  display: grid;
+  grid-template-rows: auto minmax(0, 1fr);
+`;
+
+/** The picture alone, on which columns are dropped. */
+const Shown = styled.div`
   min-height: 0;
   min-width: 0;
   display: flex;
@@ -228,14 +236,17 @@ export function ChartsStation() {
     );
   return (
     <Frame>
-      <Large ref={large}>
-        {piece.kind === "broken" ? (
-          <Coral as="p" style={{ padding: 20 }}>
-            {piece.problem}
-          </Coral>
-        ) : (
-          <ProofSlot alone={name} />
-        )}
+      <Large>
+        <PictureParts chart={name} />
+        <Shown ref={large}>
+          {piece.kind === "broken" ? (
+            <Coral as="p" style={{ padding: 20 }}>
+              {piece.problem}
+            </Coral>
+          ) : (
+            <ProofSlot alone={name} />
+          )}
+        </Shown>
       </Large>
       <Under>
         <Account aria-label="From rows to marks">

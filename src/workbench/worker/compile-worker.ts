@@ -16,6 +16,7 @@ import { placeOf } from "../../core/finding/place";
 import { type AccountLine, accountOf } from "../../core/look/accounting";
 import { lighterWays } from "../../core/look/lighter";
 import { linkMatrix } from "../../core/look/matrix";
+import { type PicturePart, picturePartsOf } from "../../core/look/parts";
 import { type Picture, pictureOf } from "../../core/look/pictures";
 import { Model } from "../../core/model/model";
 import { NO_DATE } from "../../core/project/archive";
@@ -354,6 +355,10 @@ const api = {
   /** A piece as small as a stamp. */
   picture(piece: string, width: number, height: number, ground: Ground): Picture {
     return pictureOf(currentModel(), piece, width, height, ground);
+  },
+  /** What can be chosen of each part of a chart. */
+  parts(piece: string): PicturePart[] {
+    return built ? picturePartsOf(built, piece) : [];
   },
   /** From rows to marks, for one piece. */
   account(piece: string): AccountLine[] {

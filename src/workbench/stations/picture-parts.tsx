@@ -1,0 +1,98 @@
+"use client";
+
+import { Button, Header, Menu, MenuSection, MenuTrigger } from "react-aria-components";
+import styled from "styled-components";
+import type { PartName, PicturePart } from "../../core/look/parts";
+import { useDesk, useDeskState } from "../desk/desk-context";
+import { Choices, PlainChoice } from "../frame/choices";
+import { Quiet } from "../frame/kit";
+import { useAsked } from "./ask";
+
+const Bar = styled.div`
+  display: flex;
+  gap: 0 18px;
+  padding: 4px 20px 0;
+  min-height: 30px;
+  align-items: baseline;
+  overflow-x: auto;
+  white-space: nowrap;
+`;
+
+const Part = styled(Button)`
+  font: inherit;
+  background: none;
+  border: 0;
+  padding: 2px 0;
+  cursor: pointer;
+  max-width: 210px;
+  overflow: hidden;
+  text-overflow: ellipsis;
+  &[data-hovered],
+  &[aria-expanded="true"] {
+    color: var(--sea);
+    box-shadow: inset 0 -1px var(--sea);
+  }
+`;
+
+const Head = styled(Header)`
+  padding: 6px 8px 0;
+  color: var(--quiet);
+  font-size: 12px;
+`;
+
+const Choice = styled(PlainChoice)`
+  padding: 2px 8px;
+  color: var(--ink);
+`;
+
+/** What a part is to somebody who looks at the picture. */
+const WORDS: Record<PartName, string> = { title: "title", x: "across", y: "up", color: "colour", marks: "drawn as" };
+
+/**
+ * The parts of the large chart, each with its few choices: pressed here, or on the picture itself. What is chosen is
+ * written into the sheet and seen at once.
+ */
+export function PictureParts({ chart }: { chart: string }) {
+  const parts = useAsked((call) => call.parts(chart), [chart]);
+  return (
+    <Bar role="toolbar" aria-label="Parts of the chart">
+      {parts?.map((part) => (
+        <OnePart key={part.part} part={part} />
+      ))}
+    </Bar>
+  );
+}
+
+function OnePart({ part: { part, words, groups } }: { part: PicturePart }) {
+  const desk = useDesk();
+  const isOpen = useDeskState((state) => state.part) === part;
+  const choose = (key: string) => {
+    const [group, choice] = key.split(" ").map(Number) as [number, number];
+    desk.edit(groups[group]?.choices[choice]?.edits);
+  };
+  return (
+    <MenuTrigger isOpen={isOpen} onOpenChange={(open) => desk.state.set({ part: open ? part : undefined })}>
+      <Part aria-label={`${WORDS[part]}: ${words}`}>
+        <Quiet>{WORDS[part]}</Quiet> {words}
+      </Part>
+      <Choices placement="bottom start" style={{ width: 240 }}>
+        <Menu aria-label={`${WORDS[part]}: ${words}`} onAction={(key) => choose(String(key))}>
+          {groups.map(({ name, choices }, group) => (
+            <MenuSection
+              key={name}
+              selectionMode="single"
+              selectedKeys={choices.flatMap(({ isNow }, at) => (isNow ? [`${group} ${at}`] : []))}
+            >
+              <Head>{name}</Head>
+              {choices.map(({ says }, at) => (
+                <Choice key={says} id={`${group} ${at}`} textValue={`${name} ${says}`}>
+                  <b>{says}</b>
+                </Choice>
+              ))}
+            </MenuSection>
+          ))}
+        </Menu>
+      </Choices>
+    </MenuTrigger>
+  );
+}
