@@ -185,6 +185,37 @@ test("Links is written in its square: a cell says something else, a gesture more
   expect((await left.allInnerTexts())[1]).toBe(before[1]);
 });
 
+test("Charts: an axis or a title pressed on the picture has its few choices, and so has every part by name", async ({
+  page,
+}) => {
+  const desk = await openDesk(page);
+  await goTo(page, "Charts");
+  await page
+    .getByRole("list", { name: "All charts" })
+    .getByRole("button", { name: /^by_berth/ })
+    .click();
+  const parts = page.getByRole("toolbar", { name: "Parts of the chart" });
+  await expect(parts.getByRole("button", { name: "up: berth" })).toBeVisible();
+  const chart = desk.proof.locator("section[data-piece=by_berth] .plot");
+  const box = (await chart.boundingBox()) as { x: number; y: number; width: number; height: number };
+  await page.mouse.click(box.x + box.width / 2, box.y + box.height - 8);
+  await page.getByRole("menuitemradio", { name: "mean" }).click();
+  await expect.poll(() => keptText(page)).toContain("x: mean(tonnes)");
+  await page.mouse.click(box.x + 20, box.y + box.height / 2);
+  const order = page.getByRole("group", { name: "order" });
+  await expect(order.getByRole("menuitemradio", { name: "largest first" })).toHaveAttribute("aria-checked", "false");
+  await order.getByRole("menuitemradio", { name: "by name" }).click();
+  await expect.poll(() => keptText(page)).not.toContain("sort: {y: -sum(tonnes)}");
+  // By keyboard the same: the part is named in words over the picture.
+  await parts.getByRole("button", { name: "drawn as: bars" }).press("Enter");
+  await page.getByRole("menuitemradio", { name: "percent" }).press("Enter");
+  await expect.poll(() => keptText(page)).toContain("stacking: percent");
+  await expect(desk.tally).toContainText("nothing to mend");
+  expect(await axe(page)).toEqual([]);
+  for (let edit = 0; edit < 3; edit++) await page.getByRole("button", { name: "undo" }).click();
+  await expect.poll(() => keptText(page)).toContain("sort: {y: -sum(tonnes)}");
+});
+
 test("Pages shows the dashboard at each width, with what was picked kept", async ({ page }) => {
   const desk = await openDesk(page);
   await desk.proof.getByRole("checkbox", { name: /fuel/ }).check();
