@@ -1,6 +1,6 @@
-import { utcFormat } from "d3-time-format";
 import type { Kind } from "../table/column";
 import { numberFormat } from "./number-format";
+import { strftime } from "./strftime";
 
 /** Writes one value for a reader. Missing is written as an en dash. */
 export type Write = (value: number) => string;
@@ -44,7 +44,7 @@ export function writer(kind: Kind, format?: string): Write {
   if (kind === "boolean") return (value) => (Number.isNaN(value) ? MISSING_TEXT : value ? "true" : "false");
   const chosen = format !== undefined && isFormat(kind, format) ? format : (DEFAULTS[kind] ?? ",.3~f");
   if (kind === "date" || kind === "datetime") {
-    const write = utcFormat(chosen);
+    const write = strftime(chosen);
     return (value) => (Number.isNaN(value) ? MISSING_TEXT : write(new Date(value * 1000)));
   }
   if (chosen === "h:mm:ss") return (value) => (Number.isNaN(value) ? MISSING_TEXT : writeDuration(value));

@@ -1,8 +1,8 @@
 import { tickStep } from "d3-array";
 import { formatSpecifier, precisionFixed } from "d3-format";
-import { utcFormat } from "d3-time-format";
 import { isFormat, type Write, writer } from "../formula/format";
 import { numberFormat } from "../formula/number-format";
+import { strftime } from "../formula/strftime";
 import type { Kind } from "../table/column";
 import type { ScaleName } from "./scale-kinds";
 
@@ -49,12 +49,12 @@ function durationText(step: number): (value: number) => string {
   };
 }
 
-const minuteText = utcFormat("%H:%M");
-const secondText = utcFormat("%H:%M:%S");
-const dayText = utcFormat("%-d %b");
-const firstText = utcFormat("%-d %b %Y");
-const monthText = utcFormat("%b");
-const yearText = utcFormat("%Y");
+const minuteText = strftime("%H:%M");
+const secondText = strftime("%H:%M:%S");
+const dayText = strftime("%-d %b");
+const firstText = strftime("%-d %b %Y");
+const monthText = strftime("%b");
+const yearText = strftime("%Y");
 
 /** The coarsest unit that the moment begins, in few characters; among days the first of a month is one of them. */
 function momentText(seconds: number, step: number): string {
