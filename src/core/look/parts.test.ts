@@ -64,7 +64,8 @@ describe("the parts of a chart, and what each can be", () => {
   test.each([
     ["bars", "x", "scale", "sqrt", "axes: {x: {scale: sqrt}}"],
     ["bars", "x", "summed up by", "median", "x: median(v)"],
-    ["bars", "x", "runs", "the other way", "axes: {x: {reverse: true}}"],
+    ["bars", "x", "runs", "to the left", "axes: {x: {reverse: true}}"],
+    ["bars", "y", "runs", "from the bottom", "axes: {y: {reverse: true}}"],
     ["bars", "y", "order", "largest first", "sort: {y: -sum(v)}"],
     ["bars", "color", "colours", "wharf", "colors: wharf"],
     ["bars", "color", "legend stands", "in top right", "legend: {at: in_top_right}"],

@@ -122,6 +122,10 @@ class Writing {
   }
 }
 
+/** Which way an axis runs: numbers towards an end, categories from one. */
+const RUNS = { x: ["to the right", "to the left"], y: ["upwards", "downwards"] } as const;
+const BEGINS = { x: ["from the left", "from the right"], y: ["from the top", "from the bottom"] } as const;
+
 /** How a measure can be summed up. */
 const SUMS = ["sum", "mean", "median", "min", "max"] as const;
 const BINS = [10, 20, 40, 80] as const;
@@ -145,9 +149,10 @@ function axisChoices(chart: ChartPlan, axis: AxisName, channel: Channel, writing
       ]);
   }
   Object.assign(wanted, formulaChoices(axis, channel, writing));
+  const [forth, back] = own.scale === "category" ? BEGINS[axis] : RUNS[axis];
   wanted.runs = looks("reverse", [
-    [axis === "x" ? "to the right" : "upwards", false, !own.reverse],
-    ["the other way", true, own.reverse],
+    [forth, false, !own.reverse],
+    [back, true, own.reverse],
   ]);
   return wanted;
 }
