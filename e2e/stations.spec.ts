@@ -66,6 +66,9 @@ test("Charts has one large and live, says where its rows went, and shows all oth
   await expect(account).toContainText("24,178kept by its steps438 by its steps: 216 duplicates, 222 not true");
   await expect(account).toContainText("42bars drawn");
   await expect(page.getByRole("complementary", { name: "Columns of calls" })).toContainText("alongside");
+  // A count is pressed to see its rows.
+  await account.getByRole("button", { name: "rows in calls" }).click();
+  await expect(page.getByRole("main", { name: "Tables" })).toContainText("24,616 rows");
   // Back on its page, with everything else.
   await goTo(page, "Pages");
   await expect(desk.proof.getByRole("heading", { name: "Cargo by month" })).toBeVisible();

@@ -1,8 +1,9 @@
 import type { PackedTable } from "../core/dashboard/encoding";
-import { unpackTable } from "../core/dashboard/unpack";
+import { unpackColumn } from "../core/dashboard/unpack";
 import type { Plan } from "../core/plan/plan";
 import { fromBase64 } from "../core/table/base64";
-import type { Table } from "../core/table/table";
+import type { Column } from "../core/table/column";
+import { makeTable, type Table } from "../core/table/table";
 import type { Loaded } from "./dashboard";
 
 async function inflate(bytes: Uint8Array<ArrayBuffer>): Promise<Uint8Array> {
@@ -22,21 +23,20 @@ export async function load(): Promise<Loaded> {
     seal: string;
   };
   const blocks = [...document.querySelectorAll<HTMLTemplateElement>("template[data-column]")];
-  const inflated = await Promise.all(
-    blocks.map((block) => {
-      const bytes = fromBase64(block.content.textContent ?? "");
-      // The text is not needed again and would double the memory of large tables.
-      block.content.textContent = "";
-      return inflate(bytes);
+  // A column is read as soon as it is inflated, while the browser's own threads inflate those behind it.
+  let next = 0;
+  const tables = await Promise.all(
+    packed.map(async ({ name, rowCount, columns }): Promise<[string, Table]> => {
+      const read = columns.map(async (column): Promise<[string, Column]> => {
+        const block = blocks[next++] as HTMLTemplateElement;
+        const bytes = fromBase64(block.content.textContent ?? "");
+        // The text is not needed again and would double the memory of large tables.
+        block.content.textContent = "";
+        return [column.name, unpackColumn(column, await inflate(bytes), rowCount)];
+      });
+      return [name, makeTable(rowCount, await Promise.all(read))];
     }),
   );
-  const tables = new Map<string, Table>();
-  let next = 0;
-  for (const table of packed) {
-    const own = inflated.slice(next, next + table.columns.length);
-    next += table.columns.length;
-    tables.set(table.name, unpackTable(table, own));
-  }
   const pictures = document.getElementById("pictures")?.textContent;
-  return { plan, tables, seal, pictures: pictures ? JSON.parse(pictures) : {} };
+  return { plan, tables: new Map(tables), seal, pictures: pictures ? JSON.parse(pictures) : {} };
 }

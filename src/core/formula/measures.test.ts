@@ -121,6 +121,7 @@ describe("places among ordered rows, kept up as rows come and go", () => {
           expect([...counts.answer(measure, failed)]).toEqual([...answerMeasure(measure, groups, 3, failed)]);
         }
       }),
+      { numRuns: 25 },
     );
   });
   test("in groups of more than one block", () => {

@@ -162,7 +162,7 @@ controls:
           expect(kept.counts()).toEqual(fresh.counts());
         });
       }),
-      { numRuns: 40 },
+      { numRuns: 20 },
     );
   });
   test("an end between edges is answered by comparing", () => {

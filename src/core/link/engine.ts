@@ -74,8 +74,9 @@ export class Engine {
   setSetting(name: string, value: Scalar) {
     if (this.settings.get(name) === value) return;
     this.settings.set(name, value);
-    const touched = this.instances.followSetting(name);
-    if (this.brush && touched.includes(this.brush.selection)) this.brush = undefined;
+    this.instances.followSetting(name);
+    // What was made for questions that are asked otherwise now would only take room.
+    this.brush = undefined;
   }
 
   state(selection: string): SelectionState | undefined {

@@ -95,20 +95,18 @@ export class Instances {
     return above.some((name) => this.readsSetting(name, setting, new Set([...seen, table])));
   }
 
-  /** Lets go of what a setting has made otherwise than it is now; answers the selections that may hold other rows. */
-  followSetting(setting: string): string[] {
+  /** Lets go of what a setting has made otherwise than it is now; selections that follow it may hold other rows. */
+  followSetting(setting: string) {
     for (const [key, { name }] of this.instances) if (this.readsSetting(name, setting)) this.instances.delete(key);
     for (const { columns } of this.instances.values()) columns.forget(setting);
-    const touched = [...this.states.names()].filter((name) => {
+    for (const name of this.states.names()) {
       const { table, axes, ons, keys, columns, outline } = this.states.plan(name);
       const formulas = [axes, ons ?? {}, keys, columns ?? {}, outline ? { x: outline.x, y: outline.y } : {}];
-      return (
+      const follows =
         this.readsSetting(table, setting) ||
-        formulas.some((own) => Object.values(own).some((formula) => settingsOf(formula).has(setting)))
-      );
-    });
-    for (const name of touched) this.states.touch(name);
-    return touched;
+        formulas.some((own) => Object.values(own).some((formula) => settingsOf(formula).has(setting)));
+      if (follows) this.states.touch(name);
+    }
   }
 
   /** True if between the selection's rows and the table's a step merges rows, so that the steps must run again. */

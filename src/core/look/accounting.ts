@@ -14,6 +14,8 @@ export interface AccountLine {
   what: string;
   /** What left between the stretch before and this one, in words. */
   lost?: string;
+  /** The stage of the table at which these rows stand: 0 as they were read, then one a step. */
+  stage?: number;
 }
 
 /** The box for which marks off the scale are counted; scales do not depend on it, only ticks do. */
@@ -26,11 +28,16 @@ export function accountOf(compiled: Compiled, model: Model, name: string): Accou
   const { from } = piece.plan;
   const stages = compiled.stages.get(from);
   const lines: AccountLine[] = [];
-  const add = (count: number, what: string, lost: number, why: string) =>
-    lines.push({ count, what, ...(lost > 0 ? { lost: `${lost} ${why}` } : {}) });
+  const add = (count: number, what: string, lost: number, why: string, stage?: number) =>
+    lines.push({
+      count,
+      what,
+      ...(lost > 0 ? { lost: `${lost} ${why}` } : {}),
+      ...(stage === undefined ? {} : { stage }),
+    });
   const source = stages?.tables[0]?.rowCount ?? 0;
   const rows = stages?.tables.at(-1)?.rowCount ?? 0;
-  add(source, `rows in ${from}`, 0, "");
+  add(source, `rows in ${from}`, 0, "", stages && 0);
   if ((stages?.tables.length ?? 1) > 1) {
     const merged = stages?.ledger.some(({ step }) => step.startsWith("group"));
     add(
@@ -38,6 +45,7 @@ export function accountOf(compiled: Compiled, model: Model, name: string): Accou
       merged ? "rows after its steps" : "kept by its steps",
       merged ? 0 : source - rows,
       reasons(stages?.ledger.flatMap(({ losses }) => losses) ?? []),
+      (stages?.tables.length ?? 1) - 1,
     );
   }
   const layer = layerAnswer(model, name);

@@ -1,7 +1,8 @@
 import { describe, expect, test } from "vitest";
+import type { PartName } from "../chart/part-names";
 import type { TextEdit } from "../finding/finding";
 import { compileText } from "../testing/compile-text";
-import { type PartName, picturePartsOf } from "./parts";
+import { picturePartsOf } from "./parts";
 
 const SHEET = `still: 1
 report: R

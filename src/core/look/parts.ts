@@ -1,3 +1,4 @@
+import type { PartName } from "../chart/part-names";
 import { type ChartPlan, LEGEND_PLACES } from "../chart/plan";
 import type { Compiled } from "../compile/compile";
 import type { TextEdit } from "../finding/finding";
@@ -9,10 +10,6 @@ import { PALETTE_NAMES, RAMP_NAMES } from "../scene/theme";
 import { documentOf, nodeAt, removeValue, type SheetValue, setValue } from "../sheet/edit/edit";
 import type { Path } from "../sheet/tree";
 import { GRAINS } from "../table/calendar";
-
-/** What of a chart can be pressed to choose something of it. */
-export const PARTS = ["title", "x", "y", "color", "marks"] as const;
-export type PartName = (typeof PARTS)[number];
 
 export interface PartChoice {
   says: string;

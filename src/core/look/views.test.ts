@@ -45,8 +45,8 @@ describe("where the rows of a piece went", () => {
   it("says it of bars, from the file to what is drawn", () => {
     expect(compiled.findings.filter(({ severity }) => severity === "error")).toEqual([]);
     expect(accountOf(compiled, model, "bars")).toEqual([
-      { count: 6, what: "rows in calls" },
-      { count: 4, what: "kept by its steps", lost: "2 by its steps: 1 duplicate, 1 not true" },
+      { count: 6, what: "rows in calls", stage: 0 },
+      { count: 4, what: "kept by its steps", lost: "2 by its steps: 1 duplicate, 1 not true", stage: 2 },
       { count: 3, what: "kept by the chart", lost: "1 by its keep" },
       { count: 2, what: "groups" },
       { count: 2, what: "bars drawn" },

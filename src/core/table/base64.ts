@@ -26,8 +26,12 @@ export function toBase64(bytes: Uint8Array): string {
   return parts.join("");
 }
 
+/** What newer engines bring themselves, ten times as fast. */
+const { fromBase64: brought } = Uint8Array as { fromBase64?: (text: string) => Uint8Array<ArrayBuffer> };
+
 /** The bytes of a base64 text. */
 export function fromBase64(text: string): Uint8Array<ArrayBuffer> {
+  if (brought) return brought.call(Uint8Array, text);
   const binary = atob(text);
   const bytes = new Uint8Array(binary.length);
   for (let i = 0; i < bytes.length; i++) bytes[i] = binary.charCodeAt(i);

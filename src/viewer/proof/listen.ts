@@ -1,5 +1,5 @@
 import type { Drawn } from "../../core/chart/draw";
-import type { PartName } from "../../core/look/parts";
+import type { PartName } from "../../core/chart/part-names";
 import type { App } from "../app";
 import type { Dashboard } from "../dashboard";
 import { Exchange, type ProofColumns, type ProofUpdate } from "./exchange";
@@ -19,13 +19,21 @@ interface Ask {
   columns?: ProofColumns;
 }
 
+/** Milliseconds after which is told what need not be known at once. */
+const AFTERWARDS = 150;
+
 const tellWorkbench = (message: object) => window.parent.postMessage(message, "*");
 
 const sectionOf = (piece: string) => document.querySelector<HTMLElement>(`section[data-piece="${CSS.escape(piece)}"]`);
 
 export function listenToWorkbench(first: Dashboard, exchanged: (next: Dashboard) => void) {
+  let telling: ReturnType<typeof setTimeout> | undefined;
   const follow = ({ app }: Dashboard) => {
-    const tellLeft = () => tellWorkbench({ stillHarbor: "left", left: rowsLeft(app) });
+    // Once all is drawn: pieces of other pages may not have been answered yet.
+    const tellLeft = () => {
+      clearTimeout(telling);
+      telling = setTimeout(() => tellWorkbench({ stillHarbor: "left", left: rowsLeft(app) }), AFTERWARDS);
+    };
     app.onSettled(tellLeft);
     tellLeft();
   };

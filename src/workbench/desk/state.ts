@@ -1,4 +1,4 @@
-import type { PartName } from "../../core/look/parts";
+import type { PartName } from "../../core/chart/part-names";
 import type { Ground } from "../../core/scene/theme";
 import type { Path } from "../../core/sheet/tree";
 import type { ProofUpdate } from "../../viewer/proof/exchange";

@@ -1,4 +1,4 @@
-import type { PartName } from "../../core/look/parts";
+import type { PartName } from "../../core/chart/part-names";
 import type { ProofColumns, ProofUpdate } from "../../viewer/proof/exchange";
 import type { ProofTracks, RowsLeft } from "../../viewer/proof/listen";
 

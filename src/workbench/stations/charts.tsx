@@ -250,10 +250,14 @@ export function ChartsStation() {
       </Large>
       <Under>
         <Account aria-label="From rows to marks">
-          {account?.map(({ count: rows, what, lost }) => (
+          {account?.map(({ count: rows, what, lost, stage }) => (
             <li key={what}>
               <b>{count(rows)}</b>
-              {what}
+              {stage === undefined ? (
+                what
+              ) : (
+                <Press onPress={() => desk.state.set({ station: "tables", table: from, stage })}>{what}</Press>
+              )}
               {lost && <small title={lost}>{lost}</small>}
             </li>
           ))}

@@ -2,7 +2,8 @@
 
 import { Button, Header, Menu, MenuSection, MenuTrigger } from "react-aria-components";
 import styled from "styled-components";
-import type { PartName, PicturePart } from "../../core/look/parts";
+import type { PartName } from "../../core/chart/part-names";
+import type { PicturePart } from "../../core/look/parts";
 import { useDesk, useDeskState } from "../desk/desk-context";
 import { Choices, PlainChoice } from "../frame/choices";
 import { Quiet } from "../frame/kit";
