@@ -54,7 +54,7 @@ const seen = (page: Page) =>
   });
 
 /** Of check boxes and legend entries so many are pressed, spread over all of them. */
-const MOST_PRESSED = 12;
+const MOST_PRESSED = 6;
 
 /** Drags over every plot in sight, then presses check boxes and legend entries, one after the other. */
 async function gestures(page: Page): Promise<unknown[]> {

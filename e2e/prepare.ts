@@ -255,7 +255,7 @@ pages:
 report: Crowd
 tables:
   t:
-    make: {rows: 40000, seed: 3}
+    make: {rows: 30000, seed: 3}
     steps:
       - add:
           n: row()

@@ -1,5 +1,5 @@
 /** Runs every check and test and closes with `N passed, N failed`. */
-import { spawnSync } from "node:child_process";
+import { execFile, spawnSync } from "node:child_process";
 import { mkdirSync, readFileSync, rmSync } from "node:fs";
 
 mkdirSync(".build", { recursive: true });
@@ -7,19 +7,28 @@ let passed = 0;
 let failed = 0;
 const started = Date.now();
 
+const told = (name, good, stdout, stderr) => {
+  const seconds = Math.round((Date.now() - started) / 1000);
+  console.log(`[${seconds}s] ${name}: ${good ? "ok" : "failed"}`);
+  if (!good) console.log(`${stdout}\n${stderr}`.slice(-12000));
+};
+
 function run(name, command, args, env = {}) {
   const result = spawnSync(command, args, { encoding: "utf8", env: { ...process.env, ...env }, maxBuffer: 1 << 28 });
-  const seconds = Math.round((Date.now() - started) / 1000);
-  console.log(`[${seconds}s] ${name}: ${result.status === 0 ? "ok" : "failed"}`);
-  if (result.status !== 0) console.log(`${result.stdout}\n${result.stderr}`.slice(-12000));
+  told(name, result.status === 0, result.stdout, result.stderr);
   return result;
 }
 
 /** A check without numbers of its own counts as one test. */
-function check(name, command, args, env) {
-  if (run(name, command, args, env).status === 0) passed += 1;
-  else failed += 1;
-}
+const check = (name, command, args) =>
+  new Promise((done) => {
+    execFile(command, args, { encoding: "utf8", maxBuffer: 1 << 28 }, (problem, stdout, stderr) => {
+      told(name, !problem, stdout, stderr);
+      if (problem) failed += 1;
+      else passed += 1;
+      done();
+    });
+  });
 
 /** A test runner that writes a report; a report that cannot be read counts as a failure. */
 function suite(name, args, report, count, env) {
@@ -36,10 +45,13 @@ function suite(name, args, report, count, env) {
   }
 }
 
-check("types", "npx", ["tsc", "-p", ".", "--incremental", "false"]);
-check("lint and format", "npx", ["biome", "check", "."]);
-check("import direction", "node", ["tools/check-imports.mjs"]);
-check("unused code", "npx", ["knip"]);
+// Each of them works on one core alone.
+await Promise.all([
+  check("types", "npx", ["tsc", "-p", ".", "--incremental", "false"]),
+  check("lint and format", "npx", ["biome", "check", "."]),
+  check("import direction", "node", ["tools/check-imports.mjs"]),
+  check("unused code", "npx", ["knip"]),
+]);
 suite(
   "unit tests",
   ["vitest", "run", "--reporter=json", "--reporter=default", "--outputFile.json=.build/unit.json"],
@@ -64,7 +76,7 @@ for (const [project, file] of [
   );
 // Whatever was installed, built and tested: a checkout stays as it was checked out.
 if (process.env.STILL_LEAVES_TREE === "1")
-  check("the checkout is unchanged", "node", [
+  await check("the checkout is unchanged", "node", [
     "-e",
     'const { status, stdout } = require("node:child_process").spawnSync("git", ["status", "--porcelain"], { encoding: "utf8" }); process.stdout.write(stdout); process.exit(status || stdout !== "" ? 1 : 0)',
   ]);
