@@ -91,6 +91,9 @@ const Account = styled.ol`
   b {
     display: block;
   }
+  button {
+    color: inherit;
+  }
   small {
     display: block;
     font-size: 12px;
