@@ -22,7 +22,8 @@ export async function benchBrowser(file: string, what: string, goals: { ready?: 
     const paint = performance.getEntriesByName("first-contentful-paint")[0];
     return { firstPicture: paint?.startTime ?? Number.NaN, ready };
   });
-  say(`${what}: open to first picture`, ms(opened.firstPicture));
+  // Now and then a browser has painted before it keeps times.
+  if (Number.isFinite(opened.firstPicture)) say(`${what}: open to first picture`, ms(opened.firstPicture));
   say(`${what}: open to answering a gesture`, ms(opened.ready), goals.ready);
   await page.waitForTimeout(300);
   const frames = await page.evaluate(async () => {
