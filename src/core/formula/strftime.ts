@@ -1,29 +1,19 @@
+import { MONTHS, WEEKDAYS } from "../table/calendar";
+
 /**
  * Moments written by a pattern with the letters of strftime (ISO/IEC 9899, 7.27.3.5), in UTC and English.
  * Every dashboard carries this, which is why it is not a package: those bring readers and calendars along.
  */
 
-const MONTHS = [
-  "January",
-  "February",
-  "March",
-  "April",
-  "May",
-  "June",
-  "July",
-  "August",
-  "September",
-  "October",
-  "November",
-  "December",
-];
-const DAYS = ["Sunday", "Monday", "Tuesday", "Wednesday", "Thursday", "Friday", "Saturday"];
+/** Milliseconds of a day. */
 const DAY = 864e5;
 
 /** What fills a number up to its width, by the sign between `%` and the letter; none by `-`. */
 const FILLS: Readonly<Record<string, string>> = { "-": "", _: " ", "0": "0" };
 
-const at = (list: readonly string[], place: number): string => list[place] as string;
+const monthOf = (date: Date): string => MONTHS[date.getUTCMonth()] as string;
+/** Days of a date are counted from Sunday, those of our weeks from Monday. */
+const weekdayOf = (date: Date): string => WEEKDAYS[(date.getUTCDay() + 6) % 7] as string;
 /** The first moment of a year; `Date.UTC` takes the years of the first century for those of the twentieth. */
 const yearBegin = (date: Date): number => new Date(0).setUTCFullYear(date.getUTCFullYear(), 0, 1);
 /** Days since the year began. */
@@ -36,10 +26,10 @@ const thursday = (date: Date): Date => new Date(date.getTime() + (3 - ((date.get
 
 /** Each letter: the number that it writes and its width, or its words. */
 const LETTERS: Readonly<Record<string, (date: Date) => readonly [value: number, width: number] | string>> = {
-  a: (date) => at(DAYS, date.getUTCDay()).slice(0, 3),
-  A: (date) => at(DAYS, date.getUTCDay()),
-  b: (date) => at(MONTHS, date.getUTCMonth()).slice(0, 3),
-  B: (date) => at(MONTHS, date.getUTCMonth()),
+  a: (date) => weekdayOf(date).slice(0, 3),
+  A: (date) => weekdayOf(date),
+  b: (date) => monthOf(date).slice(0, 3),
+  B: (date) => monthOf(date),
   c: (date) => strftime("%x, %X")(date),
   d: (date) => [date.getUTCDate(), 2],
   e: (date) => [date.getUTCDate(), 2],

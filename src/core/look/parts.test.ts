@@ -82,6 +82,15 @@ describe("the parts of a chart, and what each can be", () => {
     expect(after).toContain(written);
     expect(after).toContain("# my bars");
   });
+  test("a choice that stands already changes nothing of what the author wrote", () => {
+    const live = SHEET.replace("bars: {", 'bars: {title: "By kind, {count()}", ');
+    for (const chart of ["bars", "bins", "months"])
+      for (const { groups } of picturePartsOf(compileText(live), chart))
+        for (const { choices } of groups)
+          for (const { isNow, edits, says } of choices) expect(edits.length === 0, `${chart} ${says}`).toBe(isNow);
+    const none = chosen(live, "bars", "title", "title", "none");
+    expect(chosen(none, "bars", "title", "title", "shown")).not.toContain("title:");
+  });
   test("a choice taken back leaves the text as it was", () => {
     const sorted = chosen(SHEET, "bars", "y", "order", "largest first");
     expect(chosen(sorted, "bars", "y", "order", "by name")).not.toContain("-sum(v)");

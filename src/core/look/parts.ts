@@ -52,7 +52,7 @@ export function picturePartsOf({ plan, sheet }: Compiled, name: string): Picture
       words: piece.words.title,
       groups: writing.groups({
         title: [
-          { says: "shown", isNow: !writing.has(["title"], "none"), path: ["title"], value: piece.words.title },
+          { says: "shown", isNow: !writing.has(["title"], "none"), path: ["title"], value: undefined },
           { says: "none", isNow: writing.has(["title"], "none"), path: ["title"], value: "none" },
         ],
       }),
@@ -110,8 +110,13 @@ class Writing {
     return Object.entries(wanted).flatMap(([name, choices]): PartGroup[] => {
       const written = choices.flatMap(({ says, isNow, path, value }): PartChoice[] => {
         const at = this.whole(path);
-        const edits =
-          value === undefined ? (this.isThere(path) ? removeValue(this.text, at) : []) : setValue(this.text, at, value);
+        // What stands so already is left as the author wrote it.
+        const isWritten = isNow || (value === undefined && !this.isThere(path));
+        const edits = isWritten
+          ? []
+          : value === undefined
+            ? removeValue(this.text, at)
+            : setValue(this.text, at, value);
         return edits ? [{ says, isNow, edits }] : [];
       });
       return written.length > 1 ? [{ name, choices: written }] : [];

@@ -109,31 +109,29 @@ export class Crowd {
     const changed = differences(counted, now, Math.floor(now.length * FOLLOWED_PART));
     if (!changed) return false;
     const { sums, paints } = this;
-    const { width, side } = this.frame;
     const dark = darknessOf(discs, sums);
     for (const change of changed) {
       const row = change < 0 ? ~change : change;
-      const cell = this.cellOf(rows.x[row] as number, rows.y[row] as number);
-      if (cell < 0) continue;
       const paint = paints[rows.color[row] as number] as [number, number, number];
-      for (let down = 0; down < side; down++)
-        for (let right = 0; right < side; right++) {
-          const at = (cell + down * width + right) * 4;
-          if (at < sums.length) add(sums, at, paint, change < 0 ? -1 : 1);
-        }
-    }
-    for (const change of changed) {
-      const row = change < 0 ? ~change : change;
-      const cell = this.cellOf(rows.x[row] as number, rows.y[row] as number);
-      if (cell < 0) continue;
-      for (let down = 0; down < side; down++)
-        for (let right = 0; right < side; right++) {
-          const at = (cell + down * width + right) * 4;
-          if (at < sums.length) this.paint(at, dark);
-        }
+      this.eachPixel(rows, row, (at) => {
+        add(sums, at, paint, change < 0 ? -1 : 1);
+        this.paint(at, dark);
+      });
     }
     this.counted = now;
     return true;
+  }
+
+  /** The places among the sums of the pixels that the square of a row's point covers. */
+  private eachPixel({ x, y }: NonNullable<Discs["rows"]>, row: number, visit: (at: number) => void) {
+    const { width, side } = this.frame;
+    const cell = this.cellOf(x[row] as number, y[row] as number);
+    if (cell < 0) return;
+    for (let down = 0; down < side; down++)
+      for (let right = 0; right < side; right++) {
+        const at = (cell + down * width + right) * 4;
+        if (at < this.sums.length) visit(at);
+      }
   }
 
   private paint(at: number, dark: Uint8Array) {
@@ -151,8 +149,10 @@ export class Crowd {
   }
 }
 
-const keyOf = ({ paints, opacity, shaded, layer, radius }: Discs, plot: Box, ratio: number, ground: Ground): string =>
-  JSON.stringify([paints, opacity, shaded, layer, typeof radius, plot, ratio, ground]);
+const keyOf = (discs: Discs, plot: Box, ratio: number, ground: Ground): string => {
+  const { paints, opacity, shaded, layer } = discs;
+  return JSON.stringify([paints, opacity, shaded, layer, discs.radiusAt(0), plot, ratio, ground]);
+};
 
 /** 1 for the rows that points stand for. */
 function rowsIn({ ids, rows }: Discs): Uint8Array {
