@@ -1,19 +1,7 @@
 import type { Formula } from "../formula/tree";
-import type { Channel, Query } from "../query/query";
+import { formulasOf, type Query } from "../query/query";
 import type { PiecePlan } from "./plan";
 import { everyVariant } from "./resolve";
-
-/** Formulas that a part of the tree holds, for those who count columns. */
-export function formulasOf(query: Query): Formula[] {
-  return [
-    ...(query.keep ? [query.keep] : []),
-    ...Object.values(query.channels).flatMap((channel) => [channel.formula, ...intervalFormulas(channel)]),
-  ];
-}
-
-function intervalFormulas(channel: Channel): Formula[] {
-  return channel.interval ? [channel.interval.of] : [];
-}
 
 /** All questions of a piece to tables. */
 export function queriesOf(plan: PiecePlan): Query[] {

@@ -1,4 +1,4 @@
-import { formulasOf, queriesOf } from "../chart/piece-formulas";
+import { queriesOf } from "../chart/piece-formulas";
 import type { ChartPlan, PiecePlan } from "../chart/plan";
 import { layerOptions, SORTED, sortQueries } from "../chart/questions";
 import { everyVariant } from "../chart/resolve";
@@ -10,7 +10,7 @@ import type { PlanPiece } from "../plan/plan";
 import { speaksOf } from "../plan/speaks";
 import { type Finished, finish } from "../query/finished";
 import type { PrepareOptions } from "../query/prepare";
-import type { Query } from "../query/query";
+import { formulasOf, type Query } from "../query/query";
 import type { Table } from "../table/table";
 import { ancestry, type Compiling } from "./compiling";
 

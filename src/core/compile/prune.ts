@@ -1,10 +1,11 @@
-import { formulasOf, pieceFormulas, queriesOf } from "../chart/piece-formulas";
+import { pieceFormulas, queriesOf } from "../chart/piece-formulas";
 import type { PiecePlan } from "../chart/plan";
 import type { WordPart } from "../chart/words";
 import { columnsOf, type Formula, walk } from "../formula/tree";
 import { stackedIn } from "../link/route";
 import type { SelectionPlan } from "../link/selection";
 import type { ControlPlan, PlanPiece, PlanTable } from "../plan/plan";
+import { formulasOf } from "../query/query";
 import { neededOfOther } from "../steps/join";
 import { columnsAfter, narrowedTo, neededBefore, runStep } from "../steps/run";
 import type { Step } from "../steps/step";

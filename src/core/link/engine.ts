@@ -4,7 +4,7 @@ import { type Answer, answerQuery } from "../query/answer";
 import { type AnswerWhole, answerWhole } from "../query/cache";
 import { answerFinished } from "../query/finished";
 import { type Prepared, type PrepareOptions, prepareQuery } from "../query/prepare";
-import { formulasOfQuery, type Query } from "../query/query";
+import { formulasOf, type Query } from "../query/query";
 import { type Column, gather, type Scalar } from "../table/column";
 import type { Table } from "../table/table";
 import { Follower } from "./index/follower";
@@ -13,7 +13,7 @@ import { PassingRows } from "./index/passing";
 import { type BrushInHand, BrushPlaces, endsOf } from "./index/places";
 import { RunningTotals } from "./index/totals";
 import { type EngineTable, type Instance, Instances } from "./instances";
-import { type FormulaColumns, selectionPass } from "./predicate";
+import type { FormulaColumns } from "./predicate";
 import type { SelectionPlan, SelectionState } from "./selection";
 import { SelectionStates } from "./states";
 
@@ -129,7 +129,7 @@ export class Engine {
   private settingsRead(query: Query): string {
     let names = this.reading.get(query);
     if (!names) {
-      names = [...new Set(formulasOfQuery(query).flatMap((formula) => [...settingsOf(formula)]))];
+      names = [...new Set(formulasOf(query).flatMap((formula) => [...settingsOf(formula)]))];
       this.reading.set(query, names);
     }
     return names.length === 0 ? "" : JSON.stringify(names.map(this.setting));
@@ -148,8 +148,7 @@ export class Engine {
     let spoken = this.spoken.get(asked);
     if (!spoken) {
       const [rows, groups] = [new Set<string>(), new Set<string>()];
-      const { channels, keep } = asked.query;
-      for (const formula of [...Object.values(channels).map((channel) => channel.formula), ...(keep ? [keep] : [])]) {
+      for (const formula of formulasOf(asked.query)) {
         walk(formula, (node) => {
           if (node.type === "selected" || node.type === "picked") rows.add(node.selection);
           else if (node.type === "of" && node.selection !== "all") groups.add(node.selection);
@@ -171,7 +170,7 @@ export class Engine {
         return { kind: "boolean", values: Float64Array.from(this.held(node.selection, instance).pass), step: 1 };
       const source = this.instances.base(plan.table);
       const column = source.table.columns.get(node.column);
-      return column && onlyValue(column, selectionPass(plan, this.states.get(node.selection) ?? {}, source.columns));
+      return column && onlyValue(column, this.held(node.selection, source).pass);
     };
   }
 

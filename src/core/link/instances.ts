@@ -86,7 +86,7 @@ export class Instances {
   }
 
   /** True for a table whose rows follow a setting: its own steps read it, or those of a table that it is made of. */
-  readsSetting(table: string, setting: string, seen: ReadonlySet<string> = new Set()): boolean {
+  private readsSetting(table: string, setting: string, seen: ReadonlySet<string> = new Set()): boolean {
     const plan = this.tables.get(table);
     if (!plan || seen.has(table)) return false;
     const steps = plan.steps ?? [];

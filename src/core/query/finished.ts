@@ -1,7 +1,7 @@
-import { answerVector, type Measure, numbersOf } from "../formula/measures";
+import { answerVector, numbersOf, type OrderedMeasure } from "../formula/measures";
 import { columnOf, vectorOf } from "../formula/vector";
 import type { SettingValues } from "../steps/step";
-import type { Column, Kind } from "../table/column";
+import type { Column } from "../table/column";
 import { emptyTable, makeTable, type Table } from "../table/table";
 import type { Answer } from "./answer";
 import { MISSING_NAME, nameAt } from "./categories";
@@ -18,7 +18,7 @@ export interface Finished {
   /** Bins and periods of the keys, by channel. */
   edges: Record<string, { starts: number[]; end: number; grain?: Edges["grain"] }>;
   /** What each group measures: the texts of the aggregates, which are columns there, and their kinds. */
-  measures: { text: string; kind: Kind }[];
+  measures: { text: string; kind: OrderedMeasure["kind"] }[];
 }
 
 /** The column that counts the rows of each group. */
@@ -72,7 +72,14 @@ export function answerFinished(query: Query, finished: Finished, table: Table, s
     const known = numbersOf(vectorOf(column), groupCount);
     const texts =
       column.kind === "text" ? { dictionary: column.dictionary, ...(column.ordered ? { ordered: true } : {}) } : {};
-    const measure = { type: "ordered", kind, orderBy: null, known, ask: { type: "different" }, ...texts } as Measure;
+    const measure: OrderedMeasure = {
+      type: "ordered",
+      kind,
+      orderBy: null,
+      known,
+      ask: { type: "different" },
+      ...texts,
+    };
     return { text, measure, slots: [] };
   });
   const counts = columnIn(COUNT);
@@ -95,7 +102,7 @@ export function answerFinished(query: Query, finished: Finished, table: Table, s
       orders: [],
     },
     counts: counts.kind === "text" ? new Float64Array(groupCount) : counts.values,
-    values: read.map(({ measure }) => (measure as Measure & { type: "ordered" }).known),
+    values: read.map(({ measure }) => measure.known),
   };
 }
 

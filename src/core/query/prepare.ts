@@ -1,14 +1,14 @@
 import { LIMITS } from "../finding/limits";
 import { AGGREGATES } from "../formula/aggregate-names";
 import { evaluate, type Frame, frameOf, rowsWhere } from "../formula/evaluate";
-import { type GroupKey, groupRows } from "../formula/groups";
+import { type Codes, groupRows } from "../formula/groups";
 import { type Measure, makeMeasure } from "../formula/measures";
 import { type Ordered, type ScanOrder, scanOrder } from "../formula/ordered";
 import { printFormula } from "../formula/print";
 import { type Formula, partsOf } from "../formula/tree";
 import { columnOf, type Vector } from "../formula/vector";
 import type { SettingValues } from "../steps/step";
-import { type Column, gather, type NumericColumn } from "../table/column";
+import { type Column, gather } from "../table/column";
 import type { Table } from "../table/table";
 import { type Edges, intervalEdges, startsAt, stretchesOf } from "./interval";
 import type { Channel, Query } from "./query";
@@ -103,23 +103,22 @@ export function prepareQuery(
     if (found) edges.set(name, found);
   }
   /** The values of a channel row by row; of bins and periods only their numbers, as long as nobody asks where they begin. */
-  const rowKey = (name: string): GroupKey => {
+  const rowKey = (name: string): RowKey => {
     const { formula, interval } = query.channels[name] as Channel;
     const own = edges.get(name);
     return own && interval
       ? { codes: stretchesOf(interval, own, frame), count: own.starts.length }
       : columnOf(evaluate(formula, frame), length);
   };
-  const columnIn = (name: string, key: GroupKey): Column =>
+  const columnIn = (name: string, key: RowKey): Column =>
     "kind" in key
-      ? (key as Column)
+      ? key
       : startsAt((query.channels[name] as Channel).formula, edges.get(name) as Edges, frame, key.codes);
-  const withoutPlace = (name: string, key: GroupKey) => {
-    const isNumber = !("kind" in key) || key.kind !== "text";
-    if (!PLACES.has(name) || !isNumber || isCategoryChannel(query.channels[name] as Channel, categoryAxes.has(name)))
-      return;
+  const withoutPlace = (name: string, key: RowKey) => {
+    if (!PLACES.has(name) || isCategoryChannel(query.channels[name] as Channel, categoryAxes.has(name))) return;
     if ("kind" in key) {
-      const { values } = key as NumericColumn;
+      if (key.kind === "text") return;
+      const { values } = key;
       for (let row = 0; row < length; row++) if (values[row] !== values[row]) leaveOut[row] = 1;
     } else for (let row = 0; row < length; row++) if ((key.codes[row] as number) < 0) leaveOut[row] = 1;
   };
@@ -144,7 +143,7 @@ export function prepareQuery(
   // A query without keys has its one group even when no row is there.
   const oneGroup = query.groupBy.length === 0 && grouping.count === 0;
   const keys = new Map(
-    query.groupBy.map((name, place) => [name, columnIn(name, keyAt(rowKeys[place] as GroupKey, grouping.firstRows))]),
+    query.groupBy.map((name, place) => [name, columnIn(name, keyAt(rowKeys[place] as RowKey, grouping.firstRows))]),
   );
   const groupCount = oneGroup ? 1 : fillEmpty(keys, grouping.count, fillAlong, edges);
   const calls = new Map<string, Formula & { type: "call" }>();
@@ -170,9 +169,12 @@ export function prepareQuery(
   return { ...base, groups: grouping.of, groupCount, keys, contributions, measures, orders: [] };
 }
 
+/** The values of a channel row by row, or the numbers of its bins or periods. */
+type RowKey = Column | Codes;
+
 /** A key at some rows alone. */
-const keyAt = (key: GroupKey, rows: Int32Array): GroupKey =>
-  "kind" in key ? gather(key as Column, rows) : { ...key, codes: rows.map((row) => key.codes[row] as number) };
+const keyAt = (key: RowKey, rows: Int32Array): RowKey =>
+  "kind" in key ? gather(key, rows) : { ...key, codes: rows.map((row) => key.codes[row] as number) };
 
 /** Adds groups for stretches without rows, beside every combination of the other keys that is there. */
 function fillEmpty(

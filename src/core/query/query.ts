@@ -55,16 +55,10 @@ export interface Query {
 }
 
 /** Every formula that a question asks by. */
-export function formulasOfQuery({ channels, keep }: Query): Formula[] {
+export function formulasOf({ channels, keep }: Query): Formula[] {
   const asked = Object.values(channels).flatMap(({ formula, interval }) => [
     formula,
-    ...(interval ? partsOfInterval(interval) : []),
+    ...(interval ? [interval.of] : []),
   ]);
   return keep ? [keep, ...asked] : asked;
-}
-
-function partsOfInterval(interval: Interval): Formula[] {
-  if (interval.type === "bin") return [interval.of, interval.count];
-  if (interval.type === "width") return [interval.of, interval.width];
-  return typeof interval.grain === "string" ? [interval.of] : [interval.of, interval.grain];
 }

@@ -33,7 +33,7 @@ export class ChangeLog {
 }
 
 /** So large a part of the rows changed at once is quicker counted anew than followed row by row. */
-export const FOLLOWED_PART = 1 / 4;
+const FOLLOWED_PART = 1 / 4;
 
 /** Most changes worth following in a table of so many rows; in a small one all are. */
 export const mostFollowed = (rows: number) => Math.max(1024, Math.floor(rows * FOLLOWED_PART));
