@@ -85,12 +85,12 @@ test("files are taken wherever in the window they are dropped, and those that ar
   await expect(page.getByRole("main", { name: "Tables" })).toBeVisible();
 });
 
-test("at 360 and 768 px every station can be pressed, and nothing lies over another", async ({ browser }) => {
+test("at 360, 480 and 768 px every station can be pressed, and nothing lies over another", async ({ browser }) => {
   const context = await browser.newContext({ viewport: { width: 360, height: 800 } });
   const page = await context.newPage();
   await page.goto(ADDRESS);
   await expect(parts(page).proof.getByRole("heading", { name: "Quay calls" })).toBeVisible();
-  for (const width of [360, 768]) {
+  for (const width of [360, 480, 768]) {
     await page.setViewportSize({ width, height: 800 });
     for (const station of ["Tables", "Charts", "Links", "Publish", "Pages"]) {
       await goTo(page, station);

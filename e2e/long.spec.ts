@@ -78,7 +78,7 @@ test("the wall's dashboard follows a stretch of its course at every size", async
 });
 
 test("axe finds nothing in reports with drawn cells, ramps and legends, on both grounds", async ({ context }) => {
-  for (const name of ["numbers", "ridge-walk", "heat", "evening-school"]) {
+  for (const name of ["numbers", "ridge-walk", "heat", "points", "evening-school"]) {
     const { page } = await openFile(context, `${name}.html`);
     // A button on its way into sight is seen half-way there.
     await page.emulateMedia({ reducedMotion: "reduce" });

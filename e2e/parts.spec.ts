@@ -80,7 +80,9 @@ async function gestures(page: Page): Promise<unknown[]> {
 
 for (const [name, sheet] of [
   ["gallery", `${FOLDER}/gallery.still.yaml`],
+  ["survey", "examples/survey/survey.still.yaml"],
   ["kinds", `${OUT}/kinds.still.yaml`],
+  ["ways", `${OUT}/ways.still.yaml`],
 ] as const)
   test(`a file with the parts it needs answers as one with all of them: ${name}`, async ({ context }) => {
     await writeBoth(sheet, name);

@@ -113,6 +113,10 @@ test("a crowd that follows a brush point by point looks as one that is drawn at 
   // Fewer points than a crowd has are drawn one by one.
   expect(left).toBeGreaterThan(20_000);
   expect(left).toBeLessThan(29_000);
+  // Points of another size are another picture of the same rows.
+  const small = await pixelsOf(page, "kinds");
+  await page.evaluate(() => window.stillHarbor.set("area", 50));
+  expect(await pixelsOf(page, "kinds")).not.toBe(small);
   const followed = [await pixelsOf(page, "kinds"), await pixelsOf(page, "faint")];
   expect(followed[0]).not.toBe(whole);
   const at = new URL(page.url()).hash;

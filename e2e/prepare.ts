@@ -263,16 +263,17 @@ tables:
           y: normal(0, 1) + x / 2
           z: uniform(0, 100)
           kind: if(mod(n, 3) = 0, "third", "other")
+controls:
+  area: {set: 9, as: slider, range: [4, 60]}
 charts:
   over: {from: t, draw: bars, x: "bin(z, 50)", y: count()}
-  kinds: {from: t, draw: points, x: x, y: y, color: kind}
+  kinds: {from: t, draw: points, x: x, y: y, color: kind, size: $area}
   faint: {from: t, draw: points, x: x, y: z}
 links:
   - brush x on over -> filter kinds, fade faint
 `,
   );
-  for (const name of ["waits", "crowd", "hostile", "kinds", "ways", "trusted", "rerun"]) {
-    const built = still("build", `${OUT}/${name}.still.yaml`);
-    if (built.status !== 0) throw new Error(built.stderr);
-  }
+  const sheets = ["waits", "crowd", "hostile", "kinds", "ways", "trusted", "rerun"];
+  const all = still("build", ...sheets.map((name) => `${OUT}/${name}.still.yaml`));
+  if (all.status !== 0) throw new Error(all.stderr);
 }
