@@ -63,16 +63,16 @@ suite(
         .length,
   ],
 );
-for (const [project, file] of [
-  ["side by side", ".build/e2e.json"],
-  ["alone", ".build/e2e-alone.json"],
+for (const [project, file, prepared] of [
+  ["side by side", ".build/e2e.json", "0"],
+  ["alone", ".build/e2e-alone.json", "1"],
 ])
   suite(
     `browser tests, ${project}`,
     ["playwright", "test", `--project=${project}`],
     file,
     ({ stats }) => [stats.expected, stats.unexpected + stats.flaky],
-    { STILL_E2E_REPORT: file },
+    { STILL_E2E_REPORT: file, STILL_E2E_PREPARED: prepared },
   );
 // Whatever was installed, built and tested: a checkout stays as it was checked out.
 if (process.env.STILL_LEAVES_TREE === "1")
