@@ -16,7 +16,10 @@ export function memoryLimit({ most, share }: { most: number; share: number }): n
   return said > 0 ? said * 1e6 : Math.min(most, totalmem() * share);
 }
 
-/** The engine's own limit lies above ours, or it would end the process in words of its own. In megabytes, for its flag. */
+/**
+ * The engine's own limit lies above ours, or it would end the process in words of its own. In megabytes, for its
+ * flag.
+ */
 export const engineLimit = (limit: number): string => `--max-old-space-size=${Math.round(limit / 5e5)}`;
 
 /** True if a process was ended for want of memory: by our watch, by the engine, or by the system. */

@@ -17,7 +17,10 @@ const { fork } = process.getBuiltinModule("node:child_process");
 /** The bundled build and viewer, beside the built site. */
 const built = () => join(/* turbopackIgnore: true */ process.cwd(), ".build");
 
-/** Builds in a process of its own, which is ended when its time or memory is used up, or nobody waits for it any more. */
+/**
+ * Builds in a process of its own, which is ended when its time or memory is used up, or nobody waits for it any
+ * more.
+ */
 export function runBuild(job: BuildJob, { seconds, memory }: Limits, signal?: AbortSignal): Promise<RunResult> {
   return new Promise((settle) => {
     const limit = memoryLimit({ most: memory, share: MEMORY.server.share });

@@ -237,7 +237,10 @@ export class App {
     this.touchCounts();
   }
 
-  /** Holds what is under the pointer for as long as it is there: no chip, no place in the address, nothing for Escape. */
+  /**
+   * Holds what is under the pointer for as long as it is there: no chip, no place in the address, nothing for
+   * Escape.
+   */
   hold(name: string, state: SelectionState | undefined) {
     const { engine, selections } = this.model;
     if (JSON.stringify(engine.state(name)) === JSON.stringify(state)) return;

@@ -26,7 +26,10 @@ const EARTH_KM = 6371.0088;
 
 type Geometry = GeoJSON.Geometry;
 
-/** Polygons as the sphere is read here: what lies to the right of a ring is inside. Files mostly have it the other way round. */
+/**
+ * Polygons as the sphere is read here: what lies to the right of a ring is inside. Files mostly have it the
+ * other way round.
+ */
 function wound(geometry: Geometry): Geometry {
   if (geometry.type === "Polygon") return geoArea(geometry) > 2 * Math.PI ? reversed(geometry) : geometry;
   if (geometry.type === "MultiPolygon")

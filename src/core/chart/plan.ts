@@ -147,7 +147,10 @@ export interface ChartPlan {
   /** The least room between plot and edge, in pixels. */
   margin?: Partial<Record<"top" | "right" | "bottom" | "left", number>>;
   legend: LegendPlan;
-  /** What looks closer by itself; readers can turn looking closer on in the chart's menu, where there is an axis for it. */
+  /**
+   * What looks closer by itself; readers can turn looking closer on in the chart's menu, where there is an axis
+   * for it.
+   */
   zoom: ZoomWay[];
   /** Rows behind its marks with the columns that come along, for those who look at them or take them. */
   behind?: Query;

@@ -1,6 +1,9 @@
 import type { Query } from "../query/query";
 
-/** A part of a text with values in it: words as they are, a value, the label of a setting, or what a selection holds. */
+/**
+ * A part of a text with values in it: words as they are, a value, the label of a setting, or what a selection
+ * holds.
+ */
 export type WordPart = string | { channel: string } | { setting: string } | { selection: string; column: string };
 
 /** Texts of a piece in which values stand, by their keys, and the question that answers the values. */

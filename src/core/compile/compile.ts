@@ -205,7 +205,10 @@ export function compile(input: CompileInput): Compiled {
 export const sheetLeaves = ({ style }: Sheet, edition: Edition | undefined): boolean =>
   edition ? style.sheet === "keep" : style.sheet !== "leave_out";
 
-/** Selections without what they would do to pieces that are left out, and without those that only such pieces could make. */
+/**
+ * Selections without what they would do to pieces that are left out, and without those that only such pieces
+ * could make.
+ */
 function selectionsAmong(
   selections: readonly SelectionPlan[],
   placed: readonly PlanPiece[],

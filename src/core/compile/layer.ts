@@ -85,7 +85,10 @@ function layerTable({ compiling, name }: Place, from: string, path: Path): Built
   return built;
 }
 
-/** The question of a layer: its channels, grouped as soon as one is an aggregate, unless its mark sums rows up itself. */
+/**
+ * The question of a layer: its channels, grouped as soon as one is an aggregate, unless its mark sums rows up
+ * itself.
+ */
 function readQuery(draft: LayerDraft, mark: MarkSpec) {
   const { place, given, channels, paths, path } = draft;
   const keepGiven = given("keep");

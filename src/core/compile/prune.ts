@@ -229,7 +229,10 @@ function tiesFound({ ties }: Linked, name: string): { ties?: Record<string, null
   return rights ? { ties: Object.fromEntries([...rights.keys()].map((right) => [right, null])) } : {};
 }
 
-/** The steps of a table that must run in the dashboard: from the first that follows a setting, or stacks what selections reach. */
+/**
+ * The steps of a table that must run in the dashboard: from the first that follows a setting, or stacks what
+ * selections reach.
+ */
 function liveEnd(built: BuiltTable, { stacking, ties }: Linked): Step[] {
   const isStacking = stacking.has(built.name);
   const rights = ties.get(built.name);

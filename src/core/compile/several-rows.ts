@@ -7,7 +7,10 @@ import type { Table } from "../table/table";
 import { addFinding, type Compiling, settingValue } from "./compiling";
 import type { Place } from "./piece-place";
 
-/** Several raw rows on one mark, whatever else of the chart is an aggregate: nobody could tell which number is meant. */
+/**
+ * Several raw rows on one mark, whatever else of the chart is an aggregate: nobody could tell which number is
+ * meant.
+ */
 export function checkSeveralRows({ compiling, name, path, built }: Place, layer: LayerPlan, along: AxisName) {
   const measuredName = along === "x" ? "y" : "x";
   const key = layer.query.channels[along]?.formula;

@@ -43,7 +43,10 @@ export interface Source {
   report?: ReadResult["report"];
 }
 
-/** The reader of a file by its name. What is more than may be taken is said, like anything else that is wrong with a file. */
+/**
+ * The reader of a file by its name. What is more than may be taken is said, like anything else that is wrong
+ * with a file.
+ */
 export function readerOf(path: string): Reader | undefined {
   const read = ownOf(READERS, /\.([a-z0-9]+)$/i.exec(path)?.[1]?.toLowerCase() ?? "");
   return read && ((file, bytes, options) => withinBounds(file, () => read(file, bytes, options)));

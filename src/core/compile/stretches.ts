@@ -40,7 +40,10 @@ function wayOut(interval: Interval, frame: Frame, larger = false): string {
   return `take by_${fitting}`;
 }
 
-/** Says where the empty bins or periods of all series together are more than are drawn; those with rows are all there. */
+/**
+ * Says where the empty bins or periods of all series together are more than are drawn; those with rows are all
+ * there.
+ */
 export function warnEmptyStretches(
   compiling: Compiling,
   path: Path,

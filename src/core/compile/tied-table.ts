@@ -16,7 +16,10 @@ function columnOfTie(match: Int32Array): Column {
 
 const tables = new WeakMap<Table["columns"], Map<string, { table: Table; names: Record<string, string> }>>();
 
-/** A table with a column for each of some look-up tables, of the rows there that its rows found, and the names of these columns. */
+/**
+ * A table with a column for each of some look-up tables, of the rows there that its rows found, and the names of
+ * these columns.
+ */
 export function tiedTable(
   { table, ties }: BuiltTable,
   rights: readonly string[],

@@ -110,7 +110,10 @@ function encodeNumbers(values: Float64Array): { encoding: Encoding; bytes: Uint8
   };
 }
 
-/** Values times the divisor as whole numbers, missing as the number before; nothing if one is not whole or loses its sign. */
+/**
+ * Values times the divisor as whole numbers, missing as the number before; nothing if one is not whole or loses
+ * its sign.
+ */
 function wholeNumbers(values: Float64Array, divisor: number): Float64Array | undefined {
   const whole = new Float64Array(values.length);
   let last = 0;

@@ -48,7 +48,10 @@ export class Glob {
   }
 }
 
-/** Where a piece ends that begins at a place; -1 where it does not stand there. A `?` is one sign, also of two units. */
+/**
+ * Where a piece ends that begins at a place; -1 where it does not stand there. A `?` is one sign, also of two
+ * units.
+ */
 function pieceEnd(piece: string, text: string, from: number): number {
   let at = from;
   for (const sign of piece) {

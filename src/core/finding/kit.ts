@@ -17,7 +17,10 @@ export class Kit<T> {
     this.kinds.set(name, kind);
   }
 
-  /** The kind of a name. Throws {@link MissingKind} where it is not there: the choice of parts is wrong then, not the report. */
+  /**
+   * The kind of a name. Throws {@link MissingKind} where it is not there: the choice of parts is wrong then, not
+   * the report.
+   */
   get(name: string): T {
     const kind = this.kinds.get(name);
     if (kind === undefined) throw new MissingKind(`this dashboard was written without the ${this.what} "${name}"`);

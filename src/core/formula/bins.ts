@@ -17,7 +17,10 @@ const MOST_EXACT = 2 ** 53;
 /** The largest power of ten that a float holds. */
 const MOST_PLACES = 22;
 
-/** A number as the decimal that it is written as: `digits / divisor`, or nothing where that takes more than a float holds. */
+/**
+ * A number as the decimal that it is written as: `digits / divisor`, or nothing where that takes more than a
+ * float holds.
+ */
 function decimalOf(value: number): { digits: number; places: number } | undefined {
   const written = /^(-?)(\d+)(?:\.(\d+))?(?:e([+-]\d+))?$/.exec(String(value));
   if (!written) return undefined;

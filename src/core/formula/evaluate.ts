@@ -290,7 +290,10 @@ function chosenOf(node: Formula & { type: "call" }, frame: Frame): Vector {
   return chosen ? evaluate(chosen, frame) : constantNumber(Number.NaN);
 }
 
-/** The memory of a vector that was made a moment ago by arithmetic and is read once more: what comes of it can be written over it. */
+/**
+ * The memory of a vector that was made a moment ago by arithmetic and is read once more: what comes of it can be
+ * written over it.
+ */
 function passing(node: Formula, vector: Vector, frame: Frame): Float64Array | undefined {
   return node.type === "binary" &&
     isArithmetic(node.operator) &&

@@ -10,7 +10,10 @@ export function distanceKilometres(lat: number, lon: number, lat2: number, lon2:
   return 2 * EARTH * Math.asin(Math.min(1, Math.sqrt(half)));
 }
 
-/** The compass direction, 0 to 360 degrees, in which a great circle leaves a position for another; missing where both are one. */
+/**
+ * The compass direction, 0 to 360 degrees, in which a great circle leaves a position for another; missing where
+ * both are one.
+ */
 export function bearingDegrees(lat: number, lon: number, lat2: number, lon2: number): number {
   const turn = (lon2 - lon) * RADIANS;
   const east = Math.sin(turn) * Math.cos(lat2 * RADIANS);

@@ -13,7 +13,10 @@ export function selectionName(node: Formula): string | undefined {
   return node.type === "column" ? node.name : node.type === "selected" ? `${node.selection}.${node.column}` : undefined;
 }
 
-/** Makes `picked(NAME)` a node of its own and tells values of selections their kind, so that no name is taken for a column. */
+/**
+ * Makes `picked(NAME)` a node of its own and tells values of selections their kind, so that no name is taken for
+ * a column.
+ */
 export function withSelections(formula: Formula, selections: Scope["selections"]): Formula {
   return mapFormula(formula, (node) => {
     if (node.type === "call" && node.name === "picked" && node.arguments[0])
@@ -23,7 +26,10 @@ export function withSelections(formula: Formula, selections: Scope["selections"]
   });
 }
 
-/** Writes behind the setting of every `chosen` and `agg` all that it may choose: evaluation, pruning and grouping then see columns and aggregates. */
+/**
+ * Writes behind the setting of every `chosen` and `agg` all that it may choose: evaluation, pruning and grouping
+ * then see columns and aggregates.
+ */
 export function withOptions(formula: Formula, options: Scope["options"]): Formula {
   return mapFormula(formula, (node) => {
     const setting =

@@ -10,7 +10,10 @@ export type RowFilter = Uint8Array | Uint16Array;
 
 /** What an ordered measure asks of the rows of a group that count, in its order. */
 export type Ask =
-  /** The value at a place among `count` of them, counted from 0; between two places it is interpolated. `NaN` is none. */
+  /**
+   * The value at a place among `count` of them, counted from 0; between two places it is interpolated. `NaN` is
+   * none.
+   */
   | { type: "place"; at: (count: number) => number }
   | { type: "least" }
   | { type: "most" }
@@ -33,7 +36,10 @@ export interface ScanOrder {
   starts: Int32Array;
   /** The place of each row in the order, -1 for rows that are not in it; once asked for. */
   places?: Int32Array;
-  /** The number of the stretch of equal values that each place lies in, and how many stretches there are; once asked for. */
+  /**
+   * The number of the stretch of equal values that each place lies in, and how many stretches there are; once
+   * asked for.
+   */
   runs?: { of: Int32Array; count: number };
 }
 
@@ -68,7 +74,10 @@ export function scanOrder(measure: Ordered, groups: Int32Array, groupCount: numb
 /** So many cells of group and key are counted at once. */
 const MOST_CELLS = 1 << 22;
 
-/** The same where values know their places: rows are counted into cells of group and key, and laid out, in one go each. */
+/**
+ * The same where values know their places: rows are counted into cells of group and key, and laid out, in one go
+ * each.
+ */
 function orderByKeys({ keys, count }: DecimalKeys, groups: Int32Array, groupCount: number): ScanOrder {
   const next = new Int32Array(groupCount * count + 1);
   for (let row = 0; row < groups.length; row++) {
@@ -201,7 +210,10 @@ export function runsIn(order: ScanOrder, known: Float64Array): NonNullable<ScanO
 /** Ranks that are counted together: the rows of one block are gone over to find one of them. */
 const BLOCK = 1024;
 
-/** The ranks of each group parted into blocks: where the blocks of group g begin, and after the last one how many there are. */
+/**
+ * The ranks of each group parted into blocks: where the blocks of group g begin, and after the last one how many
+ * there are.
+ */
 export function blocksIn({ starts }: ScanOrder): Int32Array {
   const first = new Int32Array(starts.length);
   for (let group = 0; group + 1 < starts.length; group++) {

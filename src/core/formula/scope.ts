@@ -14,7 +14,10 @@ export interface Scope {
   aggregates: "allowed" | "none";
   /** Whether functions that look at other rows may stand here. */
   rowFunctions?: "allowed" | "none";
-  /** Selections that the formula may speak of, with the columns of their tables; absent where there are none, as in steps. */
+  /**
+   * Selections that the formula may speak of, with the columns of their tables; absent where there are none, as
+   * in steps.
+   */
   selections?: ReadonlyMap<string, ReadonlyMap<string, Kind>>;
   /** What `chosen` may choose can be of different kinds: each is checked by itself elsewhere. */
   mixed?: boolean;

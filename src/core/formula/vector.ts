@@ -115,7 +115,10 @@ export function fillText(length: number, step: 0 | 1, value: (row: number) => st
   return { kind: "text", codes, dictionary, step };
 }
 
-/** A text vector whose every dictionary entry went through `change`; equal results are shared. `null` becomes missing. */
+/**
+ * A text vector whose every dictionary entry went through `change`; equal results are shared. `null` becomes
+ * missing.
+ */
 export function mapTexts(vector: TextVector, change: (text: string) => string | null): TextVector {
   const dictionary: string[] = [];
   const take = roomForTexts();

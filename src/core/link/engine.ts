@@ -97,7 +97,10 @@ export class Engine {
     return this.instances.base(name).table;
   }
 
-  /** For each row of a table that an answer is prepared over, its row in the table with no selection on; -1 where that has none. */
+  /**
+   * For each row of a table that an answer is prepared over, its row in the table with no selection on; -1 where
+   * that has none.
+   */
   baseRows(table: Table): Int32Array | undefined {
     return this.instances.baseRows(table);
   }

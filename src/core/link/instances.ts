@@ -18,7 +18,10 @@ export interface EngineTable {
   name: string;
   from?: string;
   steps?: Step[];
-  /** Tables in which its rows were looked up, with its column of the rows that they found; none where its own steps do that. */
+  /**
+   * Tables in which its rows were looked up, with its column of the rows that they found; none where its own
+   * steps do that.
+   */
   ties?: Readonly<Record<string, string | null>>;
 }
 
@@ -71,7 +74,10 @@ export class Instances {
     this.familyOf = familiesOf(tables);
   }
 
-  /** For each row of a table that an answer is prepared over, its row in the table with no selection on; -1 where that has none. */
+  /**
+   * For each row of a table that an answer is prepared over, its row in the table with no selection on; -1 where
+   * that has none.
+   */
   baseRows(table: Table): Int32Array | undefined {
     const instance = this.instanceOf.get(table);
     if (!instance || instance === this.base(instance.name)) return undefined;
@@ -132,7 +138,10 @@ export class Instances {
     return route;
   }
 
-  /** What a selection enters the steps of a table with: a choice among the rows of its parent, and among those that are stacked under them. */
+  /**
+   * What a selection enters the steps of a table with: a choice among the rows of its parent, and among those
+   * that are stacked under them.
+   */
   private choiceFor(selection: string, name: string, parent: Instance): RowChoice {
     const route = this.routeOf(selection, name);
     if (route?.stack === "into" && route.down === name)
@@ -143,7 +152,10 @@ export class Instances {
     };
   }
 
-  /** What a selection says of tables that are stacked on its way down: something of those that it comes to as it comes to the others. */
+  /**
+   * What a selection says of tables that are stacked on its way down: something of those that it comes to as it
+   * comes to the others.
+   */
   private elsewhere(selection: string, route: Route): Elsewhere {
     return (other) => {
       if (route.stack === "into" && route.up === other) return this.passAbove(selection, route.up);
@@ -195,7 +207,10 @@ export class Instances {
     return instance;
   }
 
-  /** A table made again over the rows that selections leave just above a step that puts rows together; nothing where its first merging step does otherwise. */
+  /**
+   * A table made again over the rows that selections leave just above a step that puts rows together; nothing
+   * where its first merging step does otherwise.
+   */
   private regrouped(
     name: string,
     steps: readonly Step[],

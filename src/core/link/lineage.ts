@@ -29,7 +29,10 @@ export function tiesAfter(ties: Ties, { origin, tie }: Pick<StepResult, "origin"
   return tie ? new Map([...after, [tie.table, tie.match]]) : after;
 }
 
-/** What a choice makes of a table whose rows are stacked under others: 1 for rows that go on; nothing where it says nothing of them. */
+/**
+ * What a choice makes of a table whose rows are stacked under others: 1 for rows that go on; nothing where it
+ * says nothing of them.
+ */
 export type Elsewhere = (table: string) => Uint8Array | undefined;
 
 /** A choice of rows that enters the steps of a table just above its first merging step. */

@@ -12,7 +12,10 @@ import { gather } from "../table/column";
 import type { Table } from "../table/table";
 import { type Made, makeTableBySteps } from "./lineage";
 
-/** The step that puts rows together, as a question to the table above it: made ready once over all rows, like a chart's. */
+/**
+ * The step that puts rows together, as a question to the table above it: made ready once over all rows, like a
+ * chart's.
+ */
 export function prepareTogether(step: Step, above: Table, setting: SettingValues): Prepared | undefined {
   const together = togetherBy(step);
   if (!together) return undefined;

@@ -39,7 +39,10 @@ function columnsOfLists({ plan }: Compiled, text: string, packing: readonly Pack
   });
 }
 
-/** Rows of charts that show groups alone and that nothing reaches: they go along so that the file can be opened again. */
+/**
+ * Rows of charts that show groups alone and that nothing reaches: they go along so that the file can be opened
+ * again.
+ */
 function groupsForRows({ outOfReach, groups }: Compiled, text: string, packing: readonly PackingLine[]): Lighter[] {
   const lines = packing.filter(({ neededBy }) => neededBy.length && neededBy.every((name) => outOfReach.has(name)));
   const edits = groups.size || lines.length === 0 ? undefined : setValue(text, ["style", "sheet"], "leave_out");

@@ -28,7 +28,10 @@ function fitsOf(values: Float64Array, log: boolean): Uint8Array | null {
   return result.fits;
 }
 
-/** Marks whose measured value is missing, or not above zero on a log axis, cannot be drawn: 1 for each that can, axis by axis. */
+/**
+ * Marks whose measured value is missing, or not above zero on a log axis, cannot be drawn: 1 for each that can,
+ * axis by axis.
+ */
 function placesKnown(values: LayerValues, stage: Stage): Uint8Array[] {
   return (["x", "y"] as const).flatMap((name) => {
     const scale = stage[name];

@@ -24,7 +24,10 @@ const STROKE = 1.8;
 
 const placesOf = new WeakMap<Column, Float64Array>();
 
-/** What orders lines and tells them apart, the same however texts are numbered; missing is a line of its own, the last. */
+/**
+ * What orders lines and tells them apart, the same however texts are numbered; missing is a line of its own, the
+ * last.
+ */
 function seriesPlaces(column: Column, ids: Int32Array): Float64Array {
   let places = placesOf.get(column);
   if (!places) {

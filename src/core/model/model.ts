@@ -141,7 +141,10 @@ export class Model {
     return { query, options: {}, filters: this.filteringTable(control.from).filter((name) => name !== control.name) };
   }
 
-  /** Selections by which a table's rows are counted: those within its family, and those of others that filter something in it. */
+  /**
+   * Selections by which a table's rows are counted: those within its family, and those of others that filter
+   * something in it.
+   */
   private filteringTable(table: string): string[] {
     const familyOf = familiesOf(this.plan.tables);
     const isRelated = (name: string) => {
@@ -240,7 +243,10 @@ export class Model {
     return names.filter((name) => this.selections.get(name)?.gesture === "control");
   }
 
-  /** The words around a piece as they are now, with the values that stand in them; axes as `axis x`, `axis y`, `axis y2`. */
+  /**
+   * The words around a piece as they are now, with the values that stand in them; axes as `axis x`, `axis y`,
+   * `axis y2`.
+   */
   words(name: string): Record<string, string> {
     const own = this.questionsFor(name);
     return own ? this.said.texts(own) : {};

@@ -58,7 +58,10 @@ export interface PlanTable {
   label?: string;
   from?: string;
   steps?: Step[];
-  /** Look-up tables whose rows its rows have found, with the packed column that says which; none where its own steps find them. */
+  /**
+   * Look-up tables whose rows its rows have found, with the packed column that says which; none where its own
+   * steps find them.
+   */
   ties?: Record<string, string | null>;
   /** Rows when nothing is selected. */
   rowCount: number;

@@ -66,7 +66,10 @@ export function stretchCount(interval: Interval, frame: Frame): number {
 const startsIn = (from: number, count: number, edge: (index: number) => number) =>
   Float64Array.from({ length: count }, (_, index) => edge(from + index));
 
-/** All stretches over the known values of all rows; none when nothing is known, or when they are more than can be drawn. */
+/**
+ * All stretches over the known values of all rows; none when nothing is known, or when they are more than can be
+ * drawn.
+ */
 export function intervalEdges(interval: Interval, frame: Frame): Edges | undefined {
   const column = columnOf(evaluate(interval.of, frame), frame.length);
   if (column.kind === "text" || stretchCount(interval, frame) > LIMITS.stretches) return undefined;
@@ -117,7 +120,10 @@ export function stretchEnd(edges: Edges, start: number): number {
   return place + 1 < edges.starts.length ? (edges.starts[place + 1] as number) : edges.end;
 }
 
-/** The number of the stretch of every row, among stretches that may have been made from other rows; -1 where it has none. */
+/**
+ * The number of the stretch of every row, among stretches that may have been made from other rows; -1 where it
+ * has none.
+ */
 export function stretchesOf(interval: Interval, edges: Edges, frame: Frame): Int32Array {
   const column = columnOf(evaluate(interval.of, frame), frame.length);
   const stretches = new Int32Array(frame.length).fill(-1);

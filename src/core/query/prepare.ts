@@ -102,7 +102,10 @@ export function prepareQuery(
     const found = fixedEdges?.get(name) ?? intervalEdges(channel.interval, frame);
     if (found) edges.set(name, found);
   }
-  /** The values of a channel row by row; of bins and periods only their numbers, as long as nobody asks where they begin. */
+  /**
+   * The values of a channel row by row; of bins and periods only their numbers, as long as nobody asks where
+   * they begin.
+   */
   const rowKey = (name: string): RowKey => {
     const { formula, interval } = query.channels[name] as Channel;
     const own = edges.get(name);

@@ -37,7 +37,10 @@ function hasRowFunction(formula: Formula): boolean {
   );
 }
 
-/** How functions that look at other rows go over the groups: along x (else the first key), by itself for every combination of the other keys. */
+/**
+ * How functions that look at other rows go over the groups: along x (else the first key), by itself for every
+ * combination of the other keys.
+ */
 function alongX({ keys, groupCount }: Prepared): Pick<Frame, "groups" | "order"> {
   const along = keys.get("x") ?? [...keys.values()][0];
   if (!along) return {};

@@ -48,7 +48,10 @@ export function guessSeparator(text: string): string {
   return best;
 }
 
-/** Text of a file's bytes: UTF-8 or UTF-16 by their mark (or by their zeros), else UTF-8, else Latin-1 where that is what it must be. */
+/**
+ * Text of a file's bytes: UTF-8 or UTF-16 by their mark (or by their zeros), else UTF-8, else Latin-1 where that
+ * is what it must be.
+ */
 export function textOfBytes(bytes: Uint8Array): string {
   if (bytes[0] === 0xff && bytes[1] === 0xfe) return new TextDecoder("utf-16le").decode(bytes);
   if (bytes[0] === 0xfe && bytes[1] === 0xff) return new TextDecoder("utf-16be").decode(bytes);
@@ -70,7 +73,10 @@ function titleRows(text: string, separator: string): number {
   return rows.length > 3 ? guessHeader(rows.slice(0, -1)) : 0;
 }
 
-/** Reads comma-, semicolon-, tab- or bar-separated text whose first row names the columns, unless the sheet says otherwise. */
+/**
+ * Reads comma-, semicolon-, tab- or bar-separated text whose first row names the columns, unless the sheet says
+ * otherwise.
+ */
 export function readCsv(file: string, text: string, options: ReadOptions = {}): ReadResult {
   // Mostly what a column is like at its beginning is what it is; where not, it is read once more.
   return readOnce(file, text, options, true) ?? (readOnce(file, text, options, false) as ReadResult);

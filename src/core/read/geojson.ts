@@ -60,7 +60,10 @@ function featuresOf(whole: Json): JsonMap[] | undefined {
   return isGeometry(whole) ? [{ type: "Feature", properties: {}, geometry: whole }] : undefined;
 }
 
-/** What is said of each feature. Where its own id stands beside a property `id` that is another, it is called `feature_id`. */
+/**
+ * What is said of each feature. Where its own id stands beside a property `id` that is another, it is called
+ * `feature_id`.
+ */
 function propertiesOf(features: readonly JsonMap[]): JsonMap[] {
   const own = features.map(({ properties }) => (isMap(properties) ? properties : {}));
   const hasId = (map: JsonMap) => Object.hasOwn(map, "id");

@@ -1,7 +1,10 @@
 /** A string, or a number outside of one. */
 const TOKEN = /"[^"\\]*(?:\\.[^"\\]*)*"|-?\d+(?:\.\d+)?(?:[eE][+-]?\d+)?/gs;
 
-/** A JSON text in which whole numbers beyond 2^53, of which parsing would make the nearest float, are strings of their digits. */
+/**
+ * A JSON text in which whole numbers beyond 2^53, of which parsing would make the nearest float, are strings of
+ * their digits.
+ */
 export function withExactIntegers(text: string): string {
   if (!/\d{16}/.test(text)) return text;
   return text.replace(TOKEN, (token) =>

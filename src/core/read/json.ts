@@ -28,7 +28,10 @@ function readLines(text: string): { rows: JsonMap[]; broken: number[] } | undefi
   return rows.length ? { rows, broken } : undefined;
 }
 
-/** The rows of a JSON text in one of its usual shapes, or why it has none. Columns that no row has are named in `columns`. */
+/**
+ * The rows of a JSON text in one of its usual shapes, or why it has none. Columns that no row has are named in
+ * `columns`.
+ */
 function rowsOf(
   file: string,
   text: string,

@@ -54,7 +54,10 @@ function valueAt(value: unknown, path: readonly string[]): unknown {
 /** Nothing is made of these values before we see them: moments stay whole numbers. */
 const RAW = { timestampFromNanoseconds: (nanoseconds: bigint) => nanoseconds as unknown as Date };
 
-/** Reads Parquet into columns of the kinds that the file itself names. Columns that cannot be read are left out alone, and named. */
+/**
+ * Reads Parquet into columns of the kinds that the file itself names. Columns that cannot be read are left out
+ * alone, and named.
+ */
 export async function decodeParquet(bytes: Uint8Array): Promise<Decoded> {
   const buffer = bytes.buffer.slice(bytes.byteOffset, bytes.byteOffset + bytes.byteLength) as ArrayBuffer;
   const metadata = parquetMetadata(buffer);

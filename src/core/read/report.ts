@@ -16,7 +16,10 @@ export interface ColumnReport {
   unread: number;
   /** The first few of them. */
   examples: UnreadCell[];
-  /** Spellings that keep a column from being what most of its cells are, or that were lost in it, where they are few. */
+  /**
+   * Spellings that keep a column from being what most of its cells are, or that were lost in it, where they are
+   * few.
+   */
   odd?: string[];
   /** How dates were read, where there was a choice to make. */
   note?: string;

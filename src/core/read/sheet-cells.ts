@@ -239,7 +239,10 @@ export class SheetScanner {
   }
 }
 
-/** The text of an item: its own, or that of its runs one after the other; how it is pronounced does not belong to it. */
+/**
+ * The text of an item: its own, or that of its runs one after the other; how it is pronounced does not belong to
+ * it.
+ */
 export function textIn(item: string): string {
   const own = item.includes("rPh") ? item.replace(/<(?:[\w.-]+:)?rPh(?=[\s>]).*?<\/(?:[\w.-]+:)?rPh>/gs, "") : item;
   let text = "";

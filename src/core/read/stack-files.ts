@@ -10,7 +10,10 @@ interface StackedFile {
   read: (options: ReadOptions) => ReadResult;
 }
 
-/** Columns that hold one kind in one file and another in the next are read as text in all; dates beside times as times. */
+/**
+ * Columns that hold one kind in one file and another in the next are read as text in all; dates beside times as
+ * times.
+ */
 function commonWishes(
   results: readonly ReadResult[],
   wishes: ReadonlyMap<string, ColumnWish>,
@@ -83,7 +86,10 @@ function mergedReport(
   return merged;
 }
 
-/** Reads several files as one table, in the order of their names. `fileAs` keeps the part in which these differ as a column. */
+/**
+ * Reads several files as one table, in the order of their names. `fileAs` keeps the part in which these differ
+ * as a column.
+ */
 export function stackResults(
   pattern: string,
   files: readonly StackedFile[],

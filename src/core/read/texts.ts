@@ -149,7 +149,10 @@ export function warnOfDataAsHeads(file: string, names: readonly string[], table:
     });
 }
 
-/** Columns whose kinds the file itself knows. A kind that the sheet asks for in another one is read from the written value. */
+/**
+ * Columns whose kinds the file itself knows. A kind that the sheet asks for in another one is read from the
+ * written value.
+ */
 export function tableOfColumns(
   file: string,
   columns: readonly (readonly [string, Column])[],

@@ -85,7 +85,10 @@ function meanings(styles: string | undefined): NumberMeaning[] {
 /** A path of a relation, which begins at the root or beside the workbook. */
 const pathOf = (target: string) => (target.startsWith("/") ? target.slice(1) : `xl/${target.replace(/^\.\//, "")}`);
 
-/** Reads every sheet of an .xlsx workbook into cells: numbers as their digits, days, moments and lengths of time as such. */
+/**
+ * Reads every sheet of an .xlsx workbook into cells: numbers as their digits, days, moments and lengths of time
+ * as such.
+ */
 export async function decodeWorkbook(bytes: Uint8Array): Promise<Decoded> {
   const files = new Package(bytes);
   const book = files.text("xl/workbook.xml");

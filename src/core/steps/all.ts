@@ -37,5 +37,8 @@ const KINDS: { [Name in StepName]: StepKind<Name> } = {
   words,
 };
 
-/** All steps are there wherever dashboards are made. The kind belongs to the step by its name; the types cannot say so of a union. */
+/**
+ * All steps are there wherever dashboards are made. The kind belongs to the step by its name; the types cannot
+ * say so of a union.
+ */
 for (const [name, kind] of Object.entries(KINDS)) STEPS.add(name, kind as unknown as StepKind<StepName>);

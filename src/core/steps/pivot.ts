@@ -99,7 +99,10 @@ function headOf(column: Column, row: number): string | undefined {
   return column.kind === "boolean" ? String(value === 1) : String(value);
 }
 
-/** The heads that a pivot makes of a column's values: in their own order, else numbers by value and texts by code unit. */
+/**
+ * The heads that a pivot makes of a column's values: in their own order, else numbers by value and texts by code
+ * unit.
+ */
 export function headsOf(table: Table, name: string): string[] {
   const column = table.columns.get(name) as Column;
   const groups = groupRows([column], table.rowCount);

@@ -53,7 +53,10 @@ export function togetherBy(step: Step) {
 
 type Tail<T extends unknown[]> = T extends [unknown, ...infer Rest] ? Rest : never;
 
-/** True if some step below the first merging one leaves rows out: made of fewer rows above, the table may hold rows that it does not hold otherwise. */
+/**
+ * True if some step below the first merging one leaves rows out: made of fewer rows above, the table may hold
+ * rows that it does not hold otherwise.
+ */
 export function isCutBelowMerge(steps: readonly Step[]): boolean {
   const merging = steps.findIndex(isMerging);
   return merging >= 0 && steps.slice(merging).some((step) => kindOf(step).cuts === true);

@@ -4,7 +4,10 @@
  * (In a packed dashboard missing becomes a bit set, see dashboard/pack.)
  */
 
-/** What a column holds. Durations are seconds; dates and datetimes are seconds since 1970-01-01T00:00 on a clock without zone. */
+/**
+ * What a column holds. Durations are seconds; dates and datetimes are seconds since 1970-01-01T00:00 on a clock
+ * without zone.
+ */
 export type Kind = "number" | "text" | "boolean" | "date" | "datetime" | "duration" | "place";
 
 export type NumericKind = "number" | "boolean" | "date" | "datetime" | "duration";

@@ -17,7 +17,10 @@ export interface Limbs {
 
 /** Most integers in all limbs together; 256 MB. */
 const MOST_INTEGERS = 1 << 25;
-/** So many limbs are there for any number of rows: values of one magnitude to the last bit, and what is some digits smaller. */
+/**
+ * So many limbs are there for any number of rows: values of one magnitude to the last bit, and what is some
+ * digits smaller.
+ */
 const LEAST_LIMBS = 3;
 
 /** Where the first bit of a value is above the point, and where its last one is. */

@@ -5,7 +5,10 @@ import { expect, test } from "vitest";
 import { prepareFiles } from "../compile/prepare";
 import { buildDashboard } from "../dashboard/build";
 
-/** Hashes of the examples' files without the viewer's script. `UPDATE_EXAMPLES=1` writes them anew, where a change is meant. */
+/**
+ * Hashes of the examples' files without the viewer's script. `UPDATE_EXAMPLES=1` writes them anew, where a
+ * change is meant.
+ */
 const KEPT = "examples/hashes.json";
 
 async function hashOf(folder: string, sheet: string): Promise<string> {

@@ -39,7 +39,10 @@ export function damagedBytes(
   return now;
 }
 
-/** Reads bytes as a file of that name, decoding it ahead where that is needed. Answers how long it took, in milliseconds. */
+/**
+ * Reads bytes as a file of that name, decoding it ahead where that is needed. Answers how long it took, in
+ * milliseconds.
+ */
 export async function readAs(name: string, bytes: Uint8Array): Promise<{ result: ReadResult; milliseconds: number }> {
   const started = performance.now();
   await decodeFile(name, bytes);
@@ -49,7 +52,10 @@ export async function readAs(name: string, bytes: Uint8Array): Promise<{ result:
   return { result, milliseconds: performance.now() - started };
 }
 
-/** What must hold of anything that was read: columns as long as the table, everything counted, nothing without a word. */
+/**
+ * What must hold of anything that was read: columns as long as the table, everything counted, nothing without a
+ * word.
+ */
 export function soundProblem({ table, report, findings }: ReadResult): string | undefined {
   for (const [name, column] of table.columns) {
     const length = column.kind === "text" ? column.codes.length : column.values.length;

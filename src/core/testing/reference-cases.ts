@@ -322,7 +322,10 @@ function make(
   }
 }
 
-/** Takes the brush over points in hand; answers its ends, which stand on edges, or nothing where there is no stretch. */
+/**
+ * Takes the brush over points in hand; answers its ends, which stand on edges, or nothing where there is no
+ * stretch.
+ */
 function brushPoints(
   model: Model,
   { low, high, warm }: Gesture & { on: "points" },

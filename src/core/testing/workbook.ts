@@ -57,5 +57,8 @@ export function workbook(
 
 export const textCell = (value: string) => `<c @ t="inlineStr"><is><t>${value}</t></is></c>`;
 
-/** Style 0 is a plain number, 1 a date, 2 a date with a time; from 3 on formats of its own; dates count days since the end of 1899. */
+/**
+ * Style 0 is a plain number, 1 a date, 2 a date with a time; from 3 on formats of its own; dates count days
+ * since the end of 1899.
+ */
 export const numberCell = (value: number, style = 0) => `<c @ s="${style}"><v>${value}</v></c>`;

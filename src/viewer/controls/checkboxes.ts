@@ -4,7 +4,10 @@ import { type App, nameText } from "../app";
 import { button, element } from "../dom";
 import { type Name, ValuesControl } from "./value-names";
 
-/** A box for each value. Begun with none ticked, the first press leaves that one alone; begun full, it takes one away. */
+/**
+ * A box for each value. Begun with none ticked, the first press leaves that one alone; begun full, it takes one
+ * away.
+ */
 export class Checkboxes extends ValuesControl {
   private readonly boxes = new Map<Name, { input: HTMLInputElement; count: HTMLElement }>();
   private readonly all = button("all", () => this.pick(undefined), { class: "plain" });

@@ -53,7 +53,10 @@ function marksOf(view: PlotView): ShownRows {
   return { columns, ids: Int32Array.from(rows.keys()), baseRow: (id) => id };
 }
 
-/** The rows of a chart as readers look at them and take them: rows behind the marks where columns come along, else the marks. */
+/**
+ * The rows of a chart as readers look at them and take them: rows behind the marks where columns come along,
+ * else the marks.
+ */
 export function chartTable(view: PlotView): ShownRows {
   const behind = view.app.model.rowsBehind(view.name);
   if (!behind) return marksOf(view);

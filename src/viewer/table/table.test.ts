@@ -10,7 +10,10 @@ a,1.5,2024-01-10,0:10
 b,,2024-01-20,1:00:00
 <c>&,-3,,`;
 
-/** A data table as it is shown, without a page: what it needs of the running dashboard is its model and what the reader has set. */
+/**
+ * A data table as it is shown, without a page: what it needs of the running dashboard is its model and what the
+ * reader has set.
+ */
 function shown(chart: string, table: { sort?: string; search?: string } = {}): ShownRows {
   const compiled = compileText(sheetOver(CSV, `charts:\n  one: ${chart}\n`));
   expect(compiled.findings.filter(({ severity }) => severity === "error").map(({ message }) => message)).toEqual([]);

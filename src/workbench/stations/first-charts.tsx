@@ -22,7 +22,10 @@ const Begun = styled.div`
   }
 `;
 
-/** First charts for a table that has just come in: what they would be and why, taken in one press. A wide table is made long first. */
+/**
+ * First charts for a table that has just come in: what they would be and why, taken in one press. A wide table
+ * is made long first.
+ */
 export function FirstCharts({ table, columns }: { table: string; columns: readonly KnownColumn[] }) {
   const desk = useDesk();
   const suggestions = useAsked((call) => call.suggest(table), [table]);

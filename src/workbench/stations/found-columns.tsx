@@ -20,7 +20,10 @@ interface FoundColumnsProps {
   onPress: (column: string) => void;
 }
 
-/** Columns whose names hold what is looked for, those that begin with it first; pressed, one is marked and comes into sight. */
+/**
+ * Columns whose names hold what is looked for, those that begin with it first; pressed, one is marked and comes
+ * into sight.
+ */
 export function FoundColumns({ text, columns, onPress }: FoundColumnsProps) {
   const wanted = text.toLowerCase();
   const place = (name: string) => name.toLowerCase().indexOf(wanted);

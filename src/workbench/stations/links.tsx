@@ -314,7 +314,10 @@ function LeftRow({ targets }: { targets: LinkMatrix["targets"] }) {
   );
 }
 
-/** A sentence for a gesture that is new on a source; two selections of one source need names, but for those that come and go. */
+/**
+ * A sentence for a gesture that is new on a source; two selections of one source need names, but for those that
+ * come and go.
+ */
 function newSentence({ rows }: LinkMatrix, source: string, gesture: GestureName): string {
   const isNamed = rows.some((row) => row.source === source) && gestureSpec(gesture).suffix === "";
   const name = isNamed ? ` as ${source}_${gesture.replace(/\W/g, "_")}` : "";

@@ -194,7 +194,10 @@ interface StreamProps {
   onMend: (finding: PlacedFinding) => void;
 }
 
-/** A table's steps from top to bottom with the rows that are left between them; the one that is stood on can be changed. */
+/**
+ * A table's steps from top to bottom with the rows that are left between them; the one that is stood on can be
+ * changed.
+ */
 export function Stream({ table, stage, onStage, finding, onMend }: StreamProps) {
   const desk = useDesk();
   const [writing, setWriting] = useState<number>();

@@ -58,7 +58,10 @@ export class Projects {
     }
   }
 
-  /** What of a report the browser has not any more: the report itself, contents of its files. Nothing where all is there. */
+  /**
+   * What of a report the browser has not any more: the report itself, contents of its files. Nothing where all
+   * is there.
+   */
   async lost(
     id: string,
     hashes: readonly string[],

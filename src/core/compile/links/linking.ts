@@ -85,7 +85,10 @@ export function layerOf(piece: PlanPiece, word?: PlacedName): LayerPlan | undefi
   return wanted === undefined ? piece.plan.layers[0] : piece.plan.layers.find((layer) => String(layer.name) === wanted);
 }
 
-/** Pieces drawn from a table, from one made of it or in which its rows are stacked, or from one whose rows were looked up in it. */
+/**
+ * Pieces drawn from a table, from one made of it or in which its rows are stacked, or from one whose rows were
+ * looked up in it.
+ */
 export function dependants({ compiling, pieces }: Linking, table: string): PlanPiece[] {
   return [...pieces.values()].filter(({ plan }) => {
     if (ancestry(compiling, plan.from).includes(table)) return true;

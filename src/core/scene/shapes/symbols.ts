@@ -1,4 +1,7 @@
-/** Symbols of points as closed lines about 0, 0, for a disc of radius 1 and the same area; the first is the disc itself. */
+/**
+ * Symbols of points as closed lines about 0, 0, for a disc of radius 1 and the same area; the first is the disc
+ * itself.
+ */
 type Corners = readonly (readonly [number, number])[];
 
 /** A star-shaped or regular figure of so many corners, turned and scaled to the area of a disc. */

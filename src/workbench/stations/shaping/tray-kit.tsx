@@ -336,7 +336,10 @@ function TriedWords({ tried, otherwise }: { tried: Tried | undefined; otherwise:
   );
 }
 
-/** A tray for one step: its fields, what would become of the rows, and the press that writes it. `otherwise` is said where nothing was lost. */
+/**
+ * A tray for one step: its fields, what would become of the rows, and the press that writes it. `otherwise` is
+ * said where nothing was lost.
+ */
 export function StepTray({
   title,
   step,
