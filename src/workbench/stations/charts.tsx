@@ -93,6 +93,7 @@ const Account = styled.ol`
   }
   button {
     color: inherit;
+    padding: 0;
   }
   small {
     display: block;
