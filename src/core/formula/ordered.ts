@@ -1,4 +1,5 @@
 import { type DecimalKeys, decimalKeys } from "../table/decimal-keys";
+import { type LaidOut, laidOut } from "../table/laid-out";
 import { sortedByValue } from "../table/radix-sort";
 import { allRows } from "../table/table";
 
@@ -30,10 +31,7 @@ export interface Ordered {
 }
 
 /** Rows of each group side by side, in the order that a measure asks for. */
-export interface ScanOrder {
-  rows: Int32Array;
-  /** Rows of group g stand from `starts[g]` to `starts[g + 1]`. */
-  starts: Int32Array;
+export interface ScanOrder extends LaidOut {
   /** The place of each row in the order, -1 for rows that are not in it; once asked for. */
   places?: Int32Array;
   /**
@@ -49,26 +47,9 @@ export function scanOrder(measure: Ordered, groups: Int32Array, groupCount: numb
   const length = groups.length;
   const keys = orderBy === known ? decimalKeys(orderBy) : undefined;
   if (keys && keys.count * groupCount <= MOST_CELLS) return orderByKeys(keys, groups, groupCount);
-  const sorted = orderBy ? sortedByValue(orderBy, allRows(length)) : undefined;
-  const starts = new Int32Array(groupCount + 1);
-  for (let row = 0; row < length; row++) {
-    const group = groups[row] as number;
-    const value = known[row] as number;
-    if (group >= 0 && value === value) starts[group + 1] = (starts[group + 1] as number) + 1;
-  }
-  for (let group = 0; group < groupCount; group++)
-    starts[group + 1] = (starts[group + 1] as number) + (starts[group] as number);
-  const next = starts.slice();
-  const rows = new Int32Array(starts[groupCount] as number);
-  for (let i = 0; i < length; i++) {
-    const row = sorted ? (sorted[i] as number) : i;
-    const group = groups[row] as number;
-    const value = known[row] as number;
-    if (group < 0 || value !== value) continue;
-    rows[next[group] as number] = row;
-    next[group] = (next[group] as number) + 1;
-  }
-  return { rows, starts };
+  const own = new Int32Array(length);
+  for (let row = 0; row < length; row++) own[row] = known[row] === known[row] ? (groups[row] as number) : -1;
+  return laidOut(own, groupCount, orderBy ? sortedByValue(orderBy, allRows(length)) : undefined);
 }
 
 /** So many cells of group and key are counted at once. */
@@ -79,25 +60,13 @@ const MOST_CELLS = 1 << 22;
  * each.
  */
 function orderByKeys({ keys, count }: DecimalKeys, groups: Int32Array, groupCount: number): ScanOrder {
-  const next = new Int32Array(groupCount * count + 1);
+  const cells = new Int32Array(groups.length);
   for (let row = 0; row < groups.length; row++) {
     const [group, key] = [groups[row] as number, keys[row] as number];
-    if (group < 0 || key < 0) continue;
-    const cell = group * count + key + 1;
-    next[cell] = (next[cell] as number) + 1;
+    cells[row] = group < 0 || key < 0 ? -1 : group * count + key;
   }
-  for (let cell = 1; cell < next.length; cell++) next[cell] = (next[cell] as number) + (next[cell - 1] as number);
-  const starts = Int32Array.from({ length: groupCount + 1 }, (_, group) => next[group * count] as number);
-  const rows = new Int32Array(next[next.length - 1] as number);
-  for (let row = 0; row < groups.length; row++) {
-    const [group, key] = [groups[row] as number, keys[row] as number];
-    if (group < 0 || key < 0) continue;
-    const cell = group * count + key;
-    const place = next[cell] as number;
-    rows[place] = row;
-    next[cell] = place + 1;
-  }
-  return { rows, starts };
+  const { rows, starts } = laidOut(cells, groupCount * count);
+  return { rows, starts: Int32Array.from({ length: groupCount + 1 }, (_, group) => starts[group * count] as number) };
 }
 
 /** Interpolates linearly at (n-1)p of sorted values. */

@@ -1,6 +1,7 @@
 import { gather } from "../table/column";
 import { ranks } from "../table/compare";
 import { exactValues } from "../table/exact-sum";
+import { type LaidOut, laidOut } from "../table/laid-out";
 import { allRows } from "../table/table";
 import type { Frame } from "./evaluate";
 import { columnOf, type NumericVector, type Vector } from "./vector";
@@ -10,28 +11,11 @@ import { columnOf, type NumericVector, type Vector } from "./vector";
  * They go over the rows of each group in the frame's order; without one, in the table's own.
  */
 
-/** Rows of each group side by side: those of group g stand from `starts[g]` to `starts[g + 1]`. */
-export interface Runs {
-  rows: Int32Array;
-  starts: Int32Array;
-}
-
-export function runsOf({ length, groups, order }: Frame): Runs {
-  const rows = order ?? allRows(length);
-  if (!groups) return { rows, starts: Int32Array.of(0, length) };
-  const starts = new Int32Array(groups.count + 1);
-  for (const group of groups.of) if (group >= 0) starts[group + 1] = (starts[group + 1] as number) + 1;
-  for (let group = 0; group < groups.count; group++)
-    starts[group + 1] = (starts[group + 1] as number) + (starts[group] as number);
-  const next = starts.slice();
-  const sorted = new Int32Array(starts[groups.count] as number);
-  for (const row of rows) {
-    const group = groups.of[row] as number;
-    if (group < 0) continue;
-    sorted[next[group] as number] = row;
-    next[group] = (next[group] as number) + 1;
-  }
-  return { rows: sorted, starts };
+/** The rows of each group side by side. */
+export function runsOf({ length, groups, order }: Frame): LaidOut {
+  return groups
+    ? laidOut(groups.of, groups.count, order)
+    : { rows: order ?? allRows(length), starts: Int32Array.of(0, length) };
 }
 
 type RowFunction = (args: Vector[], frame: Frame) => Vector;

@@ -1,3 +1,4 @@
+import { type LaidOut, laidOut } from "../../table/laid-out";
 import type { SelectionState } from "../selection";
 
 /** Numbers of the first edge in a range and of the first one past it. */
@@ -10,7 +11,7 @@ export type Ends = [low: number, high: number];
 export class BrushPlaces {
   /** The number of the last edge at or below each row's value; -1 outside and for missing. */
   readonly of: Int32Array;
-  private order: { rows: Int32Array; starts: Int32Array } | undefined;
+  private order: LaidOut | undefined;
 
   constructor(
     readonly values: Float64Array,
@@ -46,7 +47,7 @@ export class BrushPlaces {
   }
 
   private rows([low, high]: Ends): Int32Array {
-    this.order ??= rowsByPlace(this.of, this.edges.length);
+    this.order ??= laidOut(this.of, this.edges.length);
     const { rows, starts } = this.order;
     return rows.subarray(starts[low], starts[high]);
   }
@@ -113,20 +114,4 @@ function placesOf(values: Float64Array, edges: Float64Array): Int32Array {
     places[row] = low;
   }
   return places;
-}
-
-/** Row numbers laid out by place; those without a place are left out. */
-function rowsByPlace(places: Int32Array, edgeCount: number): { rows: Int32Array; starts: Int32Array } {
-  const starts = new Int32Array(edgeCount + 1);
-  for (const place of places) if (place >= 0) starts[place + 1] = (starts[place + 1] as number) + 1;
-  for (let i = 0; i < edgeCount; i++) starts[i + 1] = (starts[i + 1] as number) + (starts[i] as number);
-  const next = starts.slice();
-  const rows = new Int32Array(starts[edgeCount] as number);
-  for (let row = 0; row < places.length; row++) {
-    const place = places[row] as number;
-    if (place < 0) continue;
-    rows[next[place] as number] = row;
-    next[place] = (next[place] as number) + 1;
-  }
-  return { rows, starts };
 }
