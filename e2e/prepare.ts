@@ -101,6 +101,33 @@ pages:
 `,
   );
   writeFileSync(
+    `${OUT}/open-sales.csv`,
+    "shop,day,amount,till\na,2025-01-05,10,1\nb,2025-02-05,20,2\nb,2025-02-06,5,1\n",
+  );
+  writeFileSync(
+    `${OUT}/open.still.yaml`,
+    `still: 1
+report: Open
+tables:
+  sales:
+    read: open-sales.csv
+    steps:
+      - join: {table: shops, on: shop, get: [town]}
+      - keep: amount > 1
+  shops:
+    rows: |
+      shop,town
+      a,Eastby
+      b,Westby
+charts:
+  towns: {from: sales, draw: bars, y: town, x: sum(amount), color: town}
+  days: {from: sales, draw: bars, x: by_month(day), y: sum(amount)}
+  list: {from: sales, draw: table, columns: [shop, day, amount, town]}
+links: ["click on towns -> filter days, list"]
+style: {open: true}
+`,
+  );
+  writeFileSync(
     `${OUT}/ways.still.yaml`,
     `still: 1
 report: Ways
@@ -275,7 +302,7 @@ links:
   - brush x on over -> filter kinds, fade faint
 `,
   );
-  const sheets = ["waits", "crowd", "hostile", "kinds", "ways", "trusted", "rerun"];
+  const sheets = ["waits", "crowd", "hostile", "kinds", "ways", "trusted", "rerun", "open"];
   const all = still("build", ...sheets.map((name) => `${OUT}/${name}.still.yaml`));
   if (all.status !== 0) throw new Error(all.stderr);
 }

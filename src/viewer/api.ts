@@ -29,6 +29,11 @@ export interface StillHarbor {
   clear: (name?: string) => Promise<void>;
   /** Presses a button of the page. */
   press: (button: string) => Promise<void>;
+  /**
+   * Puts rows in the place of a table's own, one object each, where the sheet says `style: {open: true}`: columns by
+   * the names that they have in its file, days and times as ISO text, spans as seconds.
+   */
+  put: (table: string, rows: readonly object[]) => Promise<void>;
 }
 
 function known<T>(map: ReadonlyMap<string, T>, name: string, what: string): T {
@@ -41,7 +46,7 @@ function known<T>(map: ReadonlyMap<string, T>, name: string, what: string): T {
 }
 
 /** The functions behind `window.stillHarbor`, once the dashboard runs. */
-export type Api = Omit<StillHarbor, "ready">;
+export type Api = Omit<StillHarbor, "ready" | "put">;
 
 export function makeApi(app: App, controls: ReadonlyMap<string, ControlView>, keeper: StateKeeper): Api {
   const selecting = (name: string, what: Selecting): SelectionState => {

@@ -24,6 +24,10 @@ export interface Loaded {
   seal: string;
   /** Pictures in tables by the text of their cells, as `data:` addresses. */
   pictures: Readonly<Record<string, string>>;
+  /** What stands in place of the report's own rows, in words, and the way back to them. */
+  fresh?: { says: string; back: () => void };
+  /** Lets the reader choose a file of other rows, where the author lets readers do so. */
+  chooseRows?: () => void;
 }
 
 /** A dashboard that runs on the page as it stands, and can be taken off it whole. */
@@ -36,7 +40,10 @@ export interface Dashboard {
 }
 
 /** Wakes the page: takes over the first picture, piece by piece. */
-export function openDashboard({ plan, tables, seal, pictures }: Loaded, whole?: AnswerWhole): Dashboard {
+export function openDashboard(
+  { plan, tables, seal, pictures, fresh, chooseRows }: Loaded,
+  whole?: AnswerWhole,
+): Dashboard {
   setNumberMarks(plan.style.numbers);
   const app = new App(plan, tables, pictures, whole);
   const controls = new Map<string, ControlView>();
@@ -54,7 +61,7 @@ export function openDashboard({ plan, tables, seal, pictures }: Loaded, whole?: 
     if (piece.live) app.alongside(piece.name, () => writeWords(app, piece.name, section));
   }
   const sentence = document.querySelector<HTMLElement>(".sentence");
-  if (sentence) app.add(new Sentence(app, sentence));
+  if (sentence) app.add(new Sentence(app, sentence, fresh));
   const keeper = new StateKeeper(app, controls, seal);
   for (const tab of document.querySelectorAll<HTMLButtonElement>("[data-page]")) {
     tab.addEventListener("click", () => {
@@ -73,7 +80,7 @@ export function openDashboard({ plan, tables, seal, pictures }: Loaded, whole?: 
     const writes = (event.target as HTMLElement).matches?.("input,select,textarea,[contenteditable]");
     if (event.key === "p" && !writes && !event.ctrlKey && !event.metaKey && !event.altKey) app.tooltip.keep();
   });
-  pageMenu(app, keeper);
+  pageMenu(app, keeper, chooseRows);
   keeper.read();
   app.flush();
   return {

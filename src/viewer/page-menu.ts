@@ -15,24 +15,25 @@ interface Taking {
 const canTake = (view: View): view is View & Taking => "taking" in view;
 
 /** The page's own menu at its head: the views that the author offers, and what a reader does with the whole page. */
-export function pageMenu(app: App, keeper: StateKeeper) {
+export function pageMenu(app: App, keeper: StateKeeper, chooseRows?: () => void) {
   const head = document.querySelector(".head");
   if (!head) return;
   head.querySelector(".page-menu")?.remove();
   const place = element("span", { class: "page-menu" });
   if (app.plan.views.length) place.append(menuButton("views", "Saved views", () => viewItems(app, keeper)));
-  place.append(menuButton("page", "Page menu", () => pageItems(app)));
+  place.append(menuButton("page", "Page menu", () => pageItems(app, chooseRows)));
   head.append(place);
 }
 
 const viewItems = ({ plan }: App, keeper: StateKeeper): MenuItem[] =>
   plan.views.map(({ name, address }) => ({ label: name, press: () => keeper.open(address) }));
 
-function pageItems(app: App): MenuItem[] {
+function pageItems(app: App, chooseRows: (() => void) | undefined): MenuItem[] {
   const made = document.querySelector<HTMLDetailsElement>(".made details");
   return [
     { label: "copy link to this view", press: () => copyLink(app) },
     { label: "take rows away", press: () => takeAway(app) },
+    ...(chooseRows ? [{ label: "put in other rows, from a file", press: chooseRows }] : []),
     { label: "print", press: () => window.print() },
     ...(made
       ? [

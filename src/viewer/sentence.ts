@@ -1,6 +1,7 @@
 import { writeCount } from "../core/formula/format";
 import type { SelectionPlan } from "../core/link/selection";
 import type { App, View } from "./app";
+import type { Loaded } from "./dashboard";
 import { button, element } from "./dom";
 import { typeRange } from "./exact-range";
 import { selectionText } from "./selection-text";
@@ -12,6 +13,7 @@ export class Sentence implements View {
   constructor(
     private readonly app: App,
     private readonly host: HTMLElement,
+    private readonly fresh?: Loaded["fresh"],
   ) {}
 
   draw() {
@@ -33,6 +35,10 @@ export class Sentence implements View {
         button("clear all", () => this.app.clearAll(), { class: "plain" }),
       );
     if (this.app.notice) parts.push(" ", element("span", { class: "notice" }, this.app.notice));
+    if (this.fresh) {
+      const back = button("back to them", this.fresh.back, { class: "plain" });
+      parts.push(element("span", { class: "fresh" }, `${this.fresh.says} `, back));
+    }
     this.host.replaceChildren(...parts);
   }
 

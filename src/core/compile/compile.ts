@@ -5,6 +5,7 @@ import type { Finding } from "../finding/finding";
 import { hasErrors } from "../finding/finding";
 import { setNumberMarks } from "../formula/number-format";
 import type { SelectionPlan } from "../link/selection";
+import { chooseColors } from "../model/colors";
 import { piecesOn } from "../page/page";
 import type { ControlPlan, Plan, PlanPiece } from "../plan/plan";
 import { speaksOf } from "../plan/speaks";
@@ -15,7 +16,7 @@ import type { LedgerLine, Step } from "../steps/step";
 import type { Table } from "../table/table";
 import { adviseCharts } from "./advice";
 import { CompileCache } from "./cache";
-import { chooseColors } from "./colors";
+import { colorSourceOf } from "./color-source";
 import { type Compiling, routeOf, type TableStages } from "./compiling";
 import { readControl } from "./controls/read-control";
 import { readSettings } from "./controls/settings";
@@ -24,6 +25,7 @@ import { finishPieces, outOfReach } from "./finish";
 import { readSelections } from "./links/read-selections";
 import { mentionsOf, selectionNames } from "./mentions";
 import { readNote } from "./note";
+import { checkOpen } from "./opens";
 import { readPages } from "./pages";
 import { type Media, readMedia } from "./pictures";
 import { readPiece } from "./piece";
@@ -114,6 +116,7 @@ export function compile(input: CompileInput): Compiled {
   setNumberMarks(style.numbers);
   readSettings(compiling);
   buildTables(compiling);
+  checkOpen(compiling);
   const editions = input.edition ? undefined : planEditions(compiling);
   compiling.selections = selectionNames(compiling);
   const controls: ControlPlan[] = [];
@@ -144,15 +147,15 @@ export function compile(input: CompileInput): Compiled {
   const told = selectionsAmong(selections, placed, pieces);
   // Of what cannot be built more is to be said first.
   if (!hasErrors(sheet.findings)) adviseCharts(compiling, placed);
-  const colors = chooseColors(compiling, placed);
+  const colors = chooseColors(placed, colorSourceOf(compiling));
   // A file that can be opened again brings the rows that its charts are drawn from; any other no more than it shows.
   const beyond = outOfReach(compiling, placed, told);
   const { pieces: shown, finished } = finishPieces(
     compiling,
     placed,
-    sheetLeaves(sheet, input.edition) ? new Set() : beyond,
+    sheetLeaves(sheet, input.edition) || sheet.style.open ? new Set() : beyond,
   );
-  const { planned, tables, neededBy } = prune(compiling, shown, controls, told, mentions);
+  const { planned, tables, neededBy, opens } = prune(compiling, shown, controls, told, mentions);
   for (const [name, { table, piece }] of finished) {
     tables.set(name, table);
     neededBy.set(name, new Map([...table.columns.keys()].map((column) => [column, new Set([piece])])));
@@ -171,6 +174,7 @@ export function compile(input: CompileInput): Compiled {
     views: readViews(compiling, controls, told, pages),
     style,
     broken: brokenPieces(sheet),
+    ...(opens ? { opens } : {}),
   };
   const accounts = [...compiling.tables.values()].map(
     ({ name, table, ledger, report }): TableAccount => ({

@@ -7,6 +7,7 @@ import { settingsOf } from "../formula/tree";
 import type { Ties } from "../link/lineage";
 import { pathUp, type Route, routeBetween, stackedIn, type TableFamily } from "../link/route";
 import type { SettingPlan } from "../plan/plan";
+import type { ColumnWish } from "../read/infer";
 import type { IntakeReport } from "../read/report";
 import { findingAt, formulaFinding, readFormula, type Sheet } from "../sheet/read-sheet";
 import type { TableSpec } from "../sheet/schema-tables";
@@ -26,6 +27,8 @@ export interface BuiltTable {
   from?: string;
   ledger: LedgerLine[];
   report?: IntakeReport;
+  /** What the sheet says of how its columns are read. */
+  wishes: ReadonlyMap<string, ColumnWish>;
   /** Some step depends on a setting, so that it must run in the dashboard. */
   usesSettings: boolean;
   /** Look-up tables whose rows its rows have found, and which rows; along these ties selections travel too. */

@@ -4,13 +4,14 @@ import type { WordPart } from "../chart/words";
 import { columnsOf, type Formula, walk } from "../formula/tree";
 import { stackedIn } from "../link/route";
 import type { SelectionPlan } from "../link/selection";
-import type { ControlPlan, PlanPiece, PlanTable } from "../plan/plan";
+import type { ControlPlan, OpensPlan, PlanPiece, PlanTable } from "../plan/plan";
 import { formulasOf } from "../query/query";
 import { neededOfOther } from "../steps/join";
-import { columnsAfter, narrowedTo, neededBefore, runStep } from "../steps/run";
+import { columnsAfter, narrowedTo, neededBefore, runStep, tablesOfStep } from "../steps/run";
 import type { Step } from "../steps/step";
 import { kindsOf, type Table } from "../table/table";
 import { ancestry, type BuiltTable, type Compiling, routeOf, stepContext } from "./compiling";
+import { followingOpen, opensPlan, openTables } from "./opens";
 import { usesSettings } from "./steps";
 import { tiedTable } from "./tied-table";
 
@@ -20,6 +21,8 @@ export interface Packed {
   tables: Map<string, Table>;
   /** For each packed table and column, the pieces, controls and tables that need it. */
   neededBy: Map<string, Map<string, Set<string>>>;
+  /** How rows of readers take the place of those that are packed. */
+  opens?: OpensPlan;
 }
 
 interface Linked {
@@ -29,6 +32,8 @@ interface Linked {
   ties: Map<string, Map<string, Set<string>>>;
   /** Tables that were read and must be stacked in the dashboard, because selections reach single parts of them. */
   stacking: Set<string>;
+  /** Tables whose rows may be those that a reader puts in, or are made of such rows. */
+  following: ReadonlySet<string>;
 }
 
 /** What selections ask of tables, by the ways that they take. */
@@ -37,6 +42,7 @@ function linkedTables(
   pieces: readonly PlanPiece[],
   selections: readonly SelectionPlan[],
   mentions: ReadonlyMap<string, readonly string[]>,
+  following: ReadonlySet<string>,
 ): Linked {
   const live = new Set<string>();
   const ties: Linked["ties"] = new Map();
@@ -73,11 +79,12 @@ function linkedTables(
   for (const built of compiling.tables.values()) {
     if (
       built.from !== undefined &&
-      ancestry(compiling, built.name).some((name) => compiling.tables.get(name)?.usesSettings)
+      (following.has(built.name) ||
+        ancestry(compiling, built.name).some((name) => compiling.tables.get(name)?.usesSettings))
     )
       live.add(built.name);
   }
-  return { live, ties, stacking };
+  return { live, ties, stacking, following };
 }
 
 /** The name under which the finished part of a table with live steps is packed. */
@@ -91,7 +98,8 @@ export function prune(
   selections: readonly SelectionPlan[],
   mentions: ReadonlyMap<string, readonly string[]> = new Map(),
 ): Packed {
-  const linked = linkedTables(compiling, pieces, selections, mentions);
+  const open = openTables(compiling);
+  const linked = linkedTables(compiling, pieces, selections, mentions, followingOpen(compiling, open));
   const { live, ties } = linked;
   const needs = new Map<string, Map<string, Set<string>>>();
   const need = (table: string, column: string, by: string) => {
@@ -163,6 +171,12 @@ export function prune(
       used.add(table);
       for (const column of columns) need(table, column, built.name);
     }
+    // Rows that take the place of the packed ones go through all of its steps, whatever those read.
+    if (open.has(built.name))
+      for (const { table, columns } of neededOfOthers(built.steps, new Set(wanted.keys()))) {
+        used.add(table);
+        for (const column of columns) need(table, column, built.name);
+      }
     if (!isLive) continue;
     const parent = built.from as string;
     used.add(parent);
@@ -216,7 +230,13 @@ export function prune(
       steps: liveSteps(liveOnes, new Set(before.columns.keys())),
     });
   }
-  return { planned, tables, neededBy };
+  if (open.size === 0) return { planned, tables, neededBy };
+  const opened = order.flatMap(({ name, steps }) => {
+    if (!open.has(name) || !used.has(name)) return [];
+    const columns = new Set(neededThrough(steps, needs.get(name) ?? new Map()).keys());
+    return [[name, { columns, steps: liveSteps(steps, columns) }] as const];
+  });
+  return { planned, tables, neededBy, opens: opensPlan(compiling, new Map(opened)) };
 }
 
 /** What stands in tooltips that are lines of words. */
@@ -230,14 +250,15 @@ function tiesFound({ ties }: Linked, name: string): { ties?: Record<string, null
 }
 
 /**
- * The steps of a table that must run in the dashboard: from the first that follows a setting, or stacks what
- * selections reach.
+ * The steps of a table that must run in the dashboard: from the first that follows a setting, stacks what
+ * selections reach, or reads a table whose rows readers may put in.
  */
-function liveEnd(built: BuiltTable, { stacking, ties }: Linked): Step[] {
+function liveEnd(built: BuiltTable, { stacking, ties, following }: Linked): Step[] {
   const isStacking = stacking.has(built.name);
   const rights = ties.get(built.name);
   const isLive = (step: Step) =>
     (built.usesSettings && usesSettings(step)) ||
+    tablesOfStep(step).some((other) => following.has(other)) ||
     (isStacking && (step.do === "stack" || (step.do === "join" && rights?.has(step.table) === true)));
   const cut = built.steps.findIndex(isLive);
   return cut < 0 ? [] : built.steps.slice(cut);

@@ -1,37 +1,24 @@
 import { Glob } from "../finding/glob";
-import { boundMessage, LIMITS, TooLarge } from "../finding/limits";
+import { boundMessage, LIMITS } from "../finding/limits";
 import { listed } from "../finding/nearest";
 import { ownOf } from "../finding/own";
 import { readParquet } from "../read/columns-file";
-import { readCsv, textOfBytes } from "../read/csv";
+import { readCsv } from "../read/csv";
 import { readGeoJson } from "../read/geojson";
 import { readGpx } from "../read/gpx";
 import type { ColumnWish } from "../read/infer";
-import { readJson } from "../read/json";
 import { stackResults } from "../read/stack-files";
-import { type Reader, type ReadOptions, type ReadResult, unreadable } from "../read/texts";
+import { endingOf, ofText, TEXT_READERS, withinBounds } from "../read/text-readers";
+import type { Reader, ReadOptions, ReadResult } from "../read/texts";
 import { readXlsx } from "../read/xlsx";
 import { setValue } from "../sheet/edit/edit";
 import type { TableSpec } from "../sheet/schema-tables";
 import { emptyTable, makeTable, type Table } from "../table/table";
 import { addFinding, type Compiling } from "./compiling";
 
-const ofText =
-  (read: (file: string, text: string, options: ReadOptions) => ReadResult): Reader =>
-  (file, bytes, options) => {
-    if (bytes.length > LIMITS.fileText)
-      return unreadable(file, "too-large", boundMessage("fileText", bytes.length, file));
-    return read(file, textOfBytes(bytes), options);
-  };
-
 /** Readers by the ending of a file's name. */
 const READERS: Readonly<Record<string, Reader>> = {
-  csv: ofText(readCsv),
-  tsv: ofText(readCsv),
-  txt: ofText(readCsv),
-  json: ofText(readJson),
-  ndjson: ofText(readJson),
-  jsonl: ofText(readJson),
+  ...TEXT_READERS,
   geojson: ofText(readGeoJson),
   gpx: ofText(readGpx),
   xlsx: readXlsx,
@@ -48,17 +35,8 @@ export interface Source {
  * with a file.
  */
 export function readerOf(path: string): Reader | undefined {
-  const read = ownOf(READERS, /\.([a-z0-9]+)$/i.exec(path)?.[1]?.toLowerCase() ?? "");
+  const read = ownOf(READERS, endingOf(path));
   return read && ((file, bytes, options) => withinBounds(file, () => read(file, bytes, options)));
-}
-
-function withinBounds(file: string, make: () => ReadResult): ReadResult {
-  try {
-    return make();
-  } catch (fault) {
-    if (fault instanceof TooLarge) return unreadable(file, "too-large", `${file} is too large: ${fault.message}`);
-    throw fault;
-  }
 }
 
 const isOutside = (path: string) =>
@@ -80,6 +58,14 @@ export function openPart(pattern: string, path: string): string {
   return (new Glob(pattern).open(path) ?? []).filter(Boolean).join(" ");
 }
 
+/** What the sheet says of how a table's file is read, beside its columns. */
+export const readingOf = (spec: TableSpec): Omit<ReadOptions, "columns" | "progress"> => ({
+  missingAs: spec.missing_as ?? [],
+  ...(spec.header === undefined ? {} : { header: spec.header === "none" ? "none" : Number(spec.header) }),
+  ...(spec.sheet === undefined ? {} : { sheet: spec.sheet }),
+  ...(spec.zone === undefined ? {} : { zone: { name: spec.zone, seconds: zoneSeconds(spec.zone) } }),
+});
+
 /** Reads the rows with which a table begins; nothing where they cannot be had, which is said. */
 export function readSource(
   compiling: Compiling,
@@ -90,12 +76,9 @@ export function readSource(
   const piece = `tables.${name}`;
   const path = ["tables", name];
   const options: ReadOptions = {
+    ...readingOf(spec),
     columns: wishes,
-    missingAs: spec.missing_as ?? [],
     progress: (part: number, rows?: number) => compiling.progress(`reading ${spec.read ?? name}`, part, rows),
-    ...(spec.header === undefined ? {} : { header: spec.header === "none" ? "none" : Number(spec.header) }),
-    ...(spec.sheet === undefined ? {} : { sheet: spec.sheet }),
-    ...(spec.zone === undefined ? {} : { zone: { name: spec.zone, seconds: zoneSeconds(spec.zone) } }),
   };
   const take = (result: ReadResult) => {
     for (const finding of result.findings) {

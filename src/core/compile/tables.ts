@@ -184,6 +184,7 @@ function buildTable(compiling: Compiling, name: string, spec: TableSpec, build: 
     table,
     steps,
     ledger,
+    wishes: wishes.wishes,
     usesSettings: followsSettings,
     // A table that is made anew for every setting may be packed cut in two, and its ties with it.
     ties: followsSettings ? new Map() : ties,

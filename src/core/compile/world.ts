@@ -69,7 +69,16 @@ export function worldTable(compiling: Compiling, shown: Bounds | undefined): Bui
     : rings.map((polygon) => polygon.map(rounded));
   const places = kept.map((coordinates) => JSON.stringify({ type: "Polygon", coordinates }));
   const table = makeTable(places.length, [["place", { ...textColumn(places, places.length), place: true }]]);
-  const built: BuiltTable = { name, spec: {}, table, steps: [], ledger: [], usesSettings: false, ties: new Map() };
+  const built: BuiltTable = {
+    name,
+    spec: {},
+    table,
+    steps: [],
+    ledger: [],
+    usesSettings: false,
+    wishes: new Map(),
+    ties: new Map(),
+  };
   compiling.tables.set(name, built);
   if (made.size >= MOST_KEPT) made.delete(made.keys().next().value as string);
   made.set(name, built);

@@ -184,7 +184,7 @@ export function contentsOf(compiled: Compiled, cache: CompileCache | undefined, 
     packing,
     ...(going === undefined ? {} : { sheetText: going }),
     pictures: Object.fromEntries(media.pictures),
-    css: dashboardCss(plan.pages, plan.style, plan.pieces),
+    css: dashboardCss(plan.pages, plan.style, plan.pieces, plan.opens !== undefined),
     body: pageHtml(model, { about, ground, pictures, logo: media.logo }) + madeHtml(compiled, packing, seal),
     onScreen: plan.pages.some((page) => page.height === "screen"),
   };

@@ -72,6 +72,7 @@ export function partsOf(plan: Plan): string[] {
   }
   for (const { steps = [] } of plan.tables)
     for (const step of steps) parts.add(`step-${STEP_FILES[step.do] ?? step.do}`);
+  if (plan.opens) parts.add("open");
   return [...parts].sort();
 }
 

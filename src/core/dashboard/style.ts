@@ -330,16 +330,21 @@ function paperRules(): string {
   return `@media print{${rules("html")}}${rules("html.printing")}html.printing body{width:${PAPER_WIDTH}px}`;
 }
 
+/** Where readers may put in rows of their own: what stands while a file is held over the page, and afterwards. */
+const OPENING =
+  '.fresh{display:block;border-left:3px solid var(--brass);padding-left:8px}.takes-file::after{content:"Let go: its rows take the place of the report\'s own";position:fixed;inset:12px;z-index:9;display:grid;place-items:center;font-size:19px;background:var(--sheet);border:2px solid var(--brass);opacity:.94}';
+
 /** The whole stylesheet of a dashboard. */
 export function dashboardCss(
   pages: readonly PagePlan[],
   style: StylePlan,
   pieces: readonly { name: string; height?: number }[] = [],
+  opens = false,
 ): string {
   const rules = RULES.replaceAll("\n", "");
   // Names of pieces are letters, digits and low lines.
   const heights = pieces
     .flatMap(({ name, height }) => (height ? [`section[data-piece=${name}]{height:${height}px;align-self:start}`] : []))
     .join("");
-  return `${faces(style.type)}${grounds(style)}${rules}${pageRules(pages)}${heights}${paperRules()}`;
+  return `${faces(style.type)}${grounds(style)}${rules}${pageRules(pages)}${heights}${opens ? OPENING : ""}${paperRules()}`;
 }

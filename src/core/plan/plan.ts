@@ -8,7 +8,10 @@ import type { NumberMarks } from "../formula/number-format";
 import type { SelectionPlan } from "../link/selection";
 import type { PagePlan } from "../page/page";
 import type { Channel } from "../query/query";
+import type { ColumnWish } from "../read/infer";
+import type { ReadOptions } from "../read/texts";
 import type { Paint } from "../scene/shapes/shape";
+import type { PaletteName } from "../scene/theme";
 import type { Step } from "../steps/step";
 import type { Kind, Scalar } from "../table/column";
 
@@ -29,6 +32,8 @@ export interface Plan {
   colors: Record<string, ColorScale>;
   /** Pieces that could not be planned, and why in words. */
   broken: Record<string, string>;
+  /** How rows of readers take the place of those that were packed, where the author lets them. */
+  opens?: OpensPlan;
   /** States that the author offers by name. */
   views: { name: string; address: string }[];
   style: StylePlan;
@@ -68,6 +73,26 @@ export interface PlanTable {
   columns: Record<string, Kind>;
   /** Orders of values that live sorts need. */
   orders: Record<string, string[]>;
+}
+
+/** What a dashboard needs to know beside its plan to be made of other rows than it was built from. */
+export interface OpensPlan {
+  tables: Record<string, OpenTable>;
+  /** Colours that the sheet says of the values of a column, by `TABLE.COLUMN`. */
+  said: Record<string, Record<string, string>>;
+  /** The house's palette for categories. */
+  house?: PaletteName | string[];
+}
+
+/** A table whose rows came of a file or the sheet: how others are read in their place, and made what it is. */
+export interface OpenTable {
+  /** The name of the file, without folders; none where its rows stood in the sheet. */
+  file?: string;
+  /** The columns that are needed, as the file names them, and how their cells are read. */
+  columns: Record<string, ColumnWish>;
+  reading: Omit<ReadOptions, "columns" | "progress">;
+  orders: Record<string, string[]>;
+  steps: Step[];
 }
 
 export interface SettingPlan {

@@ -1,6 +1,6 @@
 import { z } from "zod";
 import { PALETTE_NAMES } from "../scene/theme";
-import { choice, colour, columnName, formula, number, tableName, value, words } from "./scalars";
+import { choice, colour, columnName, formula, number, onOff, tableName, value, words } from "./scalars";
 
 export const noteSchema = z.strictObject({
   text: words("Markdown; {name} stands for a value of get:, {$setting}, {selection.column} and formulas for theirs."),
@@ -61,6 +61,9 @@ export const styleSchema = z.strictObject({
     "packed: files beside the sheet go along; outside: pictures are fetched from their addresses.",
   ).optional(),
   tables: choice(["whole"], "whole: all columns and rows of all tables go along.").optional(),
+  open: onOff(
+    "true: readers may put a file of the same columns in the place of a table's rows; all its steps then run over it.",
+  ).optional(),
   ground: choice(["light", "dark", "auto"], "Light or dark, or as the reader's machine is set.").optional(),
   sheet: choice(
     ["leave_out", "keep"],

@@ -2,7 +2,8 @@ import type { Plan } from "../../core/plan/plan";
 import { AnswerCache } from "../../core/query/cache";
 import type { Column } from "../../core/table/column";
 import { makeTable, type Table } from "../../core/table/table";
-import { type Dashboard, openDashboard } from "../dashboard";
+import type { Dashboard } from "../dashboard";
+import { reopen } from "../reopen";
 
 /** Another state of the report: its plan, its page without pictures, and its columns by number. */
 export interface ProofUpdate {
@@ -71,27 +72,18 @@ export class Exchange {
   }
 
   private exchange(update: ProofUpdate) {
-    const places = scrolled();
-    const focus = focusedPiece();
     this.answers.next();
     const tables = new Map(update.tables.map((table) => [table.name, this.tableOf(table)]));
     this.tables = tables;
-    this.current.dispose();
-    this.dress(update);
-    document.title = update.plan.report;
-    document.documentElement.classList.toggle("screen-page", update.onScreen);
-    for (const old of document.querySelectorAll("body > header, body > main, body > footer")) old.remove();
-    // Written by our own functions from escaped words, as the page of a file is.
-    document.body.insertAdjacentHTML("afterbegin", update.body);
-    const next = openDashboard(
-      { plan: update.plan, tables, seal: update.seal, pictures: update.pictures },
-      this.answers.answer,
-    );
-    this.current = next;
-    this.exchanged(next);
-    window.scrollTo(0, places.page);
-    for (const [piece, top] of places.pieces) rowsOf(piece)?.scrollTo(0, top);
-    if (focus !== undefined) section(focus)?.querySelector<HTMLElement>(".catch, [tabindex], button")?.focus();
+    const loaded = { plan: update.plan, tables, seal: update.seal, pictures: update.pictures };
+    const lay = () => {
+      this.dress(update);
+      document.documentElement.classList.toggle("screen-page", update.onScreen);
+      // Written by our own functions from escaped words, as the page of a file is.
+      document.body.insertAdjacentHTML("afterbegin", update.body);
+    };
+    this.current = reopen(this.current, loaded, lay, this.answers.answer);
+    this.exchanged(this.current);
   }
 
   /** A table of the columns that are asked for; the same object as before where all of them are the same. */
@@ -132,17 +124,3 @@ function hashed(text: string): string {
   for (let at = 0; at < text.length; at++) hash = Math.imul(hash ^ text.charCodeAt(at), 0x01000193);
   return `${text.length}-${(hash >>> 0).toString(16)}`;
 }
-
-const section = (piece: string) => document.querySelector(`section[data-piece="${CSS.escape(piece)}"]`);
-const rowsOf = (piece: string) => section(piece)?.querySelector(".rows");
-
-/** How far the page and its lists are scrolled. */
-function scrolled() {
-  const pieces = [...document.querySelectorAll<HTMLElement>("section[data-piece] .rows")].flatMap((rows) => {
-    const piece = rows.closest<HTMLElement>("[data-piece]")?.dataset.piece;
-    return piece && rows.scrollTop > 0 ? [[piece, rows.scrollTop] as const] : [];
-  });
-  return { page: window.scrollY, pieces };
-}
-
-const focusedPiece = () => document.activeElement?.closest<HTMLElement>("section[data-piece]")?.dataset.piece;

@@ -12,53 +12,63 @@ import { type Category, categoriesOf } from "../query/categories";
 import type { Channel, Query } from "../query/query";
 import type { Paint } from "../scene/shapes/shape";
 import { PALETTES, type PaletteName, palettePaint, RAMP_NAMES, rampPaint } from "../scene/theme";
+import type { SettingValues } from "../steps/step";
 import type { Column } from "../table/column";
-import { type BuiltTable, type Compiling, settingValue } from "./compiling";
+import type { Table } from "../table/table";
+
+/** What colours are chosen from. */
+export interface ColorSource {
+  /** A table with no selection on. */
+  tableOf: (name: string) => Table | undefined;
+  setting: SettingValues;
+  /** Colours that the sheet says of the values of a column. */
+  saidOf: (table: string, column: string) => Readonly<Record<string, string>> | undefined;
+  /** The house's palette for categories. */
+  house?: PaletteName | readonly string[];
+  /** Is told of a formula that makes too much of its values, which then has no colours. */
+  tooLarge: (text: string, fault: TooLarge) => void;
+}
 
 /**
  * Colours are chosen once for each formula that a colour channel holds, from all rows, so that they
  * say the same thing in every chart and stay as picks change.
  */
-export function chooseColors(compiling: Compiling, pieces: readonly PlanPiece[]): Record<string, ColorScale> {
+export function chooseColors(pieces: readonly PlanPiece[], source: ColorSource): Record<string, ColorScale> {
   const colors = new Map<string, ColorScale>();
   for (const { plan } of pieces) {
     if (plan.type !== "chart") continue;
     for (const variant of everyVariant(plan))
-      for (const layer of variant.layers) chooseLayerColors(compiling, variant, layer.query, colors);
+      for (const layer of variant.layers) chooseLayerColors(source, variant, layer.query, colors);
   }
   return Object.fromEntries(colors);
 }
 
 /** Adds the colours of a layer, of each column that a reader may choose for it. */
 function chooseLayerColors(
-  compiling: Compiling,
+  source: ColorSource,
   plan: ChartPlan,
   { channels: { color }, from }: Query,
   colors: Map<string, ColorScale>,
 ) {
-  const built = compiling.tables.get(from);
-  if (!color || !built) return;
+  const table = source.tableOf(from);
+  if (!color || !table) return;
   for (const channel of color.choices ? Object.values(color.choices.of) : [color]) {
     const key = colorKeyOf(channel, plan);
     if (channel.aggregate || colors.has(key)) continue;
-    const column = colorColumn(compiling, channel, built);
+    const column = colorColumn(source, channel, table);
     if (!column) continue;
     const isCategory = column.kind === "text" || column.kind === "boolean";
-    colors.set(key, isCategory ? categoryColors(compiling, channel, plan, column) : rampOf(plan, column));
+    colors.set(key, isCategory ? categoryColors(source, channel, plan, column) : rampOf(plan, column));
   }
 }
 
-/** The values of a colour over all rows; a formula that makes too much of them is a finding at its chart. */
-function colorColumn(compiling: Compiling, { formula, text }: Channel, { table }: BuiltTable): Column | undefined {
+/** The values of a colour over all rows. */
+function colorColumn(source: ColorSource, { formula, text }: Channel, table: Table): Column | undefined {
   try {
-    return columnOf(evaluate(formula, frameOf(table, settingValue(compiling))), table.rowCount);
+    return columnOf(evaluate(formula, frameOf(table, source.setting)), table.rowCount);
   } catch (fault) {
     if (!(fault instanceof TooLarge)) throw fault;
-    compiling.findings.push({
-      code: "too-large",
-      severity: "error",
-      message: `the colour ${text} cannot be worked out: ${fault.message}`,
-    });
+    source.tooLarge(text, fault);
     return undefined;
   }
 }
@@ -88,7 +98,7 @@ function literalColors(formula: Formula, categories: readonly Category[]): Color
   return { type: "categories", names: all, paints: all.map((name) => name ?? "quiet"), literal: true };
 }
 
-function categoryColors(compiling: Compiling, channel: Channel, plan: ChartPlan, column: Column): ColorScale {
+function categoryColors(source: ColorSource, channel: Channel, plan: ChartPlan, column: Column): ColorScale {
   // Before anything is picked all rows are not; both answers have their colour from the start.
   const both: Column = { kind: "boolean", values: Float64Array.of(0, 1) };
   const categories = categoriesOf(
@@ -97,11 +107,10 @@ function categoryColors(compiling: Compiling, channel: Channel, plan: ChartPlan,
   );
   const literal = literalColors(channel.formula, categories);
   if (literal) return literal;
-  const built = compiling.tables.get(plan.from);
-  const said = channel.column === undefined ? undefined : built?.table.info.get(channel.column)?.colors;
+  const said = channel.column === undefined ? undefined : source.saidOf(plan.from, channel.column);
   const own = plan.colors;
   const listed = Array.isArray(own) ? own : undefined;
-  const house = compiling.sheet.style.palette;
+  const { house } = source;
   const named: Record<string, string> = {
     ...said,
     ...(own && typeof own === "object" && !Array.isArray(own) ? own : {}),
@@ -118,7 +127,7 @@ function categoryColors(compiling: Compiling, channel: Channel, plan: ChartPlan,
     // A place is used up even by a value with a colour of its own, so that naming one colour leaves the others.
     const at = next++;
     if (ramp) return chosen ?? rampPaint(ramp, last > 0 ? at / last : 1);
-    const paint = Array.isArray(palette) ? (palette[at % palette.length] as string) : palettePaint(palette, at);
+    const paint = typeof palette === "string" ? palettePaint(palette, at) : (palette[at % palette.length] as string);
     return chosen ?? paint;
   });
   return { type: "categories", names: categories.map(({ name }) => name), paints };

@@ -1,0 +1,191 @@
+import { readdirSync, readFileSync } from "node:fs";
+import { describe, expect, test } from "vitest";
+import type { Compiled } from "../compile/compile";
+import { withGivenRows } from "../model/given-rows";
+import { Model } from "../model/model";
+import { readGivenFile, readGivenRows } from "../model/read-given";
+import type { OpenTable } from "../plan/plan";
+import { channelValues } from "../query/values";
+import { type Column, valueAt } from "../table/column";
+import type { Table } from "../table/table";
+import { compileFiles, compileText } from "./compile-text";
+
+type Files = Record<string, Uint8Array | string>;
+
+/** What every piece of a report shows, as values by channel in groups or rows that are there, in their order. */
+function shown({ plan, tables }: Pick<Compiled, "plan" | "tables">): unknown {
+  const model = new Model(plan, tables);
+  const pieces = plan.pieces.map(({ name }) => [
+    name,
+    model.askedBy(name).map((asked) => {
+      const answer = model.engine.answer(asked);
+      const there = [...answer.counts.keys()].filter((group) => answer.counts[group]);
+      return Object.keys(asked.query.channels).map((channel) => {
+        const column = channelValues(channel, answer, model.engine.all(asked));
+        return [channel, there.map((group) => valueAt(column, group))];
+      });
+    }),
+  ]);
+  return { pieces, counts: model.counts(), colors: plan.colors };
+}
+
+/** Lines that may be titles and heads. */
+const HEAD = 8;
+
+/** A text file with every third row left out. */
+function thinned(text: string): string {
+  const lines = text.trimEnd().split("\n");
+  return lines.filter((_, at) => at < HEAD || at % 3 !== 1).join("\n");
+}
+
+const given = (name: string, opened: OpenTable, file: string, bytes: Uint8Array): Table => {
+  const rows = readGivenFile(name, opened, file, bytes);
+  if ("problem" in rows) throw new Error(rows.problem);
+  return rows.table;
+};
+
+const opening = (text: string) =>
+  /^style:/m.test(text)
+    ? text.replace(/^style:\s*(\{)?/m, (all, brace) => (brace ? "style: {open: true, " : `${all}\n  open: true`))
+    : `${text}\nstyle: {open: true}\n`;
+
+const reports = readdirSync("examples", { withFileTypes: true })
+  .filter((folder) => folder.isDirectory())
+  .flatMap(({ name }) =>
+    readdirSync(`examples/${name}`)
+      .filter((file) => file.endsWith(".still.yaml"))
+      .map((file) => [name, file] as const),
+  );
+
+describe("with style: {open: true}", () => {
+  test.each(reports)(
+    "%s/%s shows the same; of other rows it shows what a build from them shows",
+    async (folder, sheet) => {
+      const files: Files = Object.fromEntries(
+        readdirSync(`examples/${folder}`).map((name) => [
+          name,
+          new Uint8Array(readFileSync(`examples/${folder}/${name}`)),
+        ]),
+      );
+      const text = readFileSync(`examples/${folder}/${sheet}`, "utf8").replace(/^editions:.*\n(?: .*\n)*/m, "");
+      const opened = await compileFiles(opening(text), files);
+      expect(opened.findings.filter(({ severity }) => severity === "error")).toEqual([]);
+      expect(shown(opened)).toEqual(shown(await compileFiles(text, files)));
+      const fewer = { ...files };
+      if (!opened.plan.opens) return;
+      const rows = new Map<string, Table>();
+      for (const [name, open] of Object.entries(opened.plan.opens?.tables ?? {})) {
+        if (!open.file?.endsWith(".csv")) continue;
+        const other = thinned(new TextDecoder().decode(files[open.file] as Uint8Array));
+        fewer[open.file] = other;
+        rows.set(name, given(name, open, open.file, new TextEncoder().encode(other)));
+      }
+      expect(shown(withGivenRows(opened.plan, opened.tables, rows))).toEqual(shown(await compileFiles(text, fewer)));
+    },
+  );
+});
+
+const SHOPS = `still: 1
+report: Shops
+tables:
+  sales:
+    rows: |
+      shop,day,amount,open_for,sure
+      a,2026-01-02,10,1:30:00,true
+      b,2026-01-03,5,0:45:00,false
+    steps:
+      - join: {table: shops, on: shop, get: [town]}
+      - keep: amount > 2
+  shops:
+    rows: |
+      shop,town
+      a,Eastby
+      b,Westby
+charts:
+  towns: {from: sales, draw: bars, y: town, x: sum(amount), color: town}
+  days: {from: sales, draw: points, x: day, y: open_for, color: sure}
+style: {open: true}
+`;
+const opened = () => {
+  const { plan, tables } = compileText(SHOPS);
+  const open = (name: string) => plan.opens?.tables[name] as OpenTable;
+  const put = (own: Record<string, object[]>) => {
+    const rows = Object.entries(own).map(([name, list]): [string, Table] => {
+      const read = readGivenRows(name, open(name), list);
+      if ("problem" in read) throw new Error(read.problem);
+      expect(read.unread).toEqual([]);
+      return [name, read.table];
+    });
+    return shown(withGivenRows(plan, tables, new Map(rows))) as { pieces: unknown[]; counts: unknown; colors: unknown };
+  };
+  return { plan, open, put };
+};
+
+/** The channels of the first piece. */
+const first = (pieces: unknown[]) => Object.fromEntries((pieces[0] as [string, [string, unknown][][]])[1][0] ?? []);
+
+describe("rows that a script gives", () => {
+  const NEW = [
+    { shop: "b", day: "2026-02-01", amount: 7, open_for: "2:00:00", sure: true },
+    { shop: "c", day: null, amount: 4.5, open_for: null, sure: false },
+    { shop: "a", day: "2026-02-03", amount: 1, open_for: "0:10:00" },
+  ];
+  test("go through the steps of their table, and are looked up in the others", () => {
+    const { counts, pieces } = opened().put({ sales: NEW });
+    // The step that keeps is behind the look-up: all rows are counted that pass it.
+    expect(counts).toEqual({ sales: { left: 2, all: 2 } });
+    expect(first(pieces)).toEqual({ x: [7, 4.5], y: ["Westby", null], color: ["Westby", null] });
+  });
+  test("of a table that others look up are found by those", () => {
+    const { pieces } = opened().put({ shops: [{ shop: "a", town: "Northby" }] });
+    expect(first(pieces)).toEqual({ x: [10, 5], y: ["Northby", null], color: ["Northby", null] });
+  });
+  test("may be none at all", () => {
+    expect(opened().put({ sales: [] }).counts).toEqual({ sales: { left: 0, all: 0 } });
+  });
+  test("must have every column that is needed, and say so by name", () => {
+    const { open } = opened();
+    expect(readGivenRows("sales", open("sales"), [{ shop: "a", amount: 2 }])).toEqual({
+      problem:
+        "sales needs the columns day, open_for, sure, not there in the rows given for sales; there are shop, amount",
+    });
+    expect(readGivenFile("sales", open("sales"), "sales.pdf", new Uint8Array())).toEqual({
+      problem: "sales.pdf is none of the kinds that a dashboard reads: .csv, .tsv, .txt, .json, .ndjson, .jsonl",
+    });
+  });
+  test("say which cells cannot be read", () => {
+    const { open } = opened();
+    const read = readGivenRows("sales", open("sales"), [{ ...NEW[0], amount: "seven" }]);
+    expect(read).toMatchObject({ unread: ["one cell of amount could not be read as a number"] });
+  });
+  test("take days and spans as a dashboard gives them", () => {
+    const { open } = opened();
+    const read = readGivenRows("sales", open("sales"), [
+      { ...NEW[0], open_for: 5400, day: new Date(Date.UTC(2026, 1, 1)) },
+    ]);
+    if ("problem" in read) throw new Error(read.problem);
+    expect(read.unread).toEqual([]);
+    expect(["open_for", "day"].map((name) => valueAt(read.table.columns.get(name) as Column, 0))).toEqual([
+      5400,
+      Date.UTC(2026, 1, 1) / 1000,
+    ]);
+  });
+});
+
+describe("what cannot be opened", () => {
+  const CHOSEN = SHOPS.replace("tables:\n", "tables:\n  one: {from: $which}\n");
+  test.each([
+    ["editions", `${SHOPS}editions: {by: sales.shop}\n`],
+    ["a table that a setting chooses", `${CHOSEN}controls: {which: {set: sales, as: menu, of: [sales]}}\n`],
+  ])("is said: %s", (_, text) => {
+    const wrong = compileText(text).findings.filter(({ severity }) => severity === "error");
+    expect(wrong).toMatchObject([{ code: "cannot-open" }]);
+  });
+  test("and a report without rows of its own says that nothing can be put in", () => {
+    const text = SHOPS.replace(
+      / {2}sales:[\s\S]*charts:[\s\S]*style/,
+      "  t: {make: {rows: 3}}\ncharts: {c: {from: t, draw: figure, value: count()}}\nstyle",
+    );
+    expect(compileText(text).findings).toMatchObject([{ code: "opens-nothing", severity: "warning" }]);
+  });
+});
