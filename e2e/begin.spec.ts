@@ -30,7 +30,7 @@ test("a newcomer with a table of their own has a dashboard in under a minute", a
   await expect(rows).toContainText("Plum cake");
   const first = page.getByRole("region", { name: "First charts" });
   await expect(first).toContainText("Baked by loaf");
-  await first.getByRole("button", { name: "write them into the sheet" }).click();
+  await first.getByRole("button", { name: "write 7 into the sheet" }).click();
   await expect(desk.proof.getByRole("heading", { name: "Baked over time" })).toBeVisible();
   await expect(desk.tally).toContainText("nothing to mend");
   // A click in one chart filters the others.
@@ -55,6 +55,42 @@ test("a newcomer with a table of their own has a dashboard in under a minute", a
   const share = await reader.evaluate(() => window.stillHarbor.rows("by_group").length);
   expect(share).toBe(LOAVES.length);
   await context.setOffline(false);
+});
+
+test("a table with positions is met with a map, drawn from its rows; what is left out is not written", async ({
+  page,
+}) => {
+  const said = complaints(page);
+  const desk = await openDesk(page);
+  const codes = Array.from({ length: 60 }, (_, n) => `K${n}`);
+  const places = Array.from({ length: 30_000 }, (_, n) => {
+    const code = Math.floor(Math.sqrt((n * 7919) % 3600));
+    return `Place ${n},${codes[code]},${(((n * 37) % 1400) - 600) / 10},${(((n * 53) % 3400) - 1700) / 10}`;
+  });
+  await page.locator("input[data-pick=new]").setInputFiles({
+    name: "places.csv",
+    mimeType: "text/csv",
+    buffer: Buffer.from(`name,country_code,latitude,longitude\n${places.join("\n")}\n`),
+  });
+  const first = page.getByRole("region", { name: "First charts" });
+  const map = first.getByRole("checkbox", { name: /Where they are/ });
+  await expect(map).toBeChecked();
+  await expect(first.getByText("one row of 10 is drawn here")).toBeVisible();
+  expect(await map.locator("xpath=ancestor::label").locator("svg circle, svg path").count()).toBeGreaterThan(0);
+  await first.getByText("Columns", { exact: true }).click();
+  await first.getByRole("button", { name: /^write \d into the sheet/ }).click();
+  await expect(desk.proof.getByRole("heading", { name: "Where they are" })).toBeVisible();
+  await expect(desk.tally).toContainText("nothing to mend");
+  const text = await keptText(page);
+  expect(text).not.toContain("draw: summary");
+  expect(text).toContain("sort: {y: -count()}\n    top: {y: 15}");
+  // All of them answer each other.
+  await desk.proof
+    .locator("section[data-piece=by_group]")
+    .getByRole("application")
+    .click({ position: { x: 100, y: 30 } });
+  await expect(desk.proof.locator(".sentence")).toContainText("where country code is");
+  expect(said).toEqual([]);
 });
 
 test("tables come in by drop and by paste, and what cannot be taken is said", async ({ page }) => {

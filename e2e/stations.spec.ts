@@ -55,7 +55,8 @@ test("Charts has one large and live, says where its rows went, and shows all oth
   const desk = await openDesk(page);
   await goTo(page, "Charts");
   const small = page.getByRole("list", { name: "All charts" });
-  await expect(small.getByRole("button")).toHaveCount(5);
+  // The last one adds another.
+  await expect(small.getByRole("button")).toHaveCount(6);
   await small.getByRole("button", { name: /by_berth/ }).click();
   await expect(desk.proof.getByRole("heading", { name: "Cargo landed, by berth" })).toBeVisible();
   await expect(desk.proof.getByRole("heading", { name: "Cargo by month" })).toBeHidden();
@@ -72,6 +73,46 @@ test("Charts has one large and live, says where its rows went, and shows all oth
   // Back on its page, with everything else.
   await goTo(page, "Pages");
   await expect(desk.proof.getByRole("heading", { name: "Cargo by month" })).toBeVisible();
+});
+
+test("Charts: a new chart is one of the pictures that its columns could give; it is moved, doubled, taken out", async ({
+  page,
+}) => {
+  const desk = await openDesk(page);
+  await goTo(page, "Charts");
+  const strip = page.getByRole("list", { name: "All charts" });
+  await strip.getByRole("button", { name: "new chart" }).click();
+  const fresh = page.getByRole("region", { name: "New chart" });
+  await expect(fresh.getByRole("checkbox", { name: /Mean waited by berth/ })).toBeChecked();
+  const columns = page.getByRole("complementary", { name: "Columns of calls" });
+  await columns.getByRole("button", { name: "cargo" }).press("Enter");
+  await columns.getByRole("button", { name: "tonnes" }).press("Enter");
+  await expect(fresh.getByText("with cargo and tonnes")).toBeVisible();
+  // Of columns that were pressed the plainest is ticked, others are a press away.
+  await expect(fresh.getByRole("checkbox", { name: /Tonnes by cargo/ })).toBeChecked();
+  await expect(fresh.getByRole("checkbox", { checked: true })).toHaveCount(1);
+  await fresh.getByRole("button", { name: "write it into the sheet" }).click();
+  await expect(desk.proof.locator("section[data-piece=by_group]")).toBeVisible();
+  await expect(strip.getByRole("button", { name: /by_group/ })).toHaveAttribute("aria-current", "true");
+  expect(await keptText(page)).toContain("  by_group:\n    from: calls\n    title: Tonnes by cargo\n    draw: bars\n");
+  const does = async (words: string) => {
+    await page.getByRole("button", { name: "this chart" }).click();
+    await page.getByRole("menuitem", { name: words }).click();
+  };
+  const order = () => strip.getByRole("button").allInnerTexts();
+  await does("stands earlier");
+  await expect
+    .poll(async () => (await order()).slice(-3))
+    .toEqual([
+      expect.stringContaining("by_group"),
+      expect.stringContaining("landed"),
+      expect.stringContaining("new chart"),
+    ]);
+  await does("another like it");
+  await expect(strip.getByRole("button", { name: /by_group_2/ })).toHaveAttribute("aria-current", "true");
+  await does("take it out");
+  await expect(strip.getByRole("button", { name: /by_group_2/ })).toHaveCount(0);
+  await expect(desk.tally).toContainText("6 charts");
 });
 
 test("Charts takes a column by key and by drag, and says at each place what it would write", async ({ page }) => {

@@ -1,4 +1,5 @@
-import type { Suggestion } from "../../core/advice/suggest";
+import type { Suggestion } from "../../core/advice/rules";
+import { writeSuggestions } from "../../core/advice/write-suggestions";
 import { boundMessage, LIMITS } from "../../core/finding/limits";
 import { openProject, packProject } from "../../core/project/archive";
 import { readDashboardFile } from "../../core/project/dashboard-file";
@@ -302,38 +303,11 @@ export function nextFinding(desk: Desk): void {
   else say(desk, "no findings");
 }
 
-/** Writes suggested charts into the sheet, with every chart linked to every other, as one step. */
-export function takeSuggestions(desk: Desk, suggestions: readonly Suggestion[], table: string): void {
+/** Writes suggested charts into the sheet, as one step; answers the name of the first. */
+export function takeSuggestions(desk: Desk, suggestions: readonly Suggestion[], table: string): string | undefined {
   const before = desk.state.get().text;
-  let text = before;
-  const taken = new Set([
-    ...(desk.state.get().reply?.pieces.map(({ name }) => name) ?? []),
-    ...(desk.state.get().reply?.controls ?? []),
-  ]);
-  for (const suggestion of suggestions) {
-    const name = tableNameFor(suggestion.name, taken);
-    taken.add(name);
-    text = blockUnder(
-      text,
-      "charts",
-      `  ${name}:\n${Object.entries(suggestion.spec)
-        .map(([key, value]) => `    ${key}: ${writeValue(value)}\n`)
-        .join("")}`,
-    );
-  }
-  if (suggestions.length > 1 && !new RegExp(`cross-filter ${table}\\b`).test(text))
-    text = blockUnder(text, "links", `  - cross-filter ${table}\n`);
+  const { text, names } = writeSuggestions(before, suggestions, table);
   desk.edit([shortestEdit(before, text)]);
   desk.state.set({ begun: undefined });
-}
-
-/** The text with lines added at the end of a top-level part, which is made if it is not there. */
-function blockUnder(text: string, part: string, lines: string): string {
-  const head = new RegExp(`^${part}:[^\\n]*\\n`, "m").exec(text);
-  if (!head) return `${text}${text.endsWith("\n") ? "" : "\n"}\n${part}:\n${lines}`;
-  const rest = text.slice(head.index + head[0].length);
-  const next = /^(?:[a-z]|#)/m.exec(rest);
-  const end = head.index + head[0].length + (next ? next.index : rest.length);
-  const body = text.slice(0, end).replace(/\n+$/, "\n");
-  return `${body}${lines}${text.slice(body.length)}`;
+  return names[0];
 }

@@ -50,6 +50,8 @@ export interface DeskState {
   /** The tray that is open at Tables. */
   tray: TrayName | undefined;
   piece: string | undefined;
+  /** Charts shows what could be drawn, not what is. */
+  isAdding: boolean;
   /** The part of the large chart whose choices stand beside it. */
   part: PartName | undefined;
   /** What the station has in hand, as a path in the sheet. */
@@ -97,6 +99,7 @@ export const AT_FIRST: DeskState = {
   stage: undefined,
   tray: undefined,
   piece: undefined,
+  isAdding: false,
   part: undefined,
   hand: undefined,
   marked: undefined,

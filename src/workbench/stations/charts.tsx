@@ -1,15 +1,14 @@
 "use client";
 
-import { useEffect, useMemo, useRef } from "react";
-import { Button } from "react-aria-components";
+import { useEffect, useRef } from "react";
 import styled from "styled-components";
-import type { Picture } from "../../core/look/pictures";
 import { useDesk, useDeskState } from "../desk/desk-context";
-import { Coral, count, Press, Quiet } from "../frame/kit";
+import { Coral, count, Press } from "../frame/kit";
 import { ProofSlot } from "../proof/proof-slot";
-import type { PieceView } from "../worker/reply";
 import { useAsked } from "./ask";
-import { Distribution } from "./distribution";
+import { ChartStrip } from "./chart-strip";
+import { ColumnsBeside } from "./columns-beside";
+import { NewChart } from "./new-chart";
 import { ColumnOnto } from "./onto-picture";
 import { PictureParts } from "./picture-parts";
 
@@ -41,37 +40,6 @@ const Under = styled.div`
   min-width: 0;
   max-height: 190px;
   overflow: auto;
-`;
-
-const Columns = styled.aside`
-  grid-row: 1 / 3;
-  grid-column: 2;
-  border-left: 1px solid var(--rule);
-  overflow: auto;
-  padding: 10px 12px;
-  min-height: 0;
-  /* On a small screen the picture has the room; columns are found at Tables. */
-  @media (max-width: 640px) {
-    display: none;
-  }
-  ul {
-    list-style: none;
-    margin-top: 6px;
-  }
-  li {
-    display: grid;
-    grid-template-columns: minmax(0, 1fr) 62px;
-    gap: 8px;
-    align-items: center;
-    padding: 4px 0;
-    border-bottom: 1px solid var(--rule);
-    min-height: 28px;
-  }
-  li > span {
-    overflow: hidden;
-    text-overflow: ellipsis;
-    white-space: nowrap;
-  }
 `;
 
 const Account = styled.ol`
@@ -120,123 +88,31 @@ const Advice = styled.ul`
   }
 `;
 
-const Strip = styled.ul`
-  grid-column: 1 / -1;
-  list-style: none;
-  display: flex;
-  gap: 18px;
-  padding: 0 16px;
-  border-top: 1px solid var(--rule);
-  overflow-x: auto;
-`;
-
-const Stamp = styled(Button)`
-  font: inherit;
-  font-size: 12px;
-  background: none;
-  border: 0;
-  border-top: 3px solid transparent;
-  padding: 6px 0 0;
-  width: 112px;
-  height: 106px;
-  text-align: left;
-  cursor: pointer;
-  display: grid;
-  grid-template-rows: 72px 18px;
-  overflow: hidden;
-  white-space: nowrap;
-  text-overflow: ellipsis;
-  &[aria-current] {
-    border-top-color: var(--brass);
-    font-weight: 600;
-  }
-  &[data-hovered] {
-    color: var(--sea);
-  }
-  div {
-    overflow: hidden;
-  }
-  big {
-    font: 400 19px/72px var(--serif);
-    overflow: hidden;
-    text-overflow: ellipsis;
-  }
-`;
-
-function StampPicture({ picture }: { picture: Picture | undefined }) {
-  if (!picture) return <div />;
-  // biome-ignore lint/security/noDangerouslySetInnerHtml: the core writes this SVG from its own scene; every text in it is escaped there.
-  if (picture.type === "svg") return <div aria-hidden="true" dangerouslySetInnerHTML={{ __html: picture.svg }} />;
-  if (picture.type === "figure") return <big>{picture.value}</big>;
-  return (
-    <div style={{ paddingTop: 26, color: "var(--quiet)" }}>
-      {picture.type === "rows" ? `${count(picture.rows)} rows` : picture.words}
-    </div>
-  );
-}
-
-/** All charts of the report as small live pictures; press one to have it large. */
-function Stamps({
-  pieces,
-  chosen,
-  onChoose,
-}: {
-  pieces: readonly PieceView[];
-  chosen: string;
-  onChoose: (name: string) => void;
-}) {
-  const ground = useDeskState((state) => state.ground);
-  const names = pieces.filter(({ kind }) => kind !== "broken").map(({ name }) => name);
-  const pictures = useAsked(
-    async (call) =>
-      new Map(await Promise.all(names.map(async (name) => [name, await call.picture(name, 112, 70, ground)] as const))),
-    [names.join(), ground],
-  );
-  return (
-    <Strip aria-label="All charts">
-      {pieces.map(({ name, title, kind }) => (
-        <li key={name}>
-          <Stamp {...(name === chosen ? { "aria-current": "true" } : {})} onPress={() => onChoose(name)}>
-            {kind === "broken" ? (
-              <Coral style={{ paddingTop: 26 }}>to mend</Coral>
-            ) : (
-              <StampPicture picture={pictures?.get(name)} />
-            )}
-            <span>
-              {name}
-              {title !== name && <i className="sr">: {title}</i>}
-            </span>
-          </Stamp>
-        </li>
-      ))}
-    </Strip>
-  );
-}
-
 /** Charts: one large and live, where its rows went, what could be better, and all others small. */
 export function ChartsStation() {
   const desk = useDesk();
   const reply = useDeskState((state) => state.reply);
   const wanted = useDeskState((state) => state.piece);
+  const isAdding = useDeskState((state) => state.isAdding);
   const pieces = reply?.pieces ?? [];
   const piece = pieces.find(({ name }) => name === wanted) ?? pieces.find(({ kind }) => kind === "chart") ?? pieces[0];
   const name = piece?.name ?? "";
   const from = piece?.from ?? "";
-  const stages = reply?.knowledge.tables.get(from);
-  const columns = stages?.at(-1) ?? [];
   const account = useAsked((call) => (name ? call.account(name) : undefined), [name]);
-  const summary = useAsked((call) => (from ? call.summary(from, (stages?.length ?? 1) - 1) : undefined), [from]);
-  const summaries = useMemo(() => new Map(summary), [summary]);
   const large = useRef<HTMLDivElement>(null);
   const advice = reply?.findings.filter((finding) => finding.piece === name) ?? [];
   useEffect(() => {
-    if (name) desk.state.set({ hand: ["charts", name], piece: name });
-  }, [desk, name]);
-  if (!piece)
+    // One that was just written is wanted already and not known yet: it is not given up for another.
+    if (name && !isAdding) desk.state.set({ hand: ["charts", name], ...(wanted === undefined ? { piece: name } : {}) });
+  }, [desk, name, isAdding, wanted]);
+  if (!reply) return null;
+  const strip = <ChartStrip pieces={pieces} chosen={isAdding ? undefined : name} />;
+  if (isAdding || !piece)
     return (
-      <Quiet as="p" style={{ padding: 40 }}>
-        {reply ? "This report draws nothing yet. Write charts: into the sheet; it proposes what can stand there." : ""}
-      </Quiet>
+      <Frame>
+        <NewChart isFirst={pieces.length === 0} />
+        {strip}
+      </Frame>
     );
   return (
     <Frame>
@@ -282,24 +158,11 @@ export function ChartsStation() {
           </Advice>
         )}
       </Under>
-      <Columns aria-label={`Columns of ${from}`}>
-        <Quiet>columns of </Quiet>
-        <b>{from}</b>
-        <ul>
-          {columns.map((column) => {
-            const bars = summaries.get(column.name)?.bars ?? [];
-            return (
-              <li key={column.name}>
-                <ColumnOnto chart={name} column={column} picture={() => large.current} />
-                {bars.length > 0 && (
-                  <Distribution bars={bars} width={62} height={16} label={`how ${column.name} spreads`} />
-                )}
-              </li>
-            );
-          })}
-        </ul>
-      </Columns>
-      <Stamps pieces={pieces} chosen={name} onChoose={(next) => desk.state.set({ piece: next })} />
+      <ColumnsBeside
+        table={from}
+        name={(column) => <ColumnOnto chart={name} column={column} picture={() => large.current} />}
+      />
+      {strip}
     </Frame>
   );
 }

@@ -2,8 +2,11 @@
 
 import { Button, Header, Menu, MenuSection, MenuTrigger } from "react-aria-components";
 import styled from "styled-components";
+import { freeName } from "../../core/advice/write-suggestions";
 import type { PartName } from "../../core/chart/part-names";
 import type { PicturePart } from "../../core/look/parts";
+import { removeValue } from "../../core/sheet/edit/edit";
+import { duplicateEntry, moveEntry } from "../../core/sheet/edit/entry-edit";
 import { useDesk, useDeskState } from "../desk/desk-context";
 import { Choices, PlainChoice } from "../frame/choices";
 import { Quiet } from "../frame/kit";
@@ -60,7 +63,56 @@ export function PictureParts({ chart }: { chart: string }) {
       {parts?.map((part) => (
         <OnePart key={part.part} part={part} />
       ))}
+      <span style={{ flex: 1 }} />
+      <WholeChart chart={chart} />
     </Bar>
+  );
+}
+
+const DEEDS = {
+  earlier: "stands earlier",
+  later: "stands later",
+  duplicate: "another like it",
+  remove: "take it out",
+} as const;
+
+/** What is done with a chart as a whole, in the sheet: its place among the others, another like it, none of it. */
+function WholeChart({ chart }: { chart: string }) {
+  const desk = useDesk();
+  const names = useDeskState((state) => state.reply?.knowledge.charts) ?? [];
+  const path = ["charts"];
+  const text = () => desk.state.get().text;
+  const duplicate = () => {
+    const as = freeName(chart, new Set(names));
+    desk.edit(duplicateEntry(text(), path, chart, as));
+    desk.state.set({ piece: as });
+  };
+  const remove = () => {
+    desk.edit(removeValue(text(), [...path, chart]));
+    desk.state.set({ piece: undefined });
+  };
+  const at = names.indexOf(chart);
+  if (at < 0) return null;
+  const move = (by: number) => desk.edit(moveEntry(text(), path, chart, by));
+  const deeds = { earlier: () => move(-1), later: () => move(1), duplicate, remove };
+  const disabled = [...(at === 0 ? ["earlier"] : []), ...(at === names.length - 1 ? ["later"] : [])];
+  return (
+    <MenuTrigger>
+      <Part>this chart</Part>
+      <Choices placement="bottom end" style={{ width: 160 }}>
+        <Menu
+          aria-label="This chart"
+          disabledKeys={disabled}
+          onAction={(key) => deeds[String(key) as keyof typeof deeds]()}
+        >
+          {Object.entries(DEEDS).map(([key, words]) => (
+            <Choice key={key} id={key} textValue={words}>
+              {words}
+            </Choice>
+          ))}
+        </Menu>
+      </Choices>
+    </MenuTrigger>
   );
 }
 

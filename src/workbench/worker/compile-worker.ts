@@ -2,7 +2,6 @@ import { sha256 } from "@noble/hashes/sha2.js";
 import { bytesToHex } from "@noble/hashes/utils.js";
 import { expose } from "comlink";
 import { zipSync } from "fflate";
-import { type Suggestion, suggestCharts } from "../../core/advice/suggest";
 import { CompileCache } from "../../core/compile/cache";
 import { type Compiled, type CompileInput, compile } from "../../core/compile/compile";
 import { prepareFiles } from "../../core/compile/prepare";
@@ -18,6 +17,7 @@ import { lighterWays } from "../../core/look/lighter";
 import { linkMatrix } from "../../core/look/matrix";
 import { type PicturePart, picturePartsOf } from "../../core/look/parts";
 import { type Picture, pictureOf } from "../../core/look/pictures";
+import { type DrawnSuggestion, drawSuggestions } from "../../core/look/suggestions";
 import { Model } from "../../core/model/model";
 import { NO_DATE } from "../../core/project/archive";
 import type { Ground } from "../../core/scene/theme";
@@ -364,10 +364,9 @@ const api = {
   account(piece: string): AccountLine[] {
     return built ? accountOf(built, currentModel(), piece) : [];
   },
-  /** First charts for a table. */
-  suggest(table: string): Suggestion[] {
-    const found = built?.stages.get(table)?.tables.at(-1);
-    return found ? suggestCharts(table, found) : [];
+  /** First charts for a table, or those in which some of its columns stand, drawn from its rows. */
+  suggest(table: string, columns: readonly string[], ground: Ground): DrawnSuggestion[] {
+    return draft ? drawSuggestions(draft.input, table, columns, ground) : [];
   },
 };
 

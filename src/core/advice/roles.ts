@@ -1,0 +1,163 @@
+import type { Column } from "../table/column";
+import { type ColumnSummary, summarize } from "../table/summary";
+import type { Table } from "../table/table";
+
+/** A column and what is known of its values. */
+export interface Known {
+  name: string;
+  summary: ColumnSummary;
+}
+
+/** Two columns of degrees that say where something is. */
+export interface Position {
+  lon: Known;
+  lat: Known;
+  /** How far apart its rows lie, in degrees. */
+  reach: number;
+}
+
+/** What the columns of a table can be in a chart, each list with the most telling first. */
+export interface Roles {
+  rows: number;
+  /** Numbers and spans that measure something. */
+  measures: Known[];
+  /** Texts of few values. */
+  groups: Known[];
+  /** Texts of many values that stand often enough to be counted. */
+  crowds: Known[];
+  /** Small whole numbers of few values, such as marks from 1 to 5. */
+  scores: Known[];
+  moments: Known[];
+  /** Numbers that are years. */
+  years: Known[];
+  /** Columns of places with shapes of their own. */
+  places: Known[];
+  position?: Position;
+  /** Positions follow one another in time, each near the one before. */
+  isTrack: boolean;
+  all: Known[];
+}
+
+const IDENTITY = /(?:^|_| )(?:id|no|nr|key|uuid|number|code|zip|phone)$/i;
+const LATITUDE = /(?:^|[_ .])(?:lat|latitude)$/i;
+const LONGITUDE = /(?:^|[_ .])(?:lon|lng|long|longitude)$/i;
+const YEAR = /(?:^|[_ ])(?:year|yr)s?$|^year/i;
+
+/** Fewer values than this make groups; more make a crowd. */
+const MOST_GROUPS = 40;
+/** So many rows a value must have on average to be worth counting. */
+const ROWS_A_VALUE = 3;
+const MOST_SCORES = 12;
+
+const isNumber = ({ summary: { kind } }: Known) => kind === "number" || kind === "duration";
+const isText = ({ summary: { kind } }: Known) => kind === "text" || kind === "boolean";
+const isWithin = ({ summary: { range } }: Known, least: number, most: number) =>
+  range !== undefined && range.least >= least && range.most <= most;
+
+/** Columns of which much is known come before those that mostly are missing. */
+const knownFirst = (one: Known, other: Known) =>
+  Number(one.summary.missing > one.summary.rows * 0.4) - Number(other.summary.missing > other.summary.rows * 0.4);
+
+/**
+ * What the columns of a table can be.
+ * @param chosen columns that somebody pressed: each comes first in its role, whatever it is like
+ */
+export function rolesOf(table: Table, chosen: readonly string[] = []): Roles {
+  const all = [...table.columns].map(([name, column]): Known => ({ name, summary: summaryOf(column) }));
+  const rows = table.rowCount;
+  const isChosen = ({ name }: Known) => chosen.includes(name);
+  const position = positionIn(all);
+  const isPlace = (column: Known) => column === position?.lon || column === position?.lat;
+  const isName = ({ name, summary }: Known) =>
+    rows > 20 && (summary.distinct > rows * 0.5 || (IDENTITY.test(name) && summary.distinct > MOST_GROUPS));
+  const years = all.filter((column) => isNumber(column) && YEAR.test(column.name) && isWithin(column, 1000, 2200));
+  const isWhole = ({ summary: { range } }: Known) =>
+    range !== undefined && Number.isInteger(range.least) && Number.isInteger(range.most);
+  const scores = all.filter(
+    (column) =>
+      column.summary.kind === "number" &&
+      column.summary.distinct >= 2 &&
+      column.summary.distinct <= MOST_SCORES &&
+      rows >= column.summary.distinct * ROWS_A_VALUE &&
+      isWhole(column) &&
+      !years.includes(column),
+  );
+  const take = (test: (column: Known) => boolean, isKind: (column: Known) => boolean) => {
+    const found = all.filter((column) => isKind(column) && (isChosen(column) || test(column)));
+    return [...found].sort((a, b) => Number(isChosen(b)) - Number(isChosen(a)) || knownFirst(a, b));
+  };
+  const moments = take(
+    ({ summary }) => summary.distinct > 3,
+    ({ summary: { kind } }) => kind === "date" || kind === "datetime",
+  );
+  return {
+    rows,
+    measures: take(
+      (column) =>
+        column.summary.distinct > 1 &&
+        !IDENTITY.test(column.name) &&
+        !isPlace(column) &&
+        !scores.includes(column) &&
+        !years.includes(column),
+      isNumber,
+    ),
+    groups: take(
+      (column) => column.summary.distinct >= 2 && column.summary.distinct <= MOST_GROUPS && !isName(column),
+      (column) => isText(column) && column.summary.distinct <= MOST_GROUPS,
+    ),
+    crowds: take(
+      ({ summary }) => rows >= summary.distinct * ROWS_A_VALUE,
+      ({ summary: { kind, distinct } }) => kind === "text" && distinct > MOST_GROUPS,
+    ),
+    scores: take(
+      (column) => scores.includes(column),
+      (column) => scores.includes(column),
+    ),
+    moments,
+    years,
+    places: all.filter(({ name }) => isShape(table.columns.get(name))),
+    ...(position ? { position } : {}),
+    isTrack: position !== undefined && isTrack(table, position, moments[0]),
+    all,
+  };
+}
+
+const summaries = new WeakMap<Column, ColumnSummary>();
+
+/** Columns do not change, and are asked about again at every press. */
+function summaryOf(column: Column): ColumnSummary {
+  const known = summaries.get(column) ?? summarize(column);
+  summaries.set(column, known);
+  return known;
+}
+
+const isShape = (column: Column | undefined): boolean => column?.kind === "text" && column.place === true;
+
+function positionIn(all: readonly Known[]): Position | undefined {
+  const find = (name: RegExp, most: number) =>
+    all.find((column) => isNumber(column) && name.test(column.name) && isWithin(column, -most, most));
+  const [lon, lat] = [find(LONGITUDE, 180), find(LATITUDE, 90)];
+  const spanOf = (column: Known) => (column.summary.range?.most ?? 0) - (column.summary.range?.least ?? 0);
+  return lon && lat ? { lon, lat, reach: Math.max(spanOf(lon), spanOf(lat)) } : undefined;
+}
+
+/** A step from one position to the next is mostly this part of the whole way at the most. */
+const SHORT = 0.02;
+
+/** True where rows stand in the order of time and each lies near the one before. */
+function isTrack({ columns, rowCount }: Table, { lon, lat, reach }: Position, moment: Known | undefined): boolean {
+  const [x, y, time] = [lon, lat, moment].map((own) => own && columns.get(own.name));
+  if (!x || !y || !time || x.kind === "text" || y.kind === "text" || time.kind === "text" || rowCount < 10)
+    return false;
+  let short = 0;
+  let forward = 0;
+  for (let row = 1; row < rowCount; row++) {
+    const step = Math.hypot(
+      (x.values[row] as number) - (x.values[row - 1] as number),
+      (y.values[row] as number) - (y.values[row - 1] as number),
+    );
+    if (step <= reach * SHORT) short += 1;
+    if ((time.values[row] as number) >= (time.values[row - 1] as number)) forward += 1;
+  }
+  return short > rowCount * 0.9 && forward > rowCount * 0.95;
+}

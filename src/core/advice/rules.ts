@@ -1,0 +1,308 @@
+import { writeName } from "../formula/words";
+import type { SheetValue } from "../sheet/edit/edit";
+import type { Known, Roles } from "./roles";
+
+type Spec = { [key: string]: SheetValue };
+
+/** A chart that could be a look at a table. */
+export interface Suggestion {
+  name: string;
+  /** Why it is worth a look, in words. */
+  why: string;
+  spec: Spec;
+  /** The columns that it shows. */
+  uses: string[];
+}
+
+/** Looks of one family: of some only so many are worth a page. */
+export interface Rule {
+  family: "figure" | "time" | "group" | "spread" | "together" | "place" | "cells" | "rows";
+  looks: (roles: Roles, tableName: string) => Suggestion[];
+}
+
+/** Measures that mean nothing when they are added up. */
+const NOT_ADDED =
+  /rate|share|percent|ratio|mean|average|median|temp|speed|depth|draft|height|elev|alti|age|score|price|month|day|hour|wait|level|pressure|index|size|width|length|latency/i;
+/** More rows than this are shown by how densely they lie. */
+const CROWDED = 20_000;
+const MOST_COLORS = 8;
+/** So many of the most frequent values stand in a chart of a crowd. */
+const FIRST = 15;
+/** Nearer together than this, the outlines of countries say nothing. */
+const WIDE = 3;
+
+const label = (name: string) => name.replaceAll("_", " ");
+const capital = (text: string) => text.slice(0, 1).toUpperCase() + text.slice(1);
+
+/** The grain at which a stretch of time has between a dozen and a few hundred periods. */
+function grainOf(seconds: number): "by_year" | "by_month" | "by_week" | "by_day" | "by_hour" {
+  const days = seconds / 86400;
+  if (days > 12 * 365) return "by_year";
+  if (days > 250) return "by_month";
+  if (days > 70) return "by_week";
+  return days > 3 ? "by_day" : "by_hour";
+}
+
+interface Measured {
+  formula: string;
+  words: string;
+  uses: string[];
+}
+
+/** The first measure as one number, added up where that means something; without one, the rows. */
+function measuredOf({ measures: [first] }: Roles, table: string): Measured {
+  if (!first) return { formula: "count()", words: `Rows of ${label(table)}`, uses: [] };
+  const { least = 0 } = first.summary.range ?? {};
+  const isAdded = !NOT_ADDED.test(first.name) && least >= 0;
+  return isAdded
+    ? { formula: `sum(${writeName(first.name)})`, words: capital(label(first.name)), uses: [first.name] }
+    : { formula: `mean(${writeName(first.name)})`, words: `Mean ${label(first.name)}`, uses: [first.name] };
+}
+
+const few = (roles: Roles): Known | undefined => roles.groups.find(({ summary }) => summary.distinct <= MOST_COLORS);
+
+/** The time along which a table runs: moments in periods, or years as they are. */
+function timeOf({ moments: [moment], years: [year] }: Roles): { formula: string; name: string } | undefined {
+  if (moment?.summary.range) {
+    const { least, most } = moment.summary.range;
+    return { formula: `${grainOf(most - least)}(${writeName(moment.name)})`, name: moment.name };
+  }
+  return year && { formula: writeName(year.name), name: year.name };
+}
+
+const map: Rule = {
+  family: "place",
+  looks: (roles, table) => {
+    const { position, isTrack, moments, rows, places, measures } = roles;
+    const [shape, measure] = [places[0], measures[0]];
+    if (!position) {
+      if (!shape) return [];
+      const color: Spec = measure ? { color: writeName(measure.name) } : {};
+      const uses = [shape.name, ...(measure ? [measure.name] : [])];
+      const spec = { from: table, title: "Map", draw: "regions", place: writeName(shape.name), ...color };
+      return [{ name: "map", why: "how it differs from place to place", spec, uses }];
+    }
+    const { lon, lat, reach } = position;
+    const place = { lon: writeName(lon.name), lat: writeName(lat.name) };
+    const under: Spec = reach > WIDE ? { under: ["world"] } : {};
+    const ground = { map: { ...under, scale_bar: "true" } };
+    const uses = [lon.name, lat.name];
+    if (isTrack) {
+      const along = writeName((moments[0] as Known).name);
+      const spec = { from: table, title: "The way", draw: "track", ...place, along, size: "2", ...ground };
+      return [{ name: "map", why: "where it went", spec, uses: [...uses, (moments[0] as Known).name] }];
+    }
+    const group = few(roles);
+    const isCrowd = rows > CROWDED;
+    const look: Spec = isCrowd
+      ? { shade: "density" }
+      : { ...(group ? { color: writeName(group.name) } : {}), opacity: "0.7" };
+    const spec = { from: table, title: "Where they are", draw: "points", ...place, ...look, ...ground };
+    return [{ name: "map", why: "where they are", spec, uses: [...uses, ...(group && !isCrowd ? [group.name] : [])] }];
+  },
+};
+
+const figure: Rule = {
+  family: "figure",
+  looks: (roles, table) => {
+    const { formula, words, uses } = measuredOf(roles, table);
+    const spec = { from: table, title: words, draw: "figure", value: formula, against: `${formula} of all` };
+    return [{ name: "in_all", why: "how much there is", spec, uses }];
+  },
+};
+
+const time: Rule = {
+  family: "time",
+  looks: (roles, table) => {
+    const found: Suggestion[] = [];
+    const [moment, along] = [roles.moments[0], timeOf(roles)];
+    if (roles.isTrack && moment)
+      // A log along the way has one value at every moment: it is shown as it is.
+      for (const [at, { name }] of roles.measures.slice(0, 2).entries())
+        found.push({
+          name: at ? "profile_2" : "profile",
+          why: `how ${label(name)} changed on the way`,
+          spec: {
+            from: table,
+            title: `${capital(label(name))} on the way`,
+            draw: "area",
+            x: writeName(moment.name),
+            y: writeName(name),
+          },
+          uses: [moment.name, name],
+        });
+    if (!along || roles.isTrack) return found;
+    const { formula, words, uses } = measuredOf(roles, table);
+    const base = { from: table, draw: "line", x: along.formula, y: formula };
+    found.push({
+      name: "over_time",
+      why: "how it went",
+      spec: { ...base, title: `${words} over time` },
+      uses: [along.name, ...uses],
+    });
+    const group = few(roles);
+    if (group)
+      found.push({
+        name: "over_time_each",
+        why: "who rose and who fell",
+        spec: { ...base, title: `${words} over time by ${label(group.name)}`, color: writeName(group.name) },
+        uses: [along.name, group.name, ...uses],
+      });
+    return found;
+  },
+};
+
+const group: Rule = {
+  family: "group",
+  looks: (roles, table) => {
+    const { formula, words, uses } = measuredOf(roles, table);
+    const bars = ({ name, summary }: Known, at: number): Suggestion => {
+      const isMany = summary.distinct > FIRST + 5;
+      const title = isMany ? `${words}: the first ${FIRST} of ${label(name)}` : `${words} by ${label(name)}`;
+      const top: Spec = isMany ? { top: { y: String(FIRST) } } : {};
+      const spec = {
+        from: table,
+        title,
+        draw: "bars",
+        y: writeName(name),
+        x: formula,
+        sort: { y: `-${formula}` },
+        ...top,
+      };
+      return { name: at ? `by_group_${at + 1}` : "by_group", why: "where it comes from", spec, uses: [name, ...uses] };
+    };
+    const scores = ({ name }: Known, at: number): Suggestion => ({
+      name: at ? `by_score_${at + 1}` : "by_score",
+      why: "how often each was given",
+      spec: {
+        from: table,
+        title: `How often each ${label(name)}`,
+        draw: "bars",
+        x: writeName(name),
+        y: "count()",
+        axes: { x: { scale: "category" } },
+      },
+      uses: [name],
+    });
+    // Few values side by side with many: who is large among all, and what kinds there are.
+    const [first, ...others] = roles.groups;
+    const [crowd, ...crowds] = roles.crowds;
+    const ordered = [first, crowd, ...others, ...crowds].filter((one) => one !== undefined);
+    return [...ordered.map(bars), ...roles.scores.map(scores)];
+  },
+};
+
+/** True where few values far away would leave one bar to all others. */
+function isLopsided({ summary: { range } }: Known): boolean {
+  if (!range || range.least <= 0) return false;
+  return range.quartiles[2] - range.least < (range.most - range.least) / 50;
+}
+
+const spread: Rule = {
+  family: "spread",
+  looks: ({ measures }, table) =>
+    measures
+      .filter(({ summary }) => summary.distinct > 5)
+      .map((column, at): Suggestion => {
+        const { name } = column;
+        const isLog = isLopsided(column) && column.summary.kind === "number";
+        const x = isLog ? `bin(log10(${writeName(name)}), 24)` : `bin(${writeName(name)}, 24)`;
+        const axes: Spec = isLog ? { axes: { x: { title: `${label(name)}, as a power of ten` } } } : {};
+        return {
+          name: at ? `spread_${at + 1}` : "spread",
+          why: isLog ? "few are far larger than the rest" : "which values are usual",
+          spec: { from: table, title: `How ${label(name)} spreads`, draw: "bars", x, y: "count()", ...axes },
+          uses: [name],
+        };
+      }),
+};
+
+const together: Rule = {
+  family: "together",
+  looks: (roles, table) => {
+    const [measure, second] = roles.measures;
+    const found: Suggestion[] = [];
+    const color = few(roles);
+    if (measure && second) {
+      const isCrowd = roles.rows > CROWDED;
+      const look: Spec = isCrowd
+        ? { shade: "density" }
+        : { ...(color ? { color: writeName(color.name) } : {}), opacity: "0.5" };
+      const title = `${capital(label(second.name))} against ${label(measure.name)}`;
+      const spec = {
+        from: table,
+        title,
+        draw: "points",
+        x: writeName(measure.name),
+        y: writeName(second.name),
+        ...look,
+      };
+      const uses = [measure.name, second.name, ...(color && !isCrowd ? [color.name] : [])];
+      found.push({ name: "together", why: "what goes together", spec, uses });
+    }
+    const own = roles.groups[0];
+    if (measure && own && measure.summary.distinct > 5 && own.summary.distinct <= FIRST)
+      found.push({
+        name: "compared",
+        why: "how far each of them ranges",
+        spec: {
+          from: table,
+          title: `${capital(label(measure.name))} in each ${label(own.name)}`,
+          draw: "boxes",
+          x: writeName(measure.name),
+          y: writeName(own.name),
+        },
+        uses: [measure.name, own.name],
+      });
+    return found;
+  },
+};
+
+const cells: Rule = {
+  family: "cells",
+  looks: ({ moments, groups, isTrack }, table) => {
+    const found: Suggestion[] = [];
+    const isLong = ({ range }: Known["summary"]) => range !== undefined && range.most - range.least > 6 * 86400;
+    const moment = moments.find(({ summary }) => summary.kind === "datetime" && isLong(summary) && !isTrack);
+    const heat = (name: string, why: string, title: string, x: string, y: string, uses: string[]) =>
+      found.push({ name, why, spec: { from: table, title, draw: "heatmap", x, y, color: "count()" }, uses });
+    if (moment) {
+      const name = writeName(moment.name);
+      heat("clock", "at which hours of which days", "Hours of the week", `hour(${name})`, `weekday(${name})`, [
+        moment.name,
+      ]);
+    }
+    const [first, second] = groups;
+    if (first && second)
+      heat(
+        "crossed",
+        "which go with which",
+        `${capital(label(first.name))} and ${label(second.name)}`,
+        writeName(second.name),
+        writeName(first.name),
+        [first.name, second.name],
+      );
+    return found;
+  },
+};
+
+const rows: Rule = {
+  family: "rows",
+  looks: ({ all }, table) => {
+    const shown = all.filter(({ summary }) => summary.kind !== "place").slice(0, 8);
+    const columns = shown.map(({ name }) => writeName(name));
+    const uses = shown.map(({ name }) => name);
+    return [
+      {
+        name: "columns",
+        why: "what each column holds",
+        spec: { from: table, title: "Columns", draw: "summary", columns },
+        uses,
+      },
+      { name: "rows", why: "the rows themselves", spec: { from: table, title: "Rows", draw: "table", columns }, uses },
+    ];
+  },
+};
+
+/** The most telling first. */
+export const RULES: readonly Rule[] = [map, figure, time, group, cells, spread, together, rows];

@@ -1,0 +1,42 @@
+import type { Suggestion } from "../advice/rules";
+import { suggestCharts, suggestFor } from "../advice/suggest";
+import { writeSuggestions } from "../advice/write-suggestions";
+import { type CompileInput, compile } from "../compile/compile";
+import { Model } from "../model/model";
+import type { Ground } from "../scene/theme";
+import { type Picture, pictureOf } from "./pictures";
+
+/** A suggested chart as it would look. */
+export interface DrawnSuggestion extends Suggestion {
+  picture: Picture;
+}
+
+/** Size of the pictures, in pixels. */
+export const SUGGESTED = { width: 236, height: 132 };
+
+/**
+ * Charts that a table could have, drawn from its rows: first ones, or those in which some columns stand. What
+ * cannot be drawn is not suggested. The sheet stays as it is.
+ */
+export function drawSuggestions(
+  input: CompileInput,
+  table: string,
+  columns: readonly string[],
+  ground: Ground,
+): DrawnSuggestion[] {
+  const { sheet: _, ...before } = input;
+  const rows = compile({ ...before, keepsUnplaced: true })
+    .stages.get(table)
+    ?.tables.at(-1);
+  if (!rows) return [];
+  const found = columns.length ? suggestFor(table, rows, columns) : suggestCharts(table, rows);
+  const { text, names } = writeSuggestions(input.text, found, table);
+  const { plan, tables } = compile({ ...before, text, keepsUnplaced: true });
+  const model = new Model(plan, tables, input.cache?.answers.answer);
+  const { width, height } = SUGGESTED;
+  return found.flatMap((suggestion, at) => {
+    const name = names[at] as string;
+    if (!model.piece(name)) return [];
+    return [{ ...suggestion, picture: pictureOf(model, name, width, height, ground, true) }];
+  });
+}
