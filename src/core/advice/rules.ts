@@ -141,13 +141,17 @@ const time: Rule = {
       uses: [along.name, ...uses],
     });
     const group = few(roles);
-    if (group)
-      found.push({
-        name: "over_time_each",
-        why: "who rose and who fell",
-        spec: { ...base, title: `${words} over time by ${label(group.name)}`, color: writeName(group.name) },
-        uses: [along.name, group.name, ...uses],
-      });
+    if (!group) return found;
+    const each = { ...base, color: writeName(group.name) };
+    const [title, shown] = [`${words} over time by ${label(group.name)}`, [along.name, group.name, ...uses]];
+    found.push({ name: "over_time_each", why: "who rose and who fell", spec: { ...each, title }, uses: shown });
+    if (formula.startsWith("mean")) return found;
+    found.push({
+      name: "shares_over_time",
+      why: "which part each had",
+      spec: { ...each, title: `${title}, in parts`, draw: "area", stacking: "percent" },
+      uses: shown,
+    });
     return found;
   },
 };
@@ -188,7 +192,23 @@ const group: Rule = {
     const [first, ...others] = roles.groups;
     const [crowd, ...crowds] = roles.crowds;
     const ordered = [first, crowd, ...others, ...crowds].filter((one) => one !== undefined);
-    return [...ordered.map(bars), ...roles.scores.map(scores)];
+    const parts = few({ ...roles, groups: others });
+    const both: Suggestion[] =
+      first && parts
+        ? [
+            {
+              name: "in_parts",
+              why: "of what each is made",
+              spec: {
+                ...bars(first, 0).spec,
+                title: `${words} by ${label(first.name)} and ${label(parts.name)}`,
+                color: writeName(parts.name),
+              },
+              uses: [first.name, parts.name, ...uses],
+            },
+          ]
+        : [];
+    return [...ordered.map(bars), ...roles.scores.map(scores), ...(formula.startsWith("mean") ? [] : both)];
   },
 };
 

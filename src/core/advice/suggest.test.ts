@@ -64,7 +64,7 @@ describe("first charts for a table", () => {
         "clock: heatmap",
         "by_group: bars",
         "by_group_2: bars",
-        "crossed: heatmap",
+        "in_parts: bars",
         "rows: table",
       ],
     ],
@@ -185,7 +185,12 @@ describe("charts for columns that were pressed", () => {
       "boxes tonnes berth",
       "line by_week(day) sum(tonnes)",
     ]);
-    expect(found("berth", "day")).toEqual(["line by_week(day) count()", "line by_week(day) sum(tonnes)"]);
+    expect(found("berth", "day")).toEqual([
+      "line by_week(day) count()",
+      "area by_week(day) count()",
+      "line by_week(day) sum(tonnes)",
+      "area by_week(day) sum(tonnes)",
+    ]);
     expect(found("waited h", "berth")).toEqual([
       "bars mean(`waited h`) berth",
       "boxes `waited h` berth",

@@ -15,6 +15,7 @@ const Grid = styled.ul`
   display: grid;
   grid-template-columns: repeat(auto-fill, minmax(150px, 1fr));
   gap: 12px 20px;
+  align-content: start;
   overflow: auto;
   min-height: 0;
   padding: 2px;
@@ -58,7 +59,7 @@ const Tile = styled(Checkbox)`
   }
   &:not([data-selected]) svg,
   &:not([data-selected]) big {
-    opacity: 0.35;
+    opacity: 0.6;
   }
   &[data-hovered] b {
     color: var(--sea);
@@ -122,14 +123,13 @@ function Tiles({
   more: React.ReactNode;
 }) {
   const desk = useDesk();
-  const [left, setLeft] = useState<ReadonlySet<string>>(
-    () => new Set(isFirst ? [] : found.slice(1).map(({ name }) => name)),
-  );
-  const taken = found.filter(({ name }) => !left.has(name));
-  const toggle = (name: string, on: boolean) => {
+  /** Those that are left out, by their places. */
+  const [left, setLeft] = useState<ReadonlySet<number>>(() => new Set(isFirst ? [] : [...found.keys()].slice(1)));
+  const taken = found.filter((_, at) => !left.has(at));
+  const toggle = (at: number, on: boolean) => {
     const next = new Set(left);
-    if (on) next.delete(name);
-    else next.add(name);
+    if (on) next.delete(at);
+    else next.add(at);
     setLeft(next);
   };
   return (
@@ -144,11 +144,11 @@ function Tiles({
         {more}
       </Line>
       <Grid aria-label="Suggested charts">
-        {found.map(({ name, spec, why, picture }) => {
+        {found.map(({ spec, why, picture }, at) => {
           const every = picture.type === "svg" ? picture.every : undefined;
           return (
-            <li key={name}>
-              <Tile isSelected={!left.has(name)} onChange={(on) => toggle(name, on)}>
+            <li key={JSON.stringify(spec)}>
+              <Tile isSelected={!left.has(at)} onChange={(on) => toggle(at, on)}>
                 <b title={String(spec.title)}>{String(spec.title)}</b>
                 <small>{every ? `one row of ${count(every)} is drawn here` : why}</small>
                 <PictureOf picture={picture} height={SUGGESTED.height} />
