@@ -69,7 +69,15 @@ test("Charts has one large and live, says where its rows went, and shows all oth
   await expect(page.getByRole("complementary", { name: "Columns of calls" })).toContainText("alongside");
   // A count is pressed to see its rows.
   await account.getByRole("button", { name: "rows in calls" }).click();
-  await expect(page.getByRole("main", { name: "Tables" })).toContainText("24,616 rows");
+  const tables = page.getByRole("main", { name: "Tables" });
+  await expect(tables).toContainText("24,616 rows");
+  await goTo(page, "Charts");
+  await small.getByRole("button", { name: /waiting/ }).click();
+  await account.getByRole("button", { name: "42 missing a value" }).click();
+  await expect(tables).toContainText("rows of waiting: without a place");
+  await expect(tables).toContainText("42 of 24,178 rows");
+  await tables.getByRole("button", { name: "let go" }).click();
+  await expect(tables).toContainText("24,178 rows of");
   // Back on its page, with everything else.
   await goTo(page, "Pages");
   await expect(desk.proof.getByRole("heading", { name: "Cargo by month" })).toBeVisible();
@@ -89,7 +97,7 @@ test("Charts: a new chart is one of the pictures that its columns could give; it
   await columns.getByRole("button", { name: "tonnes" }).press("Enter");
   await expect(fresh.getByText("with cargo and tonnes")).toBeVisible();
   // Of columns that were pressed the plainest is ticked, others are a press away.
-  await expect(fresh.getByRole("checkbox", { name: /Tonnes by cargo/ })).toBeChecked();
+  await expect(fresh.getByRole("checkbox", { name: /Tonnes by cargo where/ })).toBeChecked();
   await expect(fresh.getByRole("checkbox", { checked: true })).toHaveCount(1);
   await fresh.getByRole("button", { name: "write it into the sheet" }).click();
   await expect(desk.proof.locator("section[data-piece=by_group]")).toBeVisible();

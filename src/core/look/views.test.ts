@@ -1,8 +1,9 @@
 import { describe, expect, it } from "vitest";
 import { buildDashboard } from "../dashboard/build";
 import { Model } from "../model/model";
+import type { NumericColumn } from "../table/column";
 import { compileText } from "../testing/compile-text";
-import { accountOf } from "./accounting";
+import { accountOf, type RowsOnTheWay, rowsOnTheWay } from "./accounting";
 import { lighterWays } from "./lighter";
 import { linkMatrix } from "./matrix";
 import { pictureOf } from "./pictures";
@@ -47,7 +48,7 @@ describe("where the rows of a piece went", () => {
     expect(accountOf(compiled, model, "bars")).toEqual([
       { count: 6, what: "rows in calls", stage: 0 },
       { count: 4, what: "kept by its steps", lost: "2 by its steps: 1 duplicate, 1 not true", stage: 2 },
-      { count: 3, what: "kept by the chart", lost: "1 by its keep" },
+      { count: 3, what: "kept by the chart", lost: "1 by its keep", rows: "kept", lostRows: "not kept" },
       { count: 2, what: "groups" },
       { count: 2, what: "bars drawn" },
     ]);
@@ -56,9 +57,21 @@ describe("where the rows of a piece went", () => {
   it("counts points without a place and points off the scale apart", () => {
     const account = accountOf(compiled, model, "dots");
     expect(account.slice(2)).toEqual([
-      { count: 3, what: "have a place", lost: "1 missing a value" },
-      { count: 2, what: "points drawn", lost: "1 off the scale" },
+      { count: 3, what: "have a place", lost: "1 missing a value", rows: "placed", lostRows: "without a place" },
+      { count: 2, what: "points drawn", lost: "1 off the scale", lostRows: "off the scale" },
     ]);
+  });
+
+  it("knows which rows these are", () => {
+    const tonnes = compiled.stages.get("calls")?.tables.at(-1)?.columns.get("tonnes") as NumericColumn;
+    const of = (name: string, which: RowsOnTheWay) =>
+      [...rowsOnTheWay(compiled, model, name, which)].map((row) => tonnes.values[row]);
+    expect(of("bars", "kept").length + of("bars", "not kept").length).toBe(4);
+    expect(of("bars", "not kept").every((value) => (value ?? 0) >= 45)).toBe(true);
+    expect(of("dots", "placed")).toHaveLength(3);
+    expect(of("dots", "without a place")).toEqual([20]);
+    expect(of("dots", "off the scale")).toHaveLength(1);
+    expect(of("nothing", "kept")).toEqual([]);
   });
 
   it("says it of numbers and lists", () => {

@@ -4,7 +4,7 @@ import type { Path } from "../../core/sheet/tree";
 import type { ProofUpdate } from "../../viewer/proof/exchange";
 import type { RowsLeft } from "../../viewer/proof/listen";
 import type { Progress } from "../worker/client";
-import type { BuildReply } from "../worker/reply";
+import type { BuildReply, Sought } from "../worker/reply";
 import type { Files } from "./document";
 import type { IntakeQuestion } from "./intake";
 import type { Keeping } from "./keeper";
@@ -49,6 +49,8 @@ export interface DeskState {
   stage: number | undefined;
   /** The tray that is open at Tables. */
   tray: TrayName | undefined;
+  /** Rows at Tables that a chart has to do with: of the table as it stands behind its last step. */
+  way: (NonNullable<Sought["way"]> & { table: string }) | undefined;
   piece: string | undefined;
   /** Charts shows what could be drawn, not what is. */
   isAdding: boolean;
@@ -98,6 +100,7 @@ export const AT_FIRST: DeskState = {
   table: undefined,
   stage: undefined,
   tray: undefined,
+  way: undefined,
   piece: undefined,
   isAdding: false,
   part: undefined,

@@ -2,6 +2,7 @@
 
 import { useEffect, useRef } from "react";
 import styled from "styled-components";
+import type { RowsOnTheWay } from "../../core/look/accounting";
 import { useDesk, useDeskState } from "../desk/desk-context";
 import { Coral, count, Press } from "../frame/kit";
 import { ProofSlot } from "../proof/proof-slot";
@@ -106,6 +107,14 @@ export function ChartsStation() {
     if (name && !isAdding) desk.state.set({ hand: ["charts", name], ...(wanted === undefined ? { piece: name } : {}) });
   }, [desk, name, isAdding, wanted]);
   if (!reply) return null;
+  const look = (which: RowsOnTheWay | undefined, stage?: number) =>
+    desk.state.set({
+      station: "tables",
+      table: from,
+      stage,
+      tray: undefined,
+      way: which && { table: from, piece: name, which },
+    });
   const strip = <ChartStrip pieces={pieces} chosen={isAdding ? undefined : name} />;
   if (isAdding || !piece)
     return (
@@ -130,15 +139,13 @@ export function ChartsStation() {
       </Large>
       <Under>
         <Account aria-label="From rows to marks">
-          {account?.map(({ count: rows, what, lost, stage }) => (
+          {account?.map(({ count: rows, what, lost, stage, rows: these, lostRows }) => (
             <li key={what}>
               <b>{count(rows)}</b>
-              {stage === undefined ? (
-                what
-              ) : (
-                <Press onPress={() => desk.state.set({ station: "tables", table: from, stage })}>{what}</Press>
+              {stage === undefined && !these ? what : <Press onPress={() => look(these, stage)}>{what}</Press>}
+              {lost && (
+                <small title={lost}>{lostRows ? <Press onPress={() => look(lostRows)}>{lost}</Press> : lost}</small>
               )}
-              {lost && <small title={lost}>{lost}</small>}
             </li>
           ))}
         </Account>

@@ -66,7 +66,7 @@ const Adds = styled.div`
 
 const Right = styled.div`
   display: grid;
-  grid-template-rows: auto auto auto auto auto minmax(0, 1fr);
+  grid-template-rows: repeat(6, auto) minmax(0, 1fr);
   padding-left: 12px;
   min-width: 0;
   min-height: 0;
@@ -166,13 +166,18 @@ function RowsSide({ table, stage, rowCount }: Rows) {
     brushedColumn && brushedSummary
       ? ruleOfBars(brushedColumn, brushedSummary, brushed.bars[0], brushed.bars[1])
       : undefined;
-  const sought = useMemo<Sought | undefined>(
-    () =>
-      find.trim() || rule
-        ? { ...(find.trim() ? { text: find.trim() } : {}), ...(rule ? { where: rule } : {}) }
-        : undefined,
-    [find, rule],
-  );
+  const wanted = useDeskState((state) => state.way);
+  const way = wanted?.table === name && stage === table.ledger.length ? wanted : undefined;
+  const sought = useMemo<Sought | undefined>(() => {
+    const text = find.trim();
+    if (!text && !rule && !way) return undefined;
+    const { piece, which } = way ?? {};
+    return {
+      ...(text ? { text } : {}),
+      ...(rule ? { where: rule } : {}),
+      ...(piece && which ? { way: { piece, which } } : {}),
+    };
+  }, [find, rule, way]);
   const matching = useAsked(
     (call) =>
       sought ? call.sought(name, stage, sought).then((found) => ({ of: JSON.stringify(sought), ...found })) : undefined,
@@ -226,6 +231,13 @@ function RowsSide({ table, stage, rowCount }: Rows) {
       </Above>
       {begun === name && !Tray ? <FirstCharts table={name} columns={columns} /> : <span />}
       {find.trim().length > 1 ? <FoundColumns text={find.trim()} columns={columns} onPress={showColumn} /> : <span />}
+      {way ? (
+        <p role="status">
+          rows of <b>{way.piece}</b>: {way.which} <Word onPress={() => desk.state.set({ way: undefined })}>let go</Word>
+        </p>
+      ) : (
+        <span />
+      )}
       <MarkedLine
         table={name}
         stage={stage}

@@ -12,7 +12,7 @@ import { proofScript, scriptFor, type ViewerKit } from "../../core/dashboard/par
 import { type Finding, hasErrors } from "../../core/finding/finding";
 import { ownOf } from "../../core/finding/own";
 import { placeOf } from "../../core/finding/place";
-import { type AccountLine, accountOf } from "../../core/look/accounting";
+import { type AccountLine, accountOf, rowsOnTheWay } from "../../core/look/accounting";
 import { lighterWays } from "../../core/look/lighter";
 import { linkMatrix } from "../../core/look/matrix";
 import { type PicturePart, picturePartsOf } from "../../core/look/parts";
@@ -296,12 +296,12 @@ const api = {
   rows(table: string, stage: number, from: number, to: number, sought?: Sought): RowsReply {
     const found = stageOf(table, stage);
     if (!found) return { rowCount: 0, rows: [] };
-    return writtenRows(found, from, to, sought && soughtRows(table, found, sought));
+    return writtenRows(found, from, to, sought && soughtRows(table, found, sought, onTheWay));
   },
   /** How many rows are sought at a stage, or why that cannot be said. */
   sought(table: string, stage: number, sought: Sought): { rows: number; problem?: string } {
     const found = stageOf(table, stage);
-    const rows = found ? soughtRows(table, found, sought) : undefined;
+    const rows = found ? soughtRows(table, found, sought, onTheWay) : undefined;
     return typeof rows === "string" ? { rows: 0, problem: rows } : { rows: rows?.length ?? 0 };
   },
   /** The values of a column with their rows, the most frequent first. */
@@ -375,6 +375,9 @@ function currentModel(): Model {
   model ??= new Model(built.plan, built.tables, cache.answers.answer);
   return model;
 }
+
+const onTheWay = ({ piece, which }: NonNullable<Sought["way"]>): Int32Array =>
+  built ? rowsOnTheWay(built, currentModel(), piece, which) : new Int32Array(0);
 
 export type CompileWorker = typeof api;
 

@@ -52,9 +52,16 @@ export function writtenRows(
 const found = new WeakMap<Table["columns"], Map<string, Int32Array | string>>();
 
 /** Rows that are sought, or why they cannot be found. */
-export function soughtRows(name: string, table: Table, sought: Sought): Int32Array | string {
+export function soughtRows(
+  name: string,
+  table: Table,
+  sought: Sought,
+  onTheWay: (way: NonNullable<Sought["way"]>) => Int32Array,
+): Int32Array | string {
   const known = found.get(table.columns) ?? new Map<string, Int32Array | string>();
   found.set(table.columns, known);
+  // A chart may change while its table stays.
+  if (sought.way) return seek(name, table, sought, onTheWay(sought.way));
   const key = JSON.stringify([sought.text ?? "", sought.where ?? ""]);
   let rows = known.get(key);
   if (rows === undefined) {
@@ -65,8 +72,8 @@ export function soughtRows(name: string, table: Table, sought: Sought): Int32Arr
   return rows;
 }
 
-function seek(name: string, table: Table, { text, where }: Sought): Int32Array | string {
-  let rows: Int32Array | undefined;
+function seek(name: string, table: Table, { text, where }: Sought, among?: Int32Array): Int32Array | string {
+  let rows = among;
   if (where) {
     const parsed = parseFormula(where);
     if (!parsed.ok) return parsed.problem.message;
@@ -78,13 +85,17 @@ function seek(name: string, table: Table, { text, where }: Sought): Int32Array |
     });
     if (checked.problems[0]) return checked.problems[0].message;
     if (checked.kind !== "boolean") return "this is neither true nor false";
-    rows = rowsWhere(evaluate(parsed.value.formula, frameOf(table)), table.rowCount).rows;
+    const { rows: fitting } = rowsWhere(evaluate(parsed.value.formula, frameOf(table)), table.rowCount);
+    rows = among ? both(among, fitting) : fitting;
   }
   if (!text?.trim()) return rows ?? new Int32Array(0);
   const holding = rowsWith(table, text, (column) => cellWriter(table, column));
-  if (!rows) return holding;
-  const both = new Set(holding);
-  return rows.filter((row) => both.has(row));
+  return rows ? both(rows, holding) : holding;
+}
+
+function both(rows: Int32Array, others: Int32Array): Int32Array {
+  const own = new Set(others);
+  return rows.filter((row) => own.has(row));
 }
 
 /** The values of a column of texts or truths with their rows, the most frequent first; missing last. */

@@ -1,5 +1,6 @@
 import type { PackingLine } from "../../core/dashboard/contents";
 import type { Finding } from "../../core/finding/finding";
+import type { RowsOnTheWay } from "../../core/look/accounting";
 import type { Lighter } from "../../core/look/lighter";
 import type { LinkMatrix } from "../../core/look/matrix";
 import type { PagePlan } from "../../core/page/page";
@@ -74,10 +75,12 @@ export interface Undrawable {
   finding: PlacedFinding;
 }
 
-/** Rows that are looked for: those that hold a text, and those where a formula is true. */
+/** Rows that are looked for: those that hold a text, where a formula is true, or that a chart has to do with. */
 export interface Sought {
   text?: string;
   where?: string;
+  /** Rows on the way to a chart, or those that left it there. */
+  way?: { piece: string; which: RowsOnTheWay };
 }
 
 /** A table as it would be after a change of the sheet that has not been made. */
