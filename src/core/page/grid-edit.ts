@@ -1,3 +1,5 @@
+import type { PagePlan } from "./page";
+
 /** Cells of a grid, row by row; `.` is empty. */
 export type Cells = readonly (readonly string[])[];
 
@@ -10,6 +12,18 @@ export interface CellRect {
 }
 
 const EMPTY = ".";
+
+/** The cells of a page as its sheet says them. */
+export const cellsOf = ({ areas, columns, rows }: PagePlan): string[][] =>
+  rows.map((_, y) =>
+    columns.map(
+      (__, x) =>
+        areas.find(
+          ({ column, columnEnd, row, rowEnd }) =>
+            x + 1 >= column && x + 1 < columnEnd && y + 1 >= row && y + 1 < rowEnd,
+        )?.piece ?? EMPTY,
+    ),
+  );
 
 const isIn = ({ column, columnEnd, row, rowEnd }: CellRect, x: number, y: number): boolean =>
   x >= column && x < columnEnd && y >= row && y < rowEnd;
@@ -108,6 +122,29 @@ export function removeTrack(cells: Cells, along: "column" | "row", at: number): 
   const left = new Set(next.flat());
   const isLost = cells.flat().some((cell) => cell !== EMPTY && !left.has(cell));
   return isLost || next.length === 0 || next[0]?.length === 0 ? undefined : next;
+}
+
+/** A grid with the sizes of its tracks. */
+export interface Laid {
+  cells: string[][];
+  columns: string[];
+  rows: string[];
+}
+
+/** Takes a piece off the grid, and the columns and rows in which it stood alone. */
+export function withoutPiece({ cells, columns, rows }: Laid, name: string): Laid {
+  const isAlone = (own: readonly string[]) =>
+    own.includes(name) && own.every((cell) => cell === name || cell === EMPTY);
+  const goneRows = new Set(cells.flatMap((line, y) => (isAlone(line) ? [y] : [])));
+  const goneColumns = new Set(columns.flatMap((_, x) => (isAlone(cells.map((line) => line[x] ?? EMPTY)) ? [x] : [])));
+  const left = cells
+    .filter((_, y) => !goneRows.has(y))
+    .map((line) => line.filter((_, x) => !goneColumns.has(x)).map((cell) => (cell === name ? EMPTY : cell)));
+  return {
+    cells: left,
+    columns: columns.filter((_, x) => !goneColumns.has(x)),
+    rows: rows.filter((_, y) => !goneRows.has(y)),
+  };
 }
 
 /** A grid as a person would write it: a line a row, names of a column one under the other. */

@@ -6,6 +6,7 @@ import type { TextEdit } from "../../core/finding/finding";
 import {
   type CellRect,
   type Cells,
+  cellsOf,
   insertTrack,
   placePiece,
   rectOf,
@@ -98,19 +99,6 @@ const Ruler = styled.div`
     color: var(--sea);
   }
 `;
-
-/** The cells of a page as its sheet says them. */
-function cellsOf({ areas, columns, rows }: PagePlan): Cells {
-  return rows.map((_, y) =>
-    columns.map(
-      (__, x) =>
-        areas.find(
-          ({ column, columnEnd, row, rowEnd }) =>
-            x + 1 >= column && x + 1 < columnEnd && y + 1 >= row && y + 1 < rowEnd,
-        )?.piece ?? ".",
-    ),
-  );
-}
 
 /** Where tracks begin, in pixels. */
 const begins = (start: number, sizes: readonly number[], gap: number): number[] =>

@@ -16,6 +16,7 @@ import type { Knowledge } from "../../core/sheet/assist/knowledge";
 import { assist } from "./assist";
 import { band, colours } from "./colours";
 import { sheetTheme } from "./theme";
+import { wrapped } from "./wrapped";
 
 /** Lines that stand deeper than one another fold under it. */
 const byIndent = foldService.of((state, from) => {
@@ -84,6 +85,7 @@ export function sheetEditor(knowledge: () => Knowledge): Extension {
     }),
     colours,
     band,
+    wrapped,
     sheetTheme,
     assist(knowledge),
     keymap.of([

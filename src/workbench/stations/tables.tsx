@@ -135,6 +135,9 @@ interface Rows {
   rowCount: number;
 }
 
+/** Trays that ask which columns by pressing their heads: each press takes one in or leaves it out. */
+const BY_HEADS: ReadonlySet<TrayName> = new Set(["group", "unique"]);
+
 /** The rows at a step with all that can be done to them: search, marks, brushes, trays, the summary. */
 function RowsSide({ table, stage, rowCount }: Rows) {
   const desk = useDesk();
@@ -184,7 +187,8 @@ function RowsSide({ table, stage, rowCount }: Rows) {
     [name, stage, JSON.stringify(sought)],
   );
   const current = sought && matching?.of === JSON.stringify(sought) ? matching : undefined;
-  const mark = (column: string, more: boolean) => {
+  const mark = (column: string, withOthers: boolean) => {
+    const more = withOthers || (tray !== undefined && BY_HEADS.has(tray));
     const without = names.filter((own) => own !== column);
     setMarked({
       of: key,
@@ -251,11 +255,12 @@ function RowsSide({ table, stage, rowCount }: Rows) {
       />
       {Tray ? (
         <Tray
-          key={`${tray} ${key} ${names.join()}`}
+          key={tray && BY_HEADS.has(tray) ? `${tray} ${key}` : `${tray} ${key} ${names.join()}`}
           table={name}
           stage={stage}
           columns={columns}
           marked={names}
+          mark={(next) => setMarked({ of: key, names: next })}
           summaries={summaries}
           close={() => open(undefined)}
         />

@@ -162,46 +162,19 @@ export function RuleTray(props: TrayProps) {
 }
 
 export function UniqueTray(props: TrayProps) {
-  const [by, setBy] = useState<string[]>([...props.marked]);
+  const { marked, mark } = props;
   return (
-    <StepTray {...props} title="Drop duplicate rows" step={{ unique: by.length ? by : "all" }}>
-      <Quiet>Rows that are alike in these columns are one; ticked none, whole rows are compared.</Quiet>
-      <SomeOf label="Columns that are compared" value={by} onChange={setBy} of={names(props.columns)} />
-    </StepTray>
-  );
-}
-
-export function GroupTray(props: TrayProps) {
-  const measures = props.columns.filter(isMeasure);
-  const [by, setBy] = useState<string[]>(
-    props.marked.filter((name) => !measures.some((column) => column.name === name)),
-  );
-  const [results, setResults] = useState<string[]>([
-    "rows: count()",
-    ...props.marked
-      .filter((name) => measures.some((column) => column.name === name))
-      .map((name) => `${name}: sum(${writeName(name)})`),
-  ]);
-  const offers = [
-    "rows: count()",
-    ...measures.flatMap(({ name }) =>
-      ["sum", "mean", "median"].map((how) => `${how === "sum" ? name : `${how}_${name}`}: ${how}(${writeName(name)})`),
-    ),
-    ...props.columns
-      .filter(({ kind }) => kind === "text")
-      .map(({ name }) => `different_${name}: distinct(${writeName(name)})`),
-  ];
-  const get = Object.fromEntries(
-    results
-      .filter((one) => !by.includes(one.split(": ")[0] as string))
-      .map((one) => [one.slice(0, one.indexOf(": ")), one.slice(one.indexOf(": ") + 2)]),
-  );
-  return (
-    <StepTray {...props} title="Group" step={by.length ? { group: { by: by.map(writeName), get } } : undefined}>
-      <Quiet>One row for each</Quiet>
-      <SomeOf label="One row for each" value={by} onChange={setBy} of={names(props.columns)} />
-      <Quiet>with</Quiet>
-      <SomeOf label="What each group gets" value={results} onChange={setResults} of={offers} />
+    <StepTray {...props} title="Drop duplicate rows" step={{ unique: marked.length ? [...marked] : "all" }}>
+      <Quiet>
+        {marked.length
+          ? `Rows that are alike in ${marked.join(", ")} are one.`
+          : "Whole rows are compared; press heads below to compare those alone."}
+      </Quiet>
+      {marked.length > 0 && (
+        <Fields>
+          <Word onPress={() => mark([])}>compare whole rows</Word>
+        </Fields>
+      )}
     </StepTray>
   );
 }

@@ -18,6 +18,8 @@ export interface TrayProps extends Standing {
   /** Columns that the author has marked, in the order of marking. */
   marked: readonly string[];
   summaries: ReadonlyMap<string, ColumnSummary>;
+  /** Marks these columns in place of those. */
+  mark: (names: string[]) => void;
   close: () => void;
 }
 

@@ -3,8 +3,8 @@
 import type { ComponentType } from "react";
 import type { TrayName } from "../../desk/trays";
 import { ColorsTray, FillTray, FrequentTray, KindTray, RenameTray, ValuesTray, WordsTray } from "./column-trays";
+import { GroupTray } from "./group-tray";
 import {
-  GroupTray,
   JoinTray,
   NewColumnTray,
   PivotTray,
