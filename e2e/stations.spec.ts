@@ -337,6 +337,36 @@ test("Pages is laid out by hand: pieces move by keys and by pointer, and the gri
   await laid.getByRole("textbox", { name: "Size of column 1" }).fill("1fr");
   await laid.getByRole("textbox", { name: "Size of column 1" }).press("Enter");
   await expect.poll(() => keptText(page)).toContain("columns: 1fr 3fr");
+  // The line between two columns is moved by keys and by pointer; both go on sharing what they had.
+  const line = laid.getByRole("separator", { name: "Line behind column 1" });
+  for (let press = 0; press < 3; press++) {
+    const before = await keptText(page);
+    await line.press("ArrowRight");
+    await expect.poll(() => keptText(page)).not.toBe(before);
+  }
+  await expect.poll(() => keptText(page)).toContain("columns: 1.15fr 2.85fr");
+  const at = await line.boundingBox();
+  if (!at) throw new Error("no line");
+  await page.mouse.move(at.x + at.width / 2, at.y + at.height / 2);
+  await page.mouse.down();
+  await page.mouse.move(at.x + at.width / 2 + 200, at.y + at.height / 2, { steps: 4 });
+  await page.mouse.up();
+  await expect.poll(() => keptText(page)).toMatch(/columns: 2\.\d+fr 1\.\d+fr/);
+  // Dropped on the head of another, a piece shares its place as a tab; and is taken out again.
+  const [held, head] = [await piece("waiting").boundingBox(), await piece("by_berth").boundingBox()];
+  if (!held || !head) throw new Error("no pieces");
+  await page.mouse.move(held.x + 60, held.y + 60);
+  await page.mouse.down();
+  await page.mouse.move(head.x + 80, head.y + 60, { steps: 4 });
+  await page.mouse.move(head.x + 80, head.y + 10, { steps: 4 });
+  await expect(laid.getByText("in tabs with by_berth")).toBeVisible();
+  await page.mouse.up();
+  await expect.poll(() => keptText(page)).toContain("{by_berth_tabs: {tabs: [by_berth, waiting]}}");
+  await expect(desk.proof.getByRole("tab", { name: "Hours waited for a berth" })).toBeVisible();
+  await laid.getByRole("button", { name: "take out waiting" }).click();
+  await expect(piece("waiting")).toHaveAccessibleName(/^waiting: columns 1 to 2, rows 5 to 5/);
+  await piece("waiting").press("Alt+ArrowUp");
+  await expect(piece("landed_tabs")).toBeVisible();
   await expect(desk.tally).toContainText("nothing to mend");
   expect(await axe(page)).toEqual([]);
 });

@@ -7,6 +7,7 @@ describe("the line behind a track is moved", () => {
   test.each<[string, string[], number[], number, number, string[]]>([
     ["two that share the room", ["1fr", "1fr"], [400, 400], 0, 200, ["1.5fr", "0.5fr"]],
     ["of unlike parts", ["2fr", "1fr", "1fr"], [400, 200, 200], 0, -100, ["1.5fr", "1.5fr", "1fr"]],
+    ["measured a moment ago", ["1.5fr", "0.5fr"], [400, 400], 0, 40, ["1.6fr", "0.4fr"]],
     ["one in pixels beside parts", ["200px", "1fr"], [200, 600], 0, 40, ["240px", "1fr"]],
     ["parts beside one in pixels", ["1fr", "200px"], [600, 200], 0, 40, ["1fr", "160px"]],
     ["one as large as it needs", ["auto", "320px"], [90, 320], 0, 12, ["102px", "320px"]],

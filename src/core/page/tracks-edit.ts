@@ -33,7 +33,8 @@ export function resizedTracks(
   else if (nextParts === undefined) result[at + 1] = inPixels(next - by);
   else {
     const whole = ownParts + nextParts;
-    const share = Math.min(1, Math.max(0, (own + by) / (own + next || 1)));
+    // What they have is taken from their parts: what was measured may be of a moment ago.
+    const share = Math.min(1, Math.max(0, ownParts / whole + by / (own + next || 1)));
     const parts = Math.min(whole - STEP, Math.max(STEP, Math.round((whole * share) / STEP) * STEP));
     const written = (value: number) => `${Number(value.toFixed(2))}fr`;
     result[at] = written(parts);

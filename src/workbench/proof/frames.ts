@@ -202,7 +202,7 @@ export class ProofFrames {
     frame.removeAttribute("aria-hidden");
     frame.removeAttribute("tabindex");
     const hadFocus = this.shown !== undefined && document.activeElement === this.shown;
-    this.shown?.remove();
+    if (this.shown) leave(this.shown);
     this.shown = frame;
     this.filling = undefined;
     this.digests = {};
@@ -216,4 +216,14 @@ export class ProofFrames {
     window.removeEventListener("message", this.listen);
     for (const frame of [this.shown, this.waiting, this.filling]) frame?.remove();
   }
+}
+
+/** Milliseconds for which a frame stays under the one that takes its place: that is not painted at once. */
+const UNDER = 200;
+
+function leave(frame: HTMLIFrameElement) {
+  frame.setAttribute("aria-hidden", "true");
+  frame.removeAttribute("title");
+  frame.tabIndex = -1;
+  setTimeout(() => frame.remove(), UNDER);
 }

@@ -3,22 +3,19 @@
 import { type KeyboardEvent, type PointerEvent, useState } from "react";
 import styled from "styled-components";
 import type { TextEdit } from "../../core/finding/finding";
-import {
-  type CellRect,
-  type Cells,
-  cellsOf,
-  insertTrack,
-  placePiece,
-  rectOf,
-  removeTrack,
-  writeGrid,
-} from "../../core/page/grid-edit";
+import { type CellRect, type Cells, cellsOf, placePiece, rectOf, writeGrid } from "../../core/page/grid-edit";
 import type { PagePlan } from "../../core/page/page";
-import { setGrid, setTracks } from "../../core/sheet/edit/page-edit";
+import { setGrid } from "../../core/sheet/edit/page-edit";
+import { intoTabs, outOfTabs } from "../../core/sheet/edit/tabs-edit";
 import type { ProofTracks } from "../../viewer/proof/listen";
 import { useDesk, useDeskState } from "../desk/desk-context";
 import { useStore } from "../desk/store";
+import { shortestEdit } from "../desk/text-edit";
+import { Ruler, Rulers } from "./lay-rulers";
 import { laying } from "./proof-place";
+
+/** Pixels at the top of a piece in which another is dropped to make tabs. */
+const HEAD = 26;
 
 const Over = styled.div`
   position: absolute;
@@ -50,6 +47,40 @@ const Piece = styled.div`
   }
 `;
 
+/** The head of a piece while another is held: dropped there, both are tabs of one place. */
+const Head = styled.i`
+  position: absolute;
+  inset: 0 0 auto 0;
+  height: ${HEAD}px;
+  display: grid;
+  place-items: center;
+  font-style: normal;
+  font-size: 12px;
+  background: var(--band);
+  border-bottom: 1px dashed var(--brass);
+  &[data-over] {
+    background: var(--brass);
+    color: var(--ground);
+  }
+`;
+
+const Inside = styled.ul`
+  position: absolute;
+  list-style: none;
+  li {
+    background: var(--sheet);
+    padding: 0 8px;
+  }
+  button {
+    font: inherit;
+    border: 0;
+    background: none;
+    color: var(--sea);
+    cursor: pointer;
+    text-decoration: underline;
+  }
+`;
+
 const Ghost = styled.div`
   position: absolute;
   border: 2px solid var(--brass);
@@ -70,36 +101,6 @@ const EDGES = {
 } as const;
 type EdgeName = keyof typeof EDGES;
 
-const Ruler = styled.div`
-  position: absolute;
-  display: flex;
-  align-items: center;
-  justify-content: center;
-  gap: 4px;
-  font-size: 12px;
-  background: var(--sheet);
-  border: 1px solid var(--rule);
-  input {
-    width: 7ch;
-    border: 0;
-    background: none;
-    font: inherit;
-    color: var(--ink);
-    text-align: center;
-  }
-  button {
-    font: inherit;
-    border: 0;
-    background: none;
-    color: var(--quiet);
-    cursor: pointer;
-    padding: 0 3px;
-  }
-  button:hover {
-    color: var(--sea);
-  }
-`;
-
 /** Where tracks begin, in pixels. */
 const begins = (start: number, sizes: readonly number[], gap: number): number[] =>
   sizes.map((_, at) => start + sizes.slice(0, at).reduce((sum, size) => sum + size, 0) + gap * at);
@@ -116,6 +117,8 @@ interface Dragging {
   /** The cell in which it was taken, from its own upper left. */
   grab: { column: number; row: number };
   rect: CellRect;
+  /** The piece over whose head it is held, to be in tabs with it. */
+  tabs?: string | undefined;
 }
 
 /** A rectangle whose one edge goes to a cell. */
@@ -178,13 +181,29 @@ function Grid({ tracks, page, isBusy }: { tracks: ProofTracks; page: PagePlan; i
     const edits = setGrid(desk.state.get().text, tracks.page, writeGrid(next));
     if (edits) desk.edit([...edits, ...more.flatMap((own) => own ?? [])]);
   };
-  const cellAt = (event: PointerEvent) => {
+  const rewrite = (next: string | undefined) => {
+    if (isBusy) return;
+    const { text } = desk.state.get();
+    if (next === undefined) desk.state.set({ notice: "these two cannot share a place as tabs" });
+    else desk.edit([shortestEdit(text, next)]);
+  };
+  const intoTabsOf = (name: string, target: string) =>
+    rewrite(intoTabs(desk.state.get().text, tracks.page, page, name, target));
+  /** The piece whose head is at a place of the page, in its pixels. */
+  const headAt = (x: number, y: number, but: string) =>
+    page.areas.find(({ piece, shared }) => {
+      const rect = piece === but || (shared && shared.sharing !== "tabs") ? undefined : rectOf(cells, piece);
+      const { left = 0, top = 0, width } = rect ? box(rect) : { width: 0 };
+      return x >= left && x < left + width && y >= top && y < top + HEAD;
+    })?.piece;
+  const pixelAt = (event: PointerEvent) => {
     const over = event.currentTarget.closest("[data-lay]")?.getBoundingClientRect();
     const scale = over ? over.width / ((event.currentTarget.closest("[data-lay]") as HTMLElement).offsetWidth || 1) : 1;
-    return {
-      column: trackAt(xs, tracks.columns, (event.clientX - (over?.left ?? 0)) / scale),
-      row: trackAt(ys, tracks.rows, (event.clientY - (over?.top ?? 0)) / scale),
-    };
+    return { x: (event.clientX - (over?.left ?? 0)) / scale, y: (event.clientY - (over?.top ?? 0)) / scale };
+  };
+  const cellAt = (event: PointerEvent) => {
+    const { x, y } = pixelAt(event);
+    return { column: trackAt(xs, tracks.columns, x), row: trackAt(ys, tracks.rows, y) };
   };
   const take = (event: PointerEvent, name: string, rect: CellRect, edge?: EdgeName) => {
     event.preventDefault();
@@ -201,11 +220,14 @@ function Grid({ tracks, page, isBusy }: { tracks: ProofTracks; page: PagePlan; i
     const rect = drag.edge
       ? stretched(own, drag.edge, column, row)
       : movedTo(own, column - drag.grab.column, row - drag.grab.row, cells);
-    setDrag({ ...drag, rect });
+    const { x, y } = pixelAt(event);
+    const isWhole = !drag.edge && page.areas.some(({ piece, shared }) => piece === drag.name && !shared);
+    setDrag({ ...drag, rect, tabs: isWhole ? headAt(x, y, drag.name) : undefined });
   };
   const drop = () => {
     const own = drag && rectOf(cells, drag.name);
-    if (drag && own && JSON.stringify(own) !== JSON.stringify(drag.rect))
+    if (drag?.tabs !== undefined) intoTabsOf(drag.name, drag.tabs);
+    else if (drag && own && JSON.stringify(own) !== JSON.stringify(drag.rect))
       write(placePiece(cells, drag.name, drag.rect));
     setDrag(undefined);
   };
@@ -214,6 +236,10 @@ function Grid({ tracks, page, isBusy }: { tracks: ProofTracks; page: PagePlan; i
     if (!step) return;
     event.preventDefault();
     const [x, y] = step as [number, number];
+    if (event.altKey) {
+      const beside = neighbourOf(cells, rect, x, y);
+      return beside === undefined ? undefined : intoTabsOf(name, beside);
+    }
     const next = event.shiftKey
       ? { ...rect, columnEnd: rect.columnEnd + x, rowEnd: rect.rowEnd + y }
       : movedTo(rect, rect.column + x, rect.row + y, cells);
@@ -231,7 +257,7 @@ function Grid({ tracks, page, isBusy }: { tracks: ProofTracks; page: PagePlan; i
             role="button"
             tabIndex={0}
             style={box(rect)}
-            aria-label={`${name}: columns ${rect.column + 1} to ${rect.columnEnd}, rows ${rect.row + 1} to ${rect.rowEnd}; arrows move it, Shift and arrows stretch it`}
+            aria-label={`${name}: columns ${rect.column + 1} to ${rect.columnEnd}, rows ${rect.row + 1} to ${rect.rowEnd}; arrows move it, Shift and arrows stretch it, Alt and an arrow put it into tabs with its neighbour`}
             onKeyDown={(event) => key(event, name, rect)}
             onPointerDown={(event) => take(event, name, rect)}
             onPointerMove={move}
@@ -239,6 +265,9 @@ function Grid({ tracks, page, isBusy }: { tracks: ProofTracks; page: PagePlan; i
             onPointerCancel={() => setDrag(undefined)}
           >
             <b>{name}</b>
+            {drag && !drag.edge && drag.name !== name && (
+              <Head {...(drag.tabs === name ? { "data-over": true } : {})}>in tabs with {name}</Head>
+            )}
             {(Object.keys(EDGES) as EdgeName[]).map((edge) => (
               <Edge
                 key={edge}
@@ -253,9 +282,41 @@ function Grid({ tracks, page, isBusy }: { tracks: ProofTracks; page: PagePlan; i
           </Piece>
         );
       })}
-      {drag && <Ghost style={box(drag.rect)} />}
+      {!drag &&
+        page.areas.map(({ shared, piece }) => {
+          const rect = shared?.sharing === "tabs" ? rectOf(cells, piece) : undefined;
+          if (!shared || !rect) return null;
+          const { left = 0, top = 0 } = box(rect);
+          return (
+            <Inside key={piece} aria-label={`Tabs of ${piece}`} style={{ left: left + 8, top: top + 30 }}>
+              {shared.items.map((item) =>
+                "piece" in item ? (
+                  <li key={item.piece}>
+                    {item.piece}{" "}
+                    <button
+                      type="button"
+                      aria-label={`take out ${item.piece}`}
+                      onClick={() => rewrite(outOfTabs(desk.state.get().text, tracks.page, page, shared, item.piece))}
+                    >
+                      take out
+                    </button>
+                  </li>
+                ) : null,
+              )}
+            </Inside>
+          );
+        })}
+      {drag && drag.tabs === undefined && <Ghost style={box(drag.rect)} />}
     </Over>
   );
+}
+
+/** The first piece along the side of a rectangle that lies in a direction. */
+function neighbourOf(cells: Cells, { column, columnEnd, row, rowEnd }: CellRect, x: number, y: number) {
+  const side = y
+    ? (cells[y < 0 ? row - 1 : rowEnd] ?? []).slice(column, columnEnd)
+    : cells.slice(row, rowEnd).map((line) => line[x < 0 ? column - 1 : columnEnd] ?? ".");
+  return side.find((cell) => cell !== ".");
 }
 
 /** A rectangle moved so that it begins at a cell, within the grid. */
@@ -264,87 +325,4 @@ function movedTo(rect: CellRect, column: number, row: number, cells: Cells): Cel
   const x = Math.max(0, Math.min((cells[0]?.length ?? 0) - width, column));
   const y = Math.max(0, Math.min(cells.length - height, row));
   return { column: x, columnEnd: x + width, row: y, rowEnd: y + height };
-}
-
-interface RulersProps {
-  tracks: ProofTracks;
-  page: PagePlan;
-  xs: readonly number[];
-  ys: readonly number[];
-  cells: Cells;
-  write: (next: Cells | undefined, ...more: (TextEdit[] | undefined)[]) => void;
-}
-
-/** The sizes of columns over the grid and of rows at its left: typed, one more, one less. */
-function Rulers({ tracks, page, xs, ys, cells, write }: RulersProps) {
-  const desk = useDesk();
-  const change = (along: "column" | "row", at: number, insert: boolean) => {
-    const key = along === "column" ? "columns" : "rows";
-    const next = insert ? insertTrack(cells, along, at) : removeTrack(cells, along, at);
-    const sizes = [...page[key]];
-    if (insert) sizes.splice(at, 0, page.height === "content" && along === "row" ? "320px" : "1fr");
-    else sizes.splice(at, 1);
-    write(next, next && setTracks(desk.state.get().text, tracks.page, key, sizes));
-  };
-  const type = (key: "columns" | "rows", at: number, size: string) => {
-    const sizes = page[key].map((own, place) => (place === at ? size.trim() : own));
-    if (size.trim() && size.trim() !== page[key][at])
-      desk.edit(setTracks(desk.state.get().text, tracks.page, key, sizes) ?? []);
-  };
-  const ruler = (along: "column" | "row", at: number, style: object) => {
-    const key = along === "column" ? "columns" : "rows";
-    const size = page[key][at] ?? "";
-    return (
-      <Ruler key={`${along} ${at}`} style={style}>
-        <button
-          type="button"
-          title={`a ${along} more before this`}
-          aria-label={`A ${along} more before ${along} ${at + 1}`}
-          onClick={() => change(along, at, true)}
-        >
-          +
-        </button>
-        <input
-          key={size}
-          defaultValue={size}
-          aria-label={`Size of ${along} ${at + 1}`}
-          onBlur={(event) => type(key, at, event.target.value)}
-          onKeyDown={(event) => event.key === "Enter" && type(key, at, event.currentTarget.value)}
-        />
-        <button
-          type="button"
-          title={`this ${along} less`}
-          aria-label={`Without ${along} ${at + 1}`}
-          onClick={() => change(along, at, false)}
-        >
-          ×
-        </button>
-        {at === page[key].length - 1 && (
-          <button
-            type="button"
-            title={`a ${along} more after this`}
-            aria-label={`A ${along} more after ${along} ${at + 1}`}
-            onClick={() => change(along, at + 1, true)}
-          >
-            +
-          </button>
-        )}
-      </Ruler>
-    );
-  };
-  return (
-    <>
-      {tracks.columns.map((width, at) =>
-        ruler("column", at, { left: xs[at], top: Math.max(0, tracks.top - 24), width, height: 20 }),
-      )}
-      {tracks.rows.map((height, at) =>
-        ruler("row", at, {
-          left: Math.max(0, tracks.left - 108),
-          top: ys[at],
-          width: 102,
-          height: Math.min(22, height),
-        }),
-      )}
-    </>
-  );
 }

@@ -1,0 +1,234 @@
+"use client";
+
+import { type KeyboardEvent, type PointerEvent, useState } from "react";
+import styled from "styled-components";
+import type { TextEdit } from "../../core/finding/finding";
+import { type Cells, insertTrack, removeTrack } from "../../core/page/grid-edit";
+import type { PagePlan } from "../../core/page/page";
+import { resizedTracks } from "../../core/page/tracks-edit";
+import { setTracks } from "../../core/sheet/edit/page-edit";
+import type { ProofTracks } from "../../viewer/proof/listen";
+import { useDesk } from "../desk/desk-context";
+
+export const Ruler = styled.div`
+  position: absolute;
+  display: flex;
+  align-items: center;
+  justify-content: center;
+  gap: 4px;
+  font-size: 12px;
+  background: var(--sheet);
+  border: 1px solid var(--rule);
+  input {
+    width: 7ch;
+    border: 0;
+    background: none;
+    font: inherit;
+    color: var(--ink);
+    text-align: center;
+  }
+  button {
+    font: inherit;
+    border: 0;
+    background: none;
+    color: var(--quiet);
+    cursor: pointer;
+    padding: 0 3px;
+  }
+  button:hover {
+    color: var(--sea);
+  }
+`;
+
+/** The line behind a track: dragged, it makes the track larger or smaller. */
+const Line = styled.div`
+  position: absolute;
+  z-index: 1;
+  touch-action: none;
+  &::after {
+    content: "";
+    position: absolute;
+    inset: 0;
+    margin: auto;
+    background: var(--sea);
+  }
+  &[aria-orientation="vertical"] {
+    cursor: ew-resize;
+    &::after {
+      width: 2px;
+    }
+  }
+  &[aria-orientation="horizontal"] {
+    cursor: ns-resize;
+    &::after {
+      height: 2px;
+    }
+  }
+  &:hover::after,
+  &:focus-visible::after {
+    background: var(--brass);
+  }
+`;
+
+/** How far one press of an arrow moves a line, in pixels. */
+const A_PRESS = 8;
+
+interface TrackLineProps {
+  along: "column" | "row";
+  /** The track before it, from 0. */
+  at: number;
+  style: object;
+  /** Said of the track before it. */
+  size: string;
+  onMove: (by: number) => void;
+}
+
+function TrackLine({ along, at, style, size, onMove }: TrackLineProps) {
+  const [begun, setBegun] = useState<{ from: number; scale: number }>();
+  const place = (event: PointerEvent) => (along === "column" ? event.clientX : event.clientY);
+  const take = (event: PointerEvent) => {
+    event.preventDefault();
+    event.currentTarget.setPointerCapture(event.pointerId);
+    const over = event.currentTarget.closest<HTMLElement>("[data-lay]");
+    setBegun({ from: place(event), scale: (over?.getBoundingClientRect().width ?? 1) / (over?.offsetWidth || 1) });
+  };
+  const drop = (event: PointerEvent) => {
+    if (begun) onMove((place(event) - begun.from) / begun.scale);
+    setBegun(undefined);
+  };
+  const key = (event: KeyboardEvent) => {
+    const by = { ArrowLeft: -1, ArrowUp: -1, ArrowRight: 1, ArrowDown: 1 }[event.key];
+    if (!by) return;
+    event.preventDefault();
+    onMove(by * A_PRESS);
+  };
+  return (
+    <Line
+      role="separator"
+      tabIndex={0}
+      aria-orientation={along === "column" ? "vertical" : "horizontal"}
+      aria-label={`Line behind ${along} ${at + 1}`}
+      aria-valuenow={at + 1}
+      aria-valuetext={size}
+      style={style}
+      onKeyDown={key}
+      onPointerDown={take}
+      onPointerUp={drop}
+      onPointerCancel={() => setBegun(undefined)}
+    />
+  );
+}
+
+interface RulersProps {
+  tracks: ProofTracks;
+  page: PagePlan;
+  xs: readonly number[];
+  ys: readonly number[];
+  cells: Cells;
+  write: (next: Cells | undefined, ...more: (TextEdit[] | undefined)[]) => void;
+}
+
+/** The sizes of columns over the grid and of rows at its left: typed, one more, one less. */
+export function Rulers({ tracks, page, xs, ys, cells, write }: RulersProps) {
+  const desk = useDesk();
+  const change = (along: "column" | "row", at: number, insert: boolean) => {
+    const key = along === "column" ? "columns" : "rows";
+    const next = insert ? insertTrack(cells, along, at) : removeTrack(cells, along, at);
+    const sizes = [...page[key]];
+    if (insert) sizes.splice(at, 0, page.height === "content" && along === "row" ? "320px" : "1fr");
+    else sizes.splice(at, 1);
+    write(next, next && setTracks(desk.state.get().text, tracks.page, key, sizes));
+  };
+  const type = (key: "columns" | "rows", at: number, size: string) => {
+    const sizes = page[key].map((own, place) => (place === at ? size.trim() : own));
+    if (size.trim() && size.trim() !== page[key][at])
+      desk.edit(setTracks(desk.state.get().text, tracks.page, key, sizes) ?? []);
+  };
+  const move = (along: "column" | "row", at: number, by: number) => {
+    const key = along === "column" ? "columns" : "rows";
+    const sizes = resizedTracks(page[key], tracks[key], at, by);
+    if (sizes !== page[key]) desk.edit(setTracks(desk.state.get().text, tracks.page, key, sizes) ?? []);
+  };
+  const line = (along: "column" | "row", at: number, style: object) => (
+    <TrackLine
+      key={`${along} line ${at}`}
+      along={along}
+      at={at}
+      style={style}
+      size={page[along === "column" ? "columns" : "rows"][at] ?? ""}
+      onMove={(by) => move(along, at, by)}
+    />
+  );
+  const ruler = (along: "column" | "row", at: number, style: object) => {
+    const key = along === "column" ? "columns" : "rows";
+    const size = page[key][at] ?? "";
+    return (
+      <Ruler key={`${along} ${at}`} style={style}>
+        <button
+          type="button"
+          title={`a ${along} more before this`}
+          aria-label={`A ${along} more before ${along} ${at + 1}`}
+          onClick={() => change(along, at, true)}
+        >
+          +
+        </button>
+        <input
+          key={size}
+          defaultValue={size}
+          aria-label={`Size of ${along} ${at + 1}`}
+          onBlur={(event) => type(key, at, event.target.value)}
+          onKeyDown={(event) => event.key === "Enter" && type(key, at, event.currentTarget.value)}
+        />
+        <button
+          type="button"
+          title={`this ${along} less`}
+          aria-label={`Without ${along} ${at + 1}`}
+          onClick={() => change(along, at, false)}
+        >
+          ×
+        </button>
+        {at === page[key].length - 1 && (
+          <button
+            type="button"
+            title={`a ${along} more after this`}
+            aria-label={`A ${along} more after ${along} ${at + 1}`}
+            onClick={() => change(along, at + 1, true)}
+          >
+            +
+          </button>
+        )}
+      </Ruler>
+    );
+  };
+  return (
+    <>
+      {tracks.columns.map((width, at) =>
+        ruler("column", at, { left: xs[at], top: Math.max(0, tracks.top - 24), width, height: 20 }),
+      )}
+      {tracks.rows.map((height, at) =>
+        ruler("row", at, {
+          left: Math.max(0, tracks.left - 108),
+          top: ys[at],
+          width: 102,
+          height: Math.min(22, height),
+        }),
+      )}
+      {tracks.columns.slice(0, -1).map((width, at) =>
+        line("column", at, {
+          left: (xs[at] ?? 0) + width,
+          top: Math.max(0, tracks.top - 24),
+          width: tracks.gap.x,
+          height: 20,
+        }),
+      )}
+      {tracks.rows.slice(0, page.height === "content" ? undefined : -1).map((height, at) =>
+        line("row", at, {
+          left: Math.max(0, tracks.left - 108),
+          top: (ys[at] ?? 0) + height - 2,
+          width: 102,
+          height: Math.max(10, tracks.gap.y),
+        }),
+      )}
+    </>
+  );
+}
