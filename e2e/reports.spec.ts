@@ -185,18 +185,24 @@ test("versions say what changed and can be gone back to, which itself can be und
 });
 
 test("several reports stand side by side; one can be thrown away after being asked", async ({ page }) => {
-  await openDesk(page);
+  const desk = await openDesk(page);
   const dialog = page.getByRole("dialog", { name: "Reports" });
+  // At rest a report is kept as it looks: its first chart, its rows, its size.
+  await expect(desk.tally).toContainText(/\d+ kB/);
   await page.getByRole("button", { name: "reports" }).click();
   const chooser = page.waitForEvent("filechooser");
   await dialog.getByRole("button", { name: "begin with my own table" }).click();
   await (await chooser).setFiles({ name: "ships.csv", mimeType: "text/csv", buffer: Buffer.from(HARBOUR) });
   await expect(page.getByRole("textbox", { name: "Name of the report" })).toHaveValue("Ships");
   await page.getByRole("button", { name: "reports" }).click();
-  await expect(dialog.getByRole("row")).toHaveCount(2);
-  await dialog.getByRole("button", { name: "Throw Quay calls away" }).click();
+  const tiles = dialog.getByRole("listitem");
+  await expect(tiles).toHaveCount(2);
+  const quay = tiles.filter({ hasText: "Quay calls" });
+  await expect(quay).toContainText(/24,616 rows · \d+ kB/);
+  await expect.poll(() => quay.locator("img").evaluate((image: HTMLImageElement) => image.naturalWidth)).toBeGreaterThan(0);
+  await dialog.getByRole("button", { name: "throw away Quay calls" }).click();
   await dialog.getByRole("button", { name: "yes, throw Quay calls away" }).click();
-  await expect(dialog.getByRole("row")).toHaveCount(1);
+  await expect(tiles).toHaveCount(1);
   await page.reload();
   await expect(page.getByRole("textbox", { name: "Name of the report" })).toHaveValue("Ships");
 });

@@ -40,6 +40,9 @@ const sameFiles = (a: ReadonlyMap<string, string>, b: ReadonlyMap<string, string
  * The author's desk: one open report, its history, its compiler and where it is kept. Interfaces
  * read {@link state} and ask here for every change; nothing else writes the document.
  */
+/** Size of a report's picture in the list of reports, in pixels. */
+export const LOOK = { width: 200, height: 112 };
+
 export class Desk {
   readonly state = new Store<DeskState>(AT_FIRST);
   readonly projects = new Projects(new Database());
@@ -278,6 +281,15 @@ export class Desk {
     if (reply && this.state.get().reply === reply && !reply.findings.some(({ message }) => message === finding.message))
       this.state.set({ reply: { ...reply, ok: false, findings: [finding, ...reply.findings] } });
     return undefined;
+  }
+
+  /** Keeps how the report looks at rest, for the list of reports. */
+  async keepLook(bytes: number) {
+    const { id, reply } = this.state.get();
+    if (!id || !reply) return;
+    const rows = reply.tables.reduce((sum, table) => sum + table.rowsIn, 0);
+    const pictures = await this.builder.call?.look(LOOK.width, LOOK.height);
+    await this.projects.keepLook({ project: id, rows, bytes, ...(pictures ? { pictures } : {}) });
   }
 
   /** Takes a finding's way out, if the text is still the one it was found in. */

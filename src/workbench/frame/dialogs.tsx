@@ -4,7 +4,6 @@ import { useEffect, useState } from "react";
 import {
   Autocomplete,
   Dialog,
-  FileTrigger,
   Heading,
   Input,
   Label,
@@ -17,13 +16,14 @@ import {
 } from "react-aria-components";
 import styled from "styled-components";
 import { changesBetween } from "../../core/sheet/edit/changes";
-import { copyReport, goBack, saveZip, TABLE_ENDINGS, takeFiles } from "../desk/actions";
+import { goBack, TABLE_ENDINGS, takeFiles } from "../desk/actions";
 import { COMMANDS } from "../desk/commands";
 import { useDesk, useDeskState } from "../desk/desk-context";
 import { answerIntake } from "../desk/intake";
-import type { ProjectRow, VersionRow } from "../store/database";
+import type { VersionRow } from "../store/database";
 import { IntakeDialog } from "./intake-dialog";
-import { many, Press, Quiet, StationTitle } from "./kit";
+import { Press, Quiet, StationTitle, when } from "./kit";
+import { Reports } from "./reports";
 
 const Overlay = styled(ModalOverlay)`
   position: fixed;
@@ -111,13 +111,6 @@ const Rows = styled.table`
   }
 `;
 
-const Foot = styled.div`
-  display: flex;
-  flex-wrap: wrap;
-  gap: 6px 20px;
-  padding-top: 14px;
-`;
-
 function Palette() {
   const desk = useDesk();
   const { contains } = useFilter({ sensitivity: "base" });
@@ -185,90 +178,6 @@ function Keys() {
           </tr>
         </tbody>
       </Rows>
-    </Dialog>
-  );
-}
-
-const when = (time: number) =>
-  new Date(time).toLocaleString("en-GB", { day: "numeric", month: "short", hour: "2-digit", minute: "2-digit" });
-
-function Reports() {
-  const desk = useDesk();
-  const id = useDeskState((state) => state.id);
-  const [rows, setRows] = useState<ProjectRow[]>([]);
-  const [asked, setAsked] = useState<string>();
-  useEffect(() => {
-    void desk.projects.list().then(setRows);
-  }, [desk]);
-  const open = async (row: ProjectRow) => {
-    desk.state.set({ dialog: undefined });
-    if (row.id !== id) await desk.open(row);
-  };
-  const remove = async (row: ProjectRow) => {
-    await desk.projects.remove(row.id);
-    setRows(await desk.projects.list());
-    setAsked(undefined);
-  };
-  const titleOf = ({ text, sheetName }: ProjectRow) => /^report:\s*(.+)$/m.exec(text)?.[1] ?? sheetName;
-  return (
-    <Dialog aria-label="Reports">
-      <StationTitle as={Heading} slot="title">
-        Reports in this browser
-      </StationTitle>
-      <Rows>
-        <tbody>
-          {rows.map((row) => (
-            <tr key={row.id}>
-              <th scope="row">
-                <Press onPress={() => void open(row)}>{titleOf(row)}</Press>
-                {row.id === id && <Quiet> open now</Quiet>}
-              </th>
-              <td>
-                <Quiet>{many(row.files.length, "file")}</Quiet>
-              </td>
-              <td>
-                <Quiet>{when(row.changed)}</Quiet>
-              </td>
-              <td>
-                {row.id !== id &&
-                  (asked === row.id ? (
-                    <>
-                      <Press onPress={() => void remove(row)}>yes, throw {titleOf(row)} away</Press>{" "}
-                      <Press onPress={() => setAsked(undefined)}>keep it</Press>
-                    </>
-                  ) : (
-                    <Press onPress={() => setAsked(row.id)} aria-label={`Throw ${titleOf(row)} away`}>
-                      throw away
-                    </Press>
-                  ))}
-              </td>
-            </tr>
-          ))}
-        </tbody>
-      </Rows>
-      <Foot>
-        <FileTrigger
-          acceptedFileTypes={TABLE_ENDINGS}
-          allowsMultiple
-          onSelect={(files) => files && void takeFiles(desk, [...files], true)}
-        >
-          <Press>begin with my own table</Press>
-        </FileTrigger>
-        <FileTrigger
-          acceptedFileTypes={[".zip", ".html"]}
-          onSelect={(files) => files && void takeFiles(desk, [...files])}
-        >
-          <Press>open a .still.zip or a dashboard</Press>
-        </FileTrigger>
-        <Press onPress={() => void saveZip(desk)}>save this one as a zip</Press>
-        <Press onPress={() => void copyReport(desk).then(() => desk.state.set({ dialog: undefined }))}>
-          copy this one
-        </Press>
-        <Press onPress={() => desk.state.set({ dialog: "versions" })}>earlier versions</Press>
-        <Press onPress={() => void desk.openDemoReport().then(() => desk.state.set({ dialog: undefined }))}>
-          the demo report anew
-        </Press>
-      </Foot>
     </Dialog>
   );
 }

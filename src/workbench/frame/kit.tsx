@@ -62,3 +62,7 @@ export function weight(bytes: number): string {
   if (bytes < 1000) return `${bytes} B`;
   return bytes < 1_000_000 ? `${Math.round(bytes / 1000)} kB` : `${(bytes / 1_000_000).toFixed(1)} MB`;
 }
+
+/** A moment as somebody says it who was there lately: day, month, time. */
+export const when = (time: number) =>
+  new Date(time).toLocaleString("en-GB", { day: "numeric", month: "short", hour: "2-digit", minute: "2-digit" });

@@ -75,7 +75,11 @@ export function ProofFrame() {
       state: () => desk.state.get().proofState,
       file: async () => {
         const written = await desk.file();
-        if (written) desk.state.set({ weight: new Blob([written.file]).size });
+        if (written) {
+          const weight = new Blob([written.file]).size;
+          desk.state.set({ weight });
+          void desk.keepLook(weight);
+        }
         return written?.proof;
       },
       columns: async (stamps) => desk.builder.call?.columns(stamps),

@@ -13,6 +13,16 @@ export interface ProjectRow {
   revision: number;
 }
 
+/** How a report looked when it was at rest last, for the list of reports. */
+export interface LookRow {
+  project: string;
+  rows: number;
+  /** Bytes of its dashboard. */
+  bytes: number;
+  /** Its first chart as SVG, on both grounds; none where it draws nothing that small. */
+  pictures?: { light: string; dark: string };
+}
+
 /** Original bytes of a file, kept once however many reports and versions hold them. */
 export interface ContentRow {
   hash: string;
@@ -34,9 +44,11 @@ export class Database extends Dexie {
   declare projects: Table<ProjectRow, string>;
   declare contents: Table<ContentRow, string>;
   declare versions: Table<VersionRow, number>;
+  declare looks: Table<LookRow, string>;
 
   constructor(name = "still-harbor") {
     super(name);
     this.version(1).stores({ projects: "id, changed", contents: "hash", versions: "++id, project" });
+    this.version(2).stores({ looks: "project" });
   }
 }

@@ -43,6 +43,19 @@ describe("reports in the browser's storage", () => {
     expect(await projects.save(row({ text: "next", revision: 1 }))).toEqual({ type: "saved", revision: 2 });
   });
 
+  it("keeps how a report looks as long as the report", async () => {
+    const look = { project: "a", rows: 3, bytes: 900, pictures: { light: "<svg/>", dark: "<svg/>" } };
+    // One that is not there, or not any more, has no look.
+    await projects.keepLook(look);
+    expect(await projects.looks()).toEqual(new Map());
+    await projects.save(row());
+    await projects.keepLook(look);
+    await projects.keepLook({ ...look, rows: 4 });
+    expect(await projects.looks()).toEqual(new Map([["a", { ...look, rows: 4 }]]));
+    await projects.remove("a");
+    expect(await projects.looks()).toEqual(new Map());
+  });
+
   it("tells followers of every save", async () => {
     const seen: string[] = [];
     await projects.save(row());

@@ -2,7 +2,7 @@ import { sha256 } from "@noble/hashes/sha2.js";
 import { bytesToHex } from "@noble/hashes/utils.js";
 import { Dexie } from "dexie";
 import type { ProjectFiles } from "../../core/project/archive";
-import type { Database, ProjectRow, VersionRow } from "./database";
+import type { Database, LookRow, ProjectRow, VersionRow } from "./database";
 
 /** What became of a save. */
 export type Saved = { type: "saved"; revision: number } | { type: "elsewhere" } | { type: "refused"; reason: string };
@@ -97,6 +97,22 @@ export class Projects {
     }
   }
 
+  /** How reports looked last, by their names. */
+  async looks(): Promise<Map<string, LookRow>> {
+    return new Map((await this.database.looks.toArray()).map((look) => [look.project, look]));
+  }
+
+  /** Keeps how a report looks; one that was thrown away meanwhile, or finds no room, has no picture. */
+  async keepLook(look: LookRow): Promise<void> {
+    try {
+      await this.database.transaction("rw", this.database.projects, this.database.looks, async () => {
+        if (await this.database.projects.get(look.project)) await this.database.looks.put(look);
+      });
+    } catch (fault) {
+      console.warn(`no picture of the report was kept: ${refusal(fault)}`);
+    }
+  }
+
   versions(project: string): Promise<VersionRow[]> {
     return this.database.versions.where("project").equals(project).reverse().sortBy("made");
   }
@@ -120,9 +136,10 @@ export class Projects {
 
   /** Takes a report away with its versions, and the bytes that nothing else holds. */
   async remove(id: string): Promise<void> {
-    const { projects, versions, contents } = this.database;
-    await this.database.transaction("rw", projects, versions, contents, async () => {
+    const { projects, versions, contents, looks } = this.database;
+    await this.database.transaction("rw", projects, versions, contents, looks, async () => {
       await projects.delete(id);
+      await looks.delete(id);
       await versions.where("project").equals(id).delete();
       const held = new Set<string>();
       for (const row of [...(await projects.toArray()), ...(await versions.toArray())])

@@ -356,6 +356,16 @@ const api = {
   picture(piece: string, width: number, height: number, ground: Ground): Picture {
     return pictureOf(currentModel(), piece, width, height, ground);
   },
+  /** The first chart of the report that can be drawn small, on both grounds. */
+  look(width: number, height: number): { light: string; dark: string } | undefined {
+    for (const { name } of built?.plan.pieces ?? []) {
+      const [light, dark] = (["light", "dark"] as const).map((ground) =>
+        pictureOf(currentModel(), name, width, height, ground),
+      );
+      if (light?.type === "svg" && dark?.type === "svg") return { light: alone(light.svg), dark: alone(dark.svg) };
+    }
+    return undefined;
+  },
   /** What can be chosen of each part of a chart. */
   parts(piece: string): PicturePart[] {
     return built ? picturePartsOf(built, piece) : [];
@@ -375,6 +385,9 @@ function currentModel(): Model {
   model ??= new Model(built.plan, built.tables, cache.answers.answer);
   return model;
 }
+
+/** An SVG that stands in no page says what it is. */
+const alone = (svg: string): string => svg.replace("<svg ", '<svg xmlns="http://www.w3.org/2000/svg" ');
 
 const onTheWay = ({ piece, which }: NonNullable<Sought["way"]>): Int32Array =>
   built ? rowsOnTheWay(built, currentModel(), piece, which) : new Int32Array(0);
