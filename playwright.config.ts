@@ -7,7 +7,7 @@ export default defineConfig({
   // Far above what a step takes: a slow machine is not a failure.
   timeout: 240_000,
   expect: { timeout: 60_000 },
-  workers: 2,
+  workers: 3,
   fullyParallel: true,
   reporter: [["list"], ["json", { outputFile: process.env.STILL_E2E_REPORT ?? ".build/e2e.json" }]],
   // A million rows take the whole machine: those tests are not run beside others.

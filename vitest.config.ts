@@ -4,6 +4,8 @@ const shared = { environment: "node", testTimeout: 30_000, setupFiles: ["src/cor
 
 export default defineConfig({
   test: {
+    // Unsaid, of two cores only one would be used.
+    maxWorkers: 2,
     projects: [
       // Pure code keeps nothing from file to file: its modules are loaded once for many of them.
       {

@@ -14,7 +14,7 @@ import type { Sheet } from "../sheet/read-sheet";
 import { readWholeSheet, tellPlaces } from "../sheet/used-sheets";
 import type { LedgerLine, Step } from "../steps/step";
 import type { Table } from "../table/table";
-import { adviseCharts } from "./advice";
+import { adviseCharts } from "./advice/index";
 import { CompileCache } from "./cache";
 import { colorSourceOf } from "./color-source";
 import { type Compiling, routeOf, type TableStages } from "./compiling";

@@ -1,5 +1,5 @@
 import { describe, expect, test } from "vitest";
-import { compileText } from "../testing/compile-text";
+import { compileText } from "../../testing/compile-text";
 
 const LETTERS = "abcdefghijklmnop".split("");
 /** Sixteen places; `n` goes up by one, `big` by factors, `low` begins below zero. */
@@ -84,5 +84,64 @@ describe("advice on charts", () => {
     const chart = 'from: t\ndraw: points\nx: n\ny: n\ncolor: few\ncolors: {x: "#f5f0e0", y: "#1d5f5a"}';
     expect(codes(chart)).toEqual(["faint-colors"]);
     expect(codes(chart, "style: {ground: dark}\n")).toEqual([]);
+  });
+});
+
+describe("advice on what is measured", () => {
+  /** Sixty rows: every place thirty times, a rate, a number that names, values far from zero. */
+  const MEASURED = `still: 1
+report: R
+tables:
+  t:
+    rows: |
+      place,k,rate,call_id,high,name
+${Array.from({ length: 60 }, (_, at) => `      ${"ab"[at % 2]},${at % 3},0.${10 + at},${7000 + at},${95 + (at % 5)},n${at}`).join("\n")}
+charts:
+  one: CHART
+`;
+  const of = (chart: string) => MEASURED.replace("CHART", chart);
+  test.each<[string, string, string | undefined]>([
+    ["{from: t, draw: bars, y: place, x: sum(rate)}", "sum-of-rates", "x: mean(rate)"],
+    ["{from: t, draw: bars, y: place, x: sum(call_id)}", "measured-names", "x: distinct(call_id)"],
+    ["{from: t, draw: bars, x: place, y: mean(high), color: k, stacking: sum}", "stack-of-means", "stacking: beside"],
+    ["{from: t, draw: points, x: place, y: high, axes: {y: {from_zero: true}}}", "zero-of-axis", "{from_zero: false}"],
+    [
+      "{from: t, draw: bars, x: place, y: mean(high), axes: {y: {from_zero: false}}}",
+      "zero-of-axis",
+      "{from_zero: true}",
+    ],
+    ["{from: t, draw: points, x: place, y: high}", "marks-on-marks", "y: high, size: count()"],
+    ["{from: t, draw: line, x: k, y: high}", "line-of-raw-rows", "y: mean(high)"],
+    [
+      "{from: t, x: k, layers: [{draw: line, y: mean(high)}, {draw: line, y: mean(rate), axes: {y: {side: right}}}]}",
+      "two-scales",
+      undefined,
+    ],
+  ])("%s", (chart, code, after) => {
+    const found = advised(of(chart));
+    expect(found.map((one) => one.code)).toContain(code);
+    if (after === undefined) return;
+    const text = of(chart);
+    const [edit] = found.find((one) => one.code === code)?.fix?.edits ?? [];
+    if (!edit) throw new Error("no fix");
+    const next = text.slice(0, edit.start) + edit.text + text.slice(edit.end);
+    expect(next).toContain(after);
+    expect(advised(next).map((one) => one.code)).not.toContain(code);
+  });
+  test("names beside very many marks", () => {
+    const text = of("{from: t, draw: points, x: call_id, y: rate, label: name}");
+    expect(advised(text).map(({ code }) => code)).toEqual([]);
+    const more = text.replace("      a,0,0.10", `      a,0,0.5,1,1,more\n      b,0,0.6,2,1,other\n      a,0,0.10`);
+    expect(advised(more).map(({ code }) => code)).toEqual(["many-labels"]);
+  });
+  test.each([
+    "{from: t, draw: bars, y: place, x: mean(rate)}",
+    "{from: t, draw: bars, y: place, x: count()}",
+    "{from: t, draw: points, x: place, y: high, size: count()}",
+    "{from: t, draw: points, x: call_id, y: high}",
+    "{from: t, draw: line, x: call_id, y: high}",
+    "{from: t, draw: bars, x: place, y: mean(high), color: k}",
+  ])("nothing of %s", (chart) => {
+    expect(advised(of(chart))).toEqual([]);
   });
 });

@@ -1,0 +1,49 @@
+import type { PlanPiece } from "../../plan/plan";
+import type { Channel } from "../../query/query";
+import type { Compiling } from "../compiling";
+import { crowded, logs, unsorted, zero } from "./axes";
+import { type Advice, type ChartView, valuesOf } from "./chart-view";
+import { colors, faint, slices } from "./colors";
+import { crossing, labels, overlap, zigzag } from "./marks";
+import { numbersOfThings, stackOfMeans, sumOfMeans } from "./sums";
+
+const ALL: readonly Advice[] = [
+  slices,
+  colors,
+  logs,
+  unsorted,
+  crowded,
+  faint,
+  zero,
+  overlap,
+  zigzag,
+  labels,
+  crossing,
+  sumOfMeans,
+  stackOfMeans,
+  numbersOfThings,
+];
+
+/** Adds what could be said of the charts of a sheet that is sound. */
+export function adviseCharts(compiling: Compiling, pieces: readonly PlanPiece[]) {
+  for (const { name, plan } of pieces) {
+    const spec = compiling.sheet.charts.get(name);
+    if (plan.type !== "chart" || !spec) continue;
+    const values = (channel: Channel | undefined) => valuesOf(compiling, plan, channel);
+    const view: ChartView = { compiling, path: ["charts", name], spec, plan, values };
+    for (const { code, find } of ALL) {
+      const found = find(view);
+      if (!found) continue;
+      const { source } = compiling.sheet;
+      const span = found.at ? source.valueSpan([...view.path, ...found.at]) : source.keySpan(view.path);
+      compiling.findings.push({
+        code,
+        severity: "advice",
+        message: found.message,
+        piece: name,
+        ...(span ? { span } : {}),
+        ...(found.fix ? { fix: found.fix } : {}),
+      });
+    }
+  }
+}

@@ -1,0 +1,102 @@
+import type { LayerPlan } from "../../chart/plan";
+import type { Channel } from "../../query/query";
+import type { Column } from "../../table/column";
+import { type Advice, addFix, type ChartView, replaceFix } from "./chart-view";
+
+/** Fewer marks than these are seen even where they lie on one another. */
+const FEW = 50;
+/** More names than these beside marks run into one another. */
+const MOST_LABELS = 60;
+
+const valuesIn = (column: Column): ArrayLike<number> => (column.kind === "text" ? column.codes : column.values);
+
+/** The first layer, where each of its rows is a mark of its own at an x and a y. */
+function rawLayer({
+  plan,
+  values,
+}: ChartView): { layer: LayerPlan; x: Channel; y: Channel; columns: [Column, Column] } | undefined {
+  const layer = plan.layers[0] as LayerPlan;
+  const { x, y } = layer.query.channels;
+  if (layer.query.grouped || !x || !y || x.choices || y.choices || plan.panels) return undefined;
+  const [across, up] = [values(x), values(y)];
+  return across && up ? { layer, x, y, columns: [across, up] } : undefined;
+}
+
+/** Points that lie exactly on others: one stands for many, and nobody sees it. */
+export const overlap: Advice = {
+  code: "marks-on-marks",
+  find(view) {
+    const raw = rawLayer(view);
+    if (raw?.layer.draw !== "points" || raw.layer.query.channels.size || raw.layer.options.shade) return undefined;
+    const [across, up] = raw.columns.map(valuesIn) as [ArrayLike<number>, ArrayLike<number>];
+    const places = new Set<string>();
+    let known = 0;
+    for (let row = 0; row < across.length; row++) {
+      if (Number.isNaN(across[row]) || Number.isNaN(up[row])) continue;
+      known += 1;
+      places.add(`${across[row]} ${up[row]}`);
+    }
+    if (known < FEW || places.size > known / 2) return undefined;
+    return {
+      message: `${known} points lie on ${places.size} places; how many lie on each is seen by their size`,
+      fix: addFix(view, "y", "size: count()"),
+    };
+  },
+};
+
+/** A line through raw rows of which many share an x goes up and down at each. */
+export const zigzag: Advice = {
+  code: "line-of-raw-rows",
+  find(view) {
+    const raw = rawLayer(view);
+    if (!raw || (raw.layer.draw !== "line" && raw.layer.draw !== "area")) return undefined;
+    const { layer, x, y, columns } = raw;
+    if (layer.query.channels.along) return undefined;
+    const series = [layer.query.channels.color, layer.query.channels.series]
+      .map((channel) => view.values(channel))
+      .flatMap((column) => (column ? [valuesIn(column)] : []));
+    const along = valuesIn(columns[0]);
+    const places = new Set<string>();
+    for (let row = 0; row < along.length; row++) places.add([along, ...series].map((own) => own[row]).join(" "));
+    if (along.length < FEW || places.size > along.length / 2) return undefined;
+    return {
+      at: ["y"],
+      message: `${along.length} rows stand on ${places.size} values of ${x.label}: the line goes up and down at each; their mean has one`,
+      fix: replaceFix(view, ["y"], `mean(${y.text})`),
+    };
+  },
+};
+
+/** Names beside very many marks. */
+export const labels: Advice = {
+  code: "many-labels",
+  find({ plan, values }) {
+    const layer = plan.layers.find(
+      ({ query, draw }) => query.channels.label && (draw === "points" || draw === "labels"),
+    );
+    const label = layer?.query.channels.label;
+    const column = layer && !layer.query.grouped ? values(label) : undefined;
+    if (column?.kind !== "text") return undefined;
+    const count = column.codes.reduce((sum, code) => sum + (code < 0 ? 0 : 1), 0);
+    if (count <= MOST_LABELS) return undefined;
+    return {
+      at: ["label"],
+      message: `${count} names stand beside their marks and run into one another; a label that is missing is not drawn: if(CONDITION, NAME, missing)`,
+    };
+  },
+};
+
+/** Where two lines cross that are measured on scales of their own, nothing is equal. */
+export const crossing: Advice = {
+  code: "two-scales",
+  find({ plan }) {
+    const lines = plan.layers.filter(({ draw }) => draw === "line");
+    const right = lines.find(({ side }) => side === "right");
+    const left = lines.find(({ side }) => side !== "right");
+    const [one, other] = [left, right].map((layer) => layer?.query.channels.y?.label);
+    if (one === undefined || other === undefined) return undefined;
+    return {
+      message: `${one} and ${other} have scales of their own: where their lines cross nothing is equal; two charts one over the other cannot mislead so`,
+    };
+  },
+};

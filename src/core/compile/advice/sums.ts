@@ -1,0 +1,79 @@
+import { type Formula, walk } from "../../formula/tree";
+import { writeName } from "../../formula/words";
+import { type Advice, type ChartView, replaceFix } from "./chart-view";
+
+/** Names of what is a part, a rate or a mean already. */
+const NOT_ADDED =
+  /(?:^|_| )(?:rate|share|percent|percentage|pct|ratio|mean|average|avg|median|price|temperature|speed)(?:$|_| )/i;
+/** Names of what tells things apart and measures nothing. */
+const IDENTITY = /(?:^|_| )(?:id|no|nr|key|uuid|code|zip|phone)$/i;
+
+/** Columns of numbers that a formula puts through one of these functions. */
+function columnsIn(formula: Formula, functions: readonly string[]): string[] {
+  const found: string[] = [];
+  walk(formula, (node) => {
+    const [inner] = node.type === "call" && functions.includes(node.name) ? node.arguments : [];
+    if (inner?.type === "column") found.push(inner.name);
+  });
+  return found;
+}
+
+/** The first measure of a chart that puts a column of such a name through one of these functions. */
+function measured({ plan }: ChartView, functions: readonly string[], name: RegExp, isPercent = false) {
+  for (const { query } of plan.layers)
+    for (const [key, channel] of Object.entries(query.channels)) {
+      const columns = channel.aggregate ? columnsIn(channel.formula, functions) : [];
+      const column = columns.find((own) => name.test(own) || (isPercent && channel.format?.endsWith("%")));
+      if (column !== undefined) return { key, channel, column };
+    }
+  return undefined;
+}
+
+/** Parts and rates that are added up give a number of nothing. */
+export const sumOfMeans: Advice = {
+  code: "sum-of-rates",
+  find(view) {
+    const found = measured(view, ["sum", "running_total"], NOT_ADDED, true);
+    if (!found) return undefined;
+    const { key, channel, column } = found;
+    const whole = `sum(${writeName(column)})`;
+    return {
+      at: [key],
+      message: `${column} reads like a rate or a mean; added up over rows it is a number of nothing: its mean says more`,
+      fix: channel.text === whole ? replaceFix(view, [key], `mean(${writeName(column)})`) : undefined,
+    };
+  },
+};
+
+/** Means that are stacked on one another add up to nothing. */
+export const stackOfMeans: Advice = {
+  code: "stack-of-means",
+  find(view) {
+    const { plan, spec } = view;
+    if (spec.stacking !== "sum" && spec.stacking !== "percent" && spec.stacking !== "stream") return undefined;
+    const measure = plan.layers[0]?.query.channels[plan.along === "x" ? "y" : "x"];
+    if (!measure?.aggregate || columnsIn(measure.formula, ["mean", "median", "min", "max", "quantile"]).length === 0)
+      return undefined;
+    return {
+      at: ["stacking"],
+      message: `${measure.label} is stacked, but means do not add up; beside one another they can be compared`,
+      fix: replaceFix(view, ["stacking"], "beside"),
+    };
+  },
+};
+
+/** Numbers that name things have neither sum nor mean. */
+export const numbersOfThings: Advice = {
+  code: "measured-names",
+  find(view) {
+    const found = measured(view, ["sum", "mean", "median", "stdev"], IDENTITY);
+    if (!found) return undefined;
+    const { key, channel, column } = found;
+    const isPlain = /^\w+\([^()]+\)$/.test(channel.text);
+    return {
+      at: [key],
+      message: `${column} reads like a name of things, which has neither sum nor mean; how many there are is count(), how many different distinct(${writeName(column)})`,
+      fix: isPlain ? replaceFix(view, [key], `distinct(${writeName(column)})`) : undefined,
+    };
+  },
+};
