@@ -95,3 +95,17 @@ test("axe finds nothing in reports with drawn cells, ramps and legends, on both 
     await page.close();
   }
 });
+
+test("on a phone one page stands alone, and none is wider than the screen", async ({ browser }) => {
+  const context = await browser.newContext({ viewport: { width: 390, height: 780 } });
+  for (const report of ["berth-report.html", "kinds.html"]) {
+    const { page } = await openFile(context, report);
+    const tabs = page.locator("[data-page]");
+    for (let at = 0; at < (await tabs.count()); at++) {
+      await tabs.nth(at).click();
+      await expect(page.locator("main.page:visible")).toHaveCount(1);
+      expect(await page.evaluate(() => [document.documentElement.scrollWidth, window.scrollX])).toEqual([390, 0]);
+    }
+  }
+  await context.close();
+});

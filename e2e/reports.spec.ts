@@ -199,7 +199,9 @@ test("several reports stand side by side; one can be thrown away after being ask
   await expect(tiles).toHaveCount(2);
   const quay = tiles.filter({ hasText: "Quay calls" });
   await expect(quay).toContainText(/24,616 rows · \d+ kB/);
-  await expect.poll(() => quay.locator("img").evaluate((image: HTMLImageElement) => image.naturalWidth)).toBeGreaterThan(0);
+  await expect
+    .poll(() => quay.locator("img").evaluate((image: HTMLImageElement) => image.naturalWidth))
+    .toBeGreaterThan(0);
   await dialog.getByRole("button", { name: "throw away Quay calls" }).click();
   await dialog.getByRole("button", { name: "yes, throw Quay calls away" }).click();
   await expect(tiles).toHaveCount(1);

@@ -54,6 +54,7 @@ if (what === "calls") {
 } else {
   const folder = "examples/quay-calls";
   await writeLines(`${folder}/calls.csv`, callLines(24_400, 5));
+  await writeLines("examples/berth-report/calls.csv", callLines(1_500, 9));
   await writeLines(`${folder}/berths.csv`, berthLines());
   await writeLines(`${folder}/tide.csv`, tideLines());
   await writeLines(`${folder}/throughput.csv`, throughputLines());

@@ -37,6 +37,15 @@ const LAYERS = (axes: string) => `  one:
       - {draw: line, y: speed, axes: {y: ${axes}}}
 `;
 
+test("an axis has no title where its own is none", () => {
+  const texts = (title: string) =>
+    drawn(`  one: {from: t, draw: points, x: km, y: speed, axes: {y: {title: ${title}}}}\n`).scene.texts.map(
+      ({ text }) => text,
+    );
+  expect(texts("Way")).toContain("Way");
+  expect(texts("none").filter((text) => /none|speed/i.test(text))).toEqual([]);
+});
+
 describe("a second scale", () => {
   test("has words of its own, and leaves those of the first alone", () => {
     const { scene } = drawn(LAYERS('{side: right, title: "Speed of {count()} days", from_zero: true, format: ".2f"}'));

@@ -83,7 +83,7 @@ function planOneAxis(
     fromZero: spec.from_zero ?? asked.fromZero ?? false,
     range: range === undefined ? "default" : Array.isArray(range) ? (range as [number, number]) : range,
     reverse: spec.reverse ?? false,
-    title: spec.title ?? (isBare ? "" : capital(channel.label)),
+    title: spec.title === "none" ? "" : (spec.title ?? (isBare ? "" : capital(channel.label))),
     grid: spec.grid ?? asked.grid ?? !isRunAlong(name, channel, layers, along),
     hidden: spec.hidden ?? false,
     ...(name === along && layers.every(runsAlong) ? { bound: true as const } : {}),

@@ -262,7 +262,7 @@ function reportUnread(compiling: Compiling, name: string, result: ReadResult, wi
     compiling.findings.push({
       code: "unread-cells",
       severity: all && wished ? "warning" : "advice",
-      message: `${column.unread} cells of ${column.name} could not be read as a ${column.kind} and count as missing: ${examples}`,
+      message: `${column.unread} ${column.unread === 1 ? "cell" : "cells"} of ${column.name} could not be read as a ${column.kind} and ${column.unread === 1 ? "counts" : "count"} as missing: ${examples}`,
       piece: `tables.${name}`,
       ...(span ? { span } : {}),
     });

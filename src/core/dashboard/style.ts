@@ -74,7 +74,7 @@ a{color:var(--sea)}
 .made ol{margin:4px 0;padding-left:22px}
 .quiet{color:var(--quiet)}
 .keys th{text-align:left;padding-right:22px;font-weight:600}
-.pages{display:flex;gap:20px;list-style:none}
+.pages{display:flex;flex-wrap:wrap;gap:2px 20px;list-style:none}
 .pages button{padding:2px 0;border-bottom:2px solid transparent}
 .pages button[aria-current=page]{border-bottom-color:var(--brass)}
 .pages button:hover{color:var(--sea)}
@@ -259,7 +259,7 @@ dialog::backdrop{background:rgb(16 32 31/.35)}
 @media (min-width:721px){.screen-page body{height:100vh;min-height:0}}
 @media (max-width:720px){
 body{padding:12px}
-.page.sided,.page.sided.folded{display:block}
+.page.sided:not([hidden]){display:block}
 .page .grid{display:flex;flex-direction:column;height:auto}
 .page .grid .piece{min-height:300px}
 .page .grid .figure{min-height:86px}
@@ -293,7 +293,7 @@ const PAPER: readonly (readonly [selector: string, rule: string])[] = [
     "display:none",
   ],
   ["body", "height:auto;min-height:0;padding:0"],
-  [".page,.page.sided,.page.sided.folded", "display:block"],
+  [".page,.page.sided,.page.sided.folded:not([hidden])", "display:block"],
   [".page[hidden],.page.spare", "display:none"],
   [".page .grid", "display:grid;height:auto;grid-template-rows:none!important;grid-auto-rows:auto"],
   [".page .grid .piece", "overflow:visible;break-inside:avoid;min-height:0"],

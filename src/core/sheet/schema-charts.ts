@@ -31,7 +31,7 @@ const axis = z.strictObject({
     ])
     .optional(),
   reverse: onOff("Turned around.").optional(),
-  title: words("The words beside the axis.").optional(),
+  title: words("The words beside the axis; none for none.").optional(),
   format: format("How its values are written.").optional(),
   ticks: number("About how many values are written.").optional(),
   grid: onOff("Lines across the plot.").optional(),
