@@ -1,5 +1,5 @@
 import { resolve } from "node:path";
-import { expect, test } from "@playwright/test";
+import { expect, type Page, test } from "@playwright/test";
 import { complaints, drop, exchange, goTo, keptText, openDesk } from "./desk";
 import { OUT } from "./prepare";
 
@@ -10,6 +10,13 @@ const WASTE = `day;loaf;baked;left over;weekday shift\n${Array.from({ length: 40
   const baked = 40 + ((n * 37) % 55);
   return `${day.toISOString().slice(0, 10)};${LOAVES[n % 5]};${baked};${n % 50 === 7 ? "" : (n * 13) % 17};${n % 2 ? "early" : "late"}`;
 }).join("\n")}\n`;
+
+/** Writes the dashboard as a file, as an author does who wants to show it. */
+async function writeFile(page: Page) {
+  const download = page.waitForEvent("download");
+  await page.keyboard.press("Control+s");
+  return download;
+}
 
 test("a newcomer with a table of their own has a dashboard in under a minute", async ({ page, context }) => {
   const began = Date.now();
@@ -39,10 +46,8 @@ test("a newcomer with a table of their own has a dashboard in under a minute", a
     .getByRole("application")
     .click({ position: { x: 120, y: 60 } });
   await expect(desk.proof.locator(".sentence")).toContainText("where loaf is");
-  const download = page.waitForEvent("download");
-  await page.keyboard.press("Control+s");
   const file = resolve(OUT, "downloaded.html");
-  await (await download).saveAs(file);
+  await (await writeFile(page)).saveAs(file);
   expect(Date.now() - began).toBeLessThan(60_000);
   expect(said).toEqual([]);
   const reader = await context.newPage();
@@ -61,9 +66,10 @@ test("a table with positions is met with a map, drawn from its rows; what is lef
   page,
 }) => {
   const said = complaints(page);
+  const began = Date.now();
   const desk = await openDesk(page);
   const codes = Array.from({ length: 60 }, (_, n) => `K${n}`);
-  const places = Array.from({ length: 30_000 }, (_, n) => {
+  const places = Array.from({ length: 100_000 }, (_, n) => {
     const code = Math.floor(Math.sqrt((n * 7919) % 3600));
     return `Place ${n},${codes[code]},${(((n * 37) % 1400) - 600) / 10},${(((n * 53) % 3400) - 1700) / 10}`;
   });
@@ -75,7 +81,7 @@ test("a table with positions is met with a map, drawn from its rows; what is lef
   const first = page.getByRole("region", { name: "First charts" });
   const map = first.getByRole("checkbox", { name: /Where they are/ });
   await expect(map).toBeChecked();
-  await expect(first.getByText("one row of 10 is drawn here")).toBeVisible();
+  await expect(first.getByText("one row of 34 is drawn here")).toBeVisible();
   expect(await map.locator("xpath=ancestor::label").locator("svg circle, svg path").count()).toBeGreaterThan(0);
   await first.getByText("Columns", { exact: true }).click();
   await first.getByRole("button", { name: /^write \d into the sheet/ }).click();
@@ -90,6 +96,8 @@ test("a table with positions is met with a map, drawn from its rows; what is lef
     .getByRole("application")
     .click({ position: { x: 100, y: 30 } });
   await expect(desk.proof.locator(".sentence")).toContainText("where country code is");
+  await writeFile(page);
+  expect(Date.now() - began).toBeLessThan(60_000);
   expect(said).toEqual([]);
 });
 

@@ -1,4 +1,4 @@
-import { expect, test } from "@playwright/test";
+import { expect, type Page, test } from "@playwright/test";
 import { axe, exchange, goTo, keptText, openDesk } from "./desk";
 
 test("every station is a key away, and the sheet and the palette too", async ({ page }) => {
@@ -389,36 +389,47 @@ test("Publish lists what leaves, and copies the line that does the same", async 
   expect(await keptText(page)).toContain("columns: [berth, cargo, tonnes, rate]");
 });
 
-test("axe finds nothing at any station or in any dialog, on both grounds", async ({ page }) => {
-  const desk = await openDesk(page);
-  const onBoth = async (where: string) => {
-    for (const ground of ["light", "dark"]) {
-      await page.evaluate((wanted) => {
-        document.documentElement.dataset.ground = wanted;
-      }, ground);
-      await page.waitForTimeout(200);
-      expect(await axe(page), `${where}, ${ground}`).toEqual([]);
-    }
-  };
+/** Looks at the page on both grounds. */
+async function onBothGrounds(page: Page, where: string) {
+  for (const ground of ["light", "dark"]) {
+    await page.evaluate((wanted) => {
+      document.documentElement.dataset.ground = wanted;
+    }, ground);
+    await page.waitForTimeout(200);
+    expect(await axe(page), `${where}, ${ground}`).toEqual([]);
+  }
+}
+
+test("axe finds nothing at any station, on both grounds", async ({ page }) => {
+  await openDesk(page);
   for (const station of ["Tables", "Charts", "Links", "Pages", "Publish"]) {
     await goTo(page, station);
     await page.waitForTimeout(300);
-    await onBoth(station);
+    await onBothGrounds(page, station);
   }
-  for (const dialog of ["Find a command", "All keys", "All reports", "Earlier versions"]) {
+  await goTo(page, "Charts");
+  await page.getByRole("button", { name: "new chart" }).click();
+  await expect(page.getByRole("list", { name: "Suggested charts" })).toBeVisible();
+  await onBothGrounds(page, "a new chart");
+});
+
+test("axe finds nothing in any dialog or beside a mistake, on both grounds", async ({ page }) => {
+  const desk = await openDesk(page);
+  const titles: Record<string, string> = { "All reports": "Reports", "Open the guide": "The guide" };
+  for (const dialog of ["Find a command", "All keys", "All reports", "Earlier versions", "Open the guide"]) {
     await page.keyboard.press("Control+k");
     if (dialog !== "Find a command") {
       await page.getByRole("searchbox").fill(dialog);
       await page.keyboard.press("Enter");
-      await expect(page.getByRole("dialog", { name: dialog === "All reports" ? "Reports" : dialog })).toBeVisible();
+      await expect(page.getByRole("dialog", { name: titles[dialog] ?? dialog })).toBeVisible();
     }
-    await onBoth(dialog);
+    await onBothGrounds(page, dialog);
     await page.keyboard.press("Escape");
     await expect(page.getByRole("dialog")).toHaveCount(0);
   }
   await exchange(desk, "draw: figure", "draw: figur");
   await expect(desk.findings).toContainText("figur");
-  await onBoth("with a mistake");
+  await onBothGrounds(page, "with a mistake");
   expect(await keptText(page)).toContain("figur\n");
 });
 

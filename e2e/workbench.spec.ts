@@ -142,3 +142,18 @@ test("workbench and shell have policies of their own", async ({ request }) => {
   }
   expect(policies[0]).not.toBe(policies[1]);
 });
+
+test("the guide stands in the workbench, in the order of the work, with a picture for each part", async ({ page }) => {
+  await openDesk(page);
+  await page.keyboard.press("?");
+  await page.getByRole("button", { name: "the guide" }).click();
+  const guide = page.getByRole("dialog", { name: "The guide" });
+  const parts = guide.getByRole("navigation", { name: "Parts of the guide" }).getByRole("button");
+  await expect(parts).toHaveText(["Begin", "Tables", "Charts", "Links", "Pages", "The file"]);
+  for (let at = 0; at < 6; at++) {
+    await parts.nth(at).click();
+    const image = guide.locator("img").first();
+    await expect.poll(() => image.evaluate((own: HTMLImageElement) => own.naturalWidth)).toBe(1280);
+  }
+  await expect(guide.getByText("put(table, rows)")).toBeVisible();
+});

@@ -2,6 +2,7 @@
 import { copyFileSync, mkdirSync, readFileSync } from "node:fs";
 import { build } from "esbuild";
 import { bundleViewer } from "./bundle-viewer.mjs";
+import { makeGuide } from "./make-guide.mjs";
 
 mkdirSync(".build", { recursive: true });
 
@@ -47,3 +48,4 @@ mkdirSync("public/demo", { recursive: true });
 for (const file of ["quay-calls.still.yaml", "calls.csv"])
   copyFileSync(`examples/quay-calls/${file}`, `public/demo/${file}`);
 copyFileSync(".build/viewer.json", "public/demo/viewer.json");
+makeGuide();

@@ -104,6 +104,7 @@ export const COMMANDS: readonly Command[] = [
     also: "history go back",
     run: (desk) => desk.state.set({ dialog: "versions" }),
   },
+  { id: "guide", label: "Open the guide", run: (desk) => desk.state.set({ dialog: "guide" }) },
   { id: "demo", label: "Open the demo report anew", run: (desk) => void desk.openDemoReport() },
   ...(Object.keys(WIDTHS) as WidthName[]).map(
     (width): Command => ({

@@ -17,7 +17,7 @@ export type Station = (typeof STATIONS)[number];
 export const WIDTHS = { fit: 0, desk: 1280, tablet: 820, phone: 390, paper: 794 } as const;
 export type WidthName = keyof typeof WIDTHS;
 
-export type DialogName = "palette" | "keys" | "reports" | "versions" | "intake";
+export type DialogName = "palette" | "keys" | "guide" | "reports" | "versions" | "intake";
 
 /** Everything that the workbench shows. */
 export interface DeskState {

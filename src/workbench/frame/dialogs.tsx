@@ -21,6 +21,7 @@ import { COMMANDS } from "../desk/commands";
 import { useDesk, useDeskState } from "../desk/desk-context";
 import { answerIntake } from "../desk/intake";
 import type { VersionRow } from "../store/database";
+import { Guide } from "./guide";
 import { IntakeDialog } from "./intake-dialog";
 import { Press, Quiet, StationTitle, when } from "./kit";
 import { Reports } from "./reports";
@@ -45,6 +46,9 @@ const Box = styled(Modal)`
   max-height: 76vh;
   overflow: auto;
   padding: 14px 18px 16px;
+  &[data-wide] {
+    width: min(900px, 92vw);
+  }
 `;
 
 const Find = styled(SearchField)`
@@ -143,11 +147,16 @@ function Palette() {
 }
 
 function Keys() {
+  const desk = useDesk();
   return (
     <Dialog aria-label="All keys">
       <StationTitle as={Heading} slot="title">
         All keys
       </StationTitle>
+      <p>
+        How the work goes from a table to a file is told in{" "}
+        <Press onPress={() => desk.state.set({ dialog: "guide" })}>the guide</Press>.
+      </p>
       <Rows>
         <tbody>
           {COMMANDS.filter(({ keys }) => keys).map(({ id, label, keys }) => (
@@ -234,7 +243,14 @@ function Versions() {
   );
 }
 
-const CONTENT = { palette: Palette, keys: Keys, reports: Reports, versions: Versions, intake: IntakeDialog };
+const CONTENT = {
+  palette: Palette,
+  keys: Keys,
+  guide: Guide,
+  reports: Reports,
+  versions: Versions,
+  intake: IntakeDialog,
+};
 
 /** The one dialog that is open, if one is. */
 export function Dialogs() {
@@ -250,7 +266,7 @@ export function Dialogs() {
         }
         isDismissable
       >
-        <Box>{Content && <Content />}</Box>
+        <Box {...(name === "guide" ? { "data-wide": true } : {})}>{Content && <Content />}</Box>
       </Overlay>
       <input
         type="file"
