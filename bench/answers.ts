@@ -59,7 +59,7 @@ export function benchAnswers(csv: Uint8Array) {
         model.engine.answer(asked);
       }
     model.counts();
-    model.controlValues("lots");
+    model.rows.ofControl("lots");
   };
   const [, opening] = timed(answerAll);
   say(`first answers, ${size}`, ms(opening));

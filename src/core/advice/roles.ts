@@ -38,7 +38,7 @@ export interface Roles {
   all: Known[];
 }
 
-const IDENTITY = /(?:^|_| )(?:id|no|nr|key|uuid|number|code|zip|phone)$/i;
+const IDENTITY = /(?:^|_| )(?:id|no|nr|key|uuid|number|code|zip|phone)s?$/i;
 const LATITUDE = /(?:^|[_ .])(?:lat|latitude)$/i;
 const LONGITUDE = /(?:^|[_ .])(?:lon|lng|long|longitude)$/i;
 const YEAR = /(?:^|[_ ])(?:year|yr)s?$|^year/i;
@@ -49,14 +49,22 @@ const MOST_GROUPS = 40;
 const ROWS_A_VALUE = 3;
 const MOST_SCORES = 12;
 
+/** A group of which nearly all rows have one value tells little. */
+const LOPSIDED = 0.9;
+
+/** `callingCodes` as `calling Codes`: words that are told apart by their capitals are words all the same. */
+const namesThings = (name: string) => IDENTITY.test(name.replace(/(\p{Ll})(\p{Lu})/gu, "$1 $2"));
+
 const isNumber = ({ summary: { kind } }: Known) => kind === "number" || kind === "duration";
 const isText = ({ summary: { kind } }: Known) => kind === "text" || kind === "boolean";
 const isWithin = ({ summary: { range } }: Known, least: number, most: number) =>
   range !== undefined && range.least >= least && range.most <= most;
 
-/** Columns of which much is known come before those that mostly are missing. */
-const knownFirst = (one: Known, other: Known) =>
-  Number(one.summary.missing > one.summary.rows * 0.4) - Number(other.summary.missing > other.summary.rows * 0.4);
+const isPoor = ({ summary: { rows, missing, values } }: Known): boolean =>
+  missing > rows * 0.4 || (values[0]?.rows ?? 0) > (rows - missing) * LOPSIDED;
+
+/** Columns of which much is known, and not nearly always the same, come before others. */
+const tellingFirst = (one: Known, other: Known) => Number(isPoor(one)) - Number(isPoor(other));
 
 /**
  * What the columns of a table can be.
@@ -69,7 +77,7 @@ export function rolesOf(table: Table, chosen: readonly string[] = []): Roles {
   const position = positionIn(all);
   const isPlace = (column: Known) => column === position?.lon || column === position?.lat;
   const isName = ({ name, summary }: Known) =>
-    rows > 20 && (summary.distinct > rows * 0.5 || (IDENTITY.test(name) && summary.distinct > MOST_GROUPS));
+    rows > 20 && (summary.distinct > rows * 0.5 || (namesThings(name) && summary.distinct > MOST_GROUPS));
   const years = all.filter((column) => isNumber(column) && YEAR.test(column.name) && isWithin(column, 1000, 2200));
   const isWhole = ({ summary: { range } }: Known) =>
     range !== undefined && Number.isInteger(range.least) && Number.isInteger(range.most);
@@ -84,7 +92,7 @@ export function rolesOf(table: Table, chosen: readonly string[] = []): Roles {
   );
   const take = (test: (column: Known) => boolean, isKind: (column: Known) => boolean) => {
     const found = all.filter((column) => isKind(column) && (isChosen(column) || test(column)));
-    return [...found].sort((a, b) => Number(isChosen(b)) - Number(isChosen(a)) || knownFirst(a, b));
+    return [...found].sort((a, b) => Number(isChosen(b)) - Number(isChosen(a)) || tellingFirst(a, b));
   };
   const moments = take(
     ({ summary }) => summary.distinct > 3,
@@ -95,7 +103,7 @@ export function rolesOf(table: Table, chosen: readonly string[] = []): Roles {
     measures: take(
       (column) =>
         column.summary.distinct > 1 &&
-        !IDENTITY.test(column.name) &&
+        !namesThings(column.name) &&
         !isPlace(column) &&
         !scores.includes(column) &&
         !years.includes(column),

@@ -132,6 +132,13 @@ describe("first charts for a table", () => {
     expect(formulas.includes("call id")).toBe(false);
   });
 
+  it("take neither codes in camel's humps for measures nor a group of nearly one value for the first", () => {
+    const csv = `state,region,callingCodes,area\n${lines(90, (n) => `${n === 7 ? "user" : "official"},${["N", "S", "W"][n % 3]},${40 + n},${n * 31}`)}\n`;
+    const roles = rolesOf(tableOf(csv));
+    expect(roles.groups.map(({ name }) => name)).toEqual(["region", "state"]);
+    expect(roles.measures.map(({ name }) => name)).toEqual(["area"]);
+  });
+
   it("average what cannot be added up", () => {
     const found = suggestionsFor(`berth,speed\n${lines(12, (n) => `${n % 2 ? "a" : "b"},${n * 3}`)}\n`);
     expect(found[0]?.spec.value).toBe("mean(speed)");

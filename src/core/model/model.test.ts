@@ -128,7 +128,7 @@ links: [click on bars -> filter list]
   test("counts of a control's values follow every other pick, not its own", () => {
     const model = modelOf(REST);
     model.engine.select("cargo", { keys: [{ cargo: "grain" }] });
-    const found = model.controlValues("cargo");
+    const found = model.rows.ofControl("cargo");
     if (!found) throw new Error("no control");
     const values = new LayerValues(found.answer, found.all);
     const [names, counts] = [values.get("key"), values.numbers("n")];

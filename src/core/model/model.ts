@@ -2,7 +2,7 @@ import { colorKeyOf } from "../chart/color-key";
 import { colorRamp } from "../chart/color-ramp";
 import type { ChartInput, ColorScale, LayerInput } from "../chart/inputs";
 import { type LegendKeys, legendKeys } from "../chart/legend-keys";
-import type { ChartPlan, LayerPlan } from "../chart/plan";
+import type { ChartPlan } from "../chart/plan";
 import { choosingSettings, resolvedPiece } from "../chart/resolve";
 import { firstCategories, withTop } from "../chart/top";
 import type { WordPart } from "../chart/words";
@@ -12,20 +12,20 @@ import type { Formula } from "../formula/tree";
 import { keysBehind } from "../link/behind";
 import { sharesAxis } from "../link/effects/effect";
 import { type Asked, Engine } from "../link/engine";
-import { selectionPass } from "../link/predicate";
-import { familiesOf, pathUp, routeBetween } from "../link/route";
 import { isEmptyState, type Key, type SelectionPlan, type SelectionState } from "../link/selection";
-import type { PickControlPlan, Plan, PlanPiece } from "../plan/plan";
+import type { Plan, PlanPiece } from "../plan/plan";
 import { speaksOf } from "../plan/speaks";
 import type { Answer } from "../query/answer";
 import type { AnswerWhole } from "../query/cache";
 import { choiceKey } from "../query/choices";
 import { drawnIds } from "../query/drawn";
 import { stretchEnd, widenedTo } from "../query/interval";
-import type { Channel, Query } from "../query/query";
+import type { Channel } from "../query/query";
 import { LayerValues } from "../query/values";
 import type { Table } from "../table/table";
+import { pickedBy } from "./picked";
 import { effectsOn, type PieceQuestions, questionsOf } from "./piece-questions";
+import { RowCounts } from "./row-counts";
 import { SaidWords } from "./said-words";
 
 /**
@@ -34,15 +34,14 @@ import { SaidWords } from "./said-words";
  */
 export class Model {
   readonly engine: Engine;
+  /** How many rows of tables are left, and how many each value of a control would bring. */
+  readonly rows: RowCounts;
   /** By piece, and by what readers have chosen for it. */
   private readonly questions = new Map<string, PieceQuestions>();
   /** By piece, and by the categories that come first. */
   private readonly topped = new Map<string, PieceQuestions>();
   /** Settings by which readers choose what a piece shows. */
   private readonly choosing = new Map<string, string[]>();
-  private readonly controlQuestions = new Map<string, Asked>();
-  private readonly heldQuestions = new Map<string, Asked>();
-  private readonly tableQuestions = new Map<string, Asked>();
   private readonly speaking = new Map<string, readonly string[]>();
   private readonly said: SaidWords;
   readonly selections: Map<string, SelectionPlan>;
@@ -66,16 +65,7 @@ export class Model {
     this.engine = new Engine(plan.tables, withOrders, plan.selections, settings, whole);
     this.said = new SaidWords(plan, this.engine, this.selections);
     for (const piece of plan.pieces) this.choosing.set(piece.name, choosingSettings(piece.plan));
-    for (const control of plan.controls)
-      if (control.type === "pick") this.controlQuestions.set(control.name, this.controlQuestion(control));
-    for (const table of plan.tables) {
-      if (!this.isCounted(table.name)) continue;
-      this.tableQuestions.set(table.name, {
-        query: countQuery(table.name),
-        options: {},
-        filters: this.filteringTable(table.name).filter((name) => this.selections.get(name)?.everywhere),
-      });
-    }
+    this.rows = new RowCounts(plan, this.engine, this.selections);
     for (const { name } of plan.selections) {
       const start = this.startOf(name);
       if (start) this.engine.select(name, start);
@@ -100,66 +90,6 @@ export class Model {
       this.questions.set(key, own);
     }
     return own;
-  }
-
-  /** Tables that were read, not derived, are the ones whose rows are counted. */
-  private isCounted(name: string): boolean {
-    const planned = (wanted: string) => this.plan.tables.find((table) => table.name === wanted);
-    const table = planned(name);
-    if (!table || table.part || !this.isDrawn(name)) return false;
-    return table.from === undefined || planned(table.from)?.part === true;
-  }
-
-  /** True for tables from which some piece draws its marks, by itself or by a table made of it. */
-  private isDrawn(name: string): boolean {
-    const familyOf = familiesOf(this.plan.tables);
-    return this.plan.pieces.some(({ plan }) => {
-      const queries = plan.type === "chart" ? plan.layers.map(({ query }) => query) : [plan.query];
-      return queries.some(({ from }) => pathUp(from, familyOf).includes(name));
-    });
-  }
-
-  /** How many rows a selection holds by itself. */
-  rowsHeld(name: string): number {
-    const plan = this.selections.get(name);
-    if (!plan) return 0;
-    let asked = this.heldQuestions.get(name);
-    if (!asked) {
-      asked = { query: countQuery(plan.table), options: {}, filters: [name] };
-      this.heldQuestions.set(name, asked);
-    }
-    return this.engine.answer(asked).counts[0] ?? 0;
-  }
-
-  private controlQuestion(control: PickControlPlan): Asked {
-    const query: Query = {
-      from: control.from,
-      channels: { key: control.channel, n: countChannel },
-      groupBy: ["key"],
-      grouped: true,
-    };
-    return { query, options: {}, filters: this.filteringTable(control.from).filter((name) => name !== control.name) };
-  }
-
-  /**
-   * Selections by which a table's rows are counted: those within its family, and those of others that filter
-   * something in it.
-   */
-  private filteringTable(table: string): string[] {
-    const familyOf = familiesOf(this.plan.tables);
-    const isRelated = (name: string) => {
-      const route = routeBetween(table, name, familyOf);
-      return route !== undefined && route.tie === undefined;
-    };
-    const from = new Map(this.plan.pieces.map(({ name, plan }) => [name, plan.from]));
-    const counts = (selection: SelectionPlan) =>
-      selection.effects.some(
-        ({ effect, target }) =>
-          effect !== "crosshair" && (isRelated(selection.table) || isRelated(from.get(target) ?? "")),
-      );
-    return this.plan.selections
-      .filter((selection) => routeBetween(selection.table, table, familyOf) !== undefined && counts(selection))
-      .map(({ name }) => name);
   }
 
   /** What a selection holds before anybody has touched it. */
@@ -225,10 +155,6 @@ export class Model {
   askedBy(name: string): Asked[] {
     const own = this.questionsFor(name);
     return own ? [...own.layers, ...Object.values(own.sorts)] : [];
-  }
-
-  countsAsked(): Asked[] {
-    return [...this.tableQuestions.values(), ...this.controlQuestions.values()];
   }
 
   /** Ends a gesture: axes whose range is `left` may move now, and those that readers had fit to what is left. */
@@ -310,7 +236,10 @@ export class Model {
       const left = needsLeft ? (own.settled.get(asked) ?? this.engine.answer(asked)) : controls;
       return { all, controls, left };
     };
-    const picked = this.pickedOf(name);
+    const pickedHere = this.plan.selections.filter(
+      (selection) => selection.source === name && selection.kept && this.engine.isActive(selection.name),
+    );
+    const picked = pickedBy(this.engine, pickedHere);
     const layers = plan.layers.map((layer, place): LayerInput => {
       const asked = own.layers[place] as Asked;
       const told = (formulas: Readonly<Record<string, Formula>>) =>
@@ -414,34 +343,6 @@ export class Model {
     return low <= high ? colorRamp(plan, low, high) : undefined;
   }
 
-  /** How the chart's own selection marks its groups and rows; nothing when nothing is picked there. */
-  private pickedOf(name: string): ((layer: LayerPlan, answer: Answer, ids: Int32Array) => Uint8Array) | undefined {
-    const own = this.plan.selections.filter(
-      (selection) => selection.source === name && selection.kept && this.engine.isActive(selection.name),
-    );
-    if (own.length === 0) return undefined;
-    return (layer, answer, ids) => {
-      const picked = new Uint8Array(ids.length).fill(1);
-      for (const selection of own) {
-        const quick = brushedIds(selection, this.engine, layer, answer, ids);
-        const one = quick ?? this.idsOfRows(selection, answer, ids);
-        for (let i = 0; i < ids.length; i++) picked[i] = (picked[i] as number) & (one[i] as number);
-      }
-      return picked;
-    };
-  }
-
-  private idsOfRows(selection: SelectionPlan, answer: Answer, ids: Int32Array): Uint8Array {
-    const state = this.engine.state(selection.name) ?? {};
-    const pass = selectionPass(selection, state, this.engine.columnsOf(selection.table));
-    const { groups, groupCount, table } = answer.prepared;
-    const any = new Uint8Array(groupCount);
-    const base = this.engine.baseRows(table);
-    for (let row = 0; row < groups.length; row++)
-      if (pass[base ? (base[row] as number) : row] && (groups[row] as number) >= 0) any[groups[row] as number] = 1;
-    return Uint8Array.from(ids, (id) => any[id] as number);
-  }
-
   /** The current answer of a figure or data table, and the one with no selection on. */
   plainAnswer(name: string): { answer: Answer; all: Answer } | undefined {
     const asked = this.questionsFor(name)?.layers[0];
@@ -462,22 +363,12 @@ export class Model {
 
   /** Rows of each counted table that pass everything, and all of them. */
   counts(): Record<string, { left: number; all: number }> {
-    const counts: Record<string, { left: number; all: number }> = {};
-    for (const [name, asked] of this.tableQuestions) {
-      counts[name] = { left: this.engine.answer(asked).counts[0] ?? 0, all: this.engine.all(asked).counts[0] ?? 0 };
-    }
-    return counts;
+    return this.rows.left();
   }
 
   /** What the rows of a table are called. */
   nounOf(table: string): string {
     return this.plan.tables.find(({ name }) => name === table)?.label ?? table.replaceAll("_", " ");
-  }
-
-  /** Values of a pick control with how many rows each would bring, under every other selection. */
-  controlValues(name: string): { answer: Answer; all: Answer } | undefined {
-    const asked = this.controlQuestions.get(name);
-    return asked && { answer: this.engine.answer(asked), all: this.engine.all(asked) };
   }
 
   /** Selections that leave out rows of a piece at this moment. */
@@ -520,44 +411,4 @@ function fitted(plan: ChartPlan): ChartPlan {
     if (own && !Array.isArray(own.range)) axes[axis] = { ...own, range: "left" };
   }
   return { ...plan, axes };
-}
-
-const countChannel: Channel = {
-  formula: { type: "call", name: "count", arguments: [] },
-  text: "count()",
-  kind: "number",
-  aggregate: true,
-  label: "rows",
-};
-
-function countQuery(from: string): Query {
-  return { from, channels: { n: countChannel }, groupBy: [], grouped: true };
-}
-
-/** Ids whose stretch or value lies in a brush, by looking at the ids alone. */
-function brushedIds(
-  selection: SelectionPlan,
-  engine: Engine,
-  layer: LayerPlan,
-  answer: Answer,
-  ids: Int32Array,
-): Uint8Array | undefined {
-  const state = engine.state(selection.name);
-  if (!state || state.keys || state.rows || state.outline || selection.by.length) return undefined;
-  const picked = new Uint8Array(ids.length).fill(1);
-  for (const axis of ["x", "y"] as const) {
-    const range = state[axis];
-    if (!range) continue;
-    const channel = layer.query.channels[axis];
-    const column = answer.prepared.keys.get(axis);
-    if (!channel || !column || column.kind === "text") return undefined;
-    if (state.on?.[axis] !== undefined && state.on[axis] !== channel.text) return undefined;
-    const edges = answer.prepared.edges.get(axis);
-    ids.forEach((id, i) => {
-      const value = column.values[id] as number;
-      const end = edges ? stretchEnd(edges, value) : value;
-      if (!(edges ? end > range[0] && value < range[1] : value >= range[0] && value < range[1])) picked[i] = 0;
-    });
-  }
-  return picked;
 }

@@ -159,6 +159,6 @@ export class Conditions extends SelectionControl<AnyControlPlan> {
         );
       }),
     );
-    this.found.textContent = conditions.length ? `${writeCount(this.app.model.rowsHeld(this.name))} found` : "";
+    this.found.textContent = conditions.length ? `${writeCount(this.app.model.rows.held(this.name))} found` : "";
   }
 }

@@ -46,6 +46,6 @@ export class Search extends SelectionControl<SearchControlPlan> {
   draw() {
     const now = this.shown()?.search ?? "";
     if (document.activeElement !== this.input) this.input.value = now;
-    this.found.textContent = now === "" ? "" : `${writeCount(this.app.model.rowsHeld(this.name))} found`;
+    this.found.textContent = now === "" ? "" : `${writeCount(this.app.model.rows.held(this.name))} found`;
   }
 }

@@ -24,7 +24,7 @@ export abstract class ValuesControl extends SelectionControl<PickControlPlan> {
 
   constructor(app: App, control: PickControlPlan) {
     super(app, control);
-    const column = app.model.controlValues(control.name)?.all.prepared.keys.get("key");
+    const column = app.model.rows.ofControl(control.name)?.all.prepared.keys.get("key");
     const found = column ? categoriesOf(column, control.channel.order).map(({ name }) => name) : [];
     this.names = namesOf(found, control.split);
   }
@@ -96,7 +96,7 @@ export abstract class ValuesControl extends SelectionControl<PickControlPlan> {
   /** How many rows each value would bring, under every other selection. */
   protected counts(): ReadonlyMap<Name, number> {
     const counts = new Map<Name, number>();
-    const found = this.app.model.controlValues(this.name);
+    const found = this.app.model.rows.ofControl(this.name);
     const column = found?.answer.prepared.keys.get("key");
     const numbers = found && new LayerValues(found.answer, found.all).numbers("n");
     if (column && numbers)

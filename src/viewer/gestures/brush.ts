@@ -108,7 +108,7 @@ export class BrushHand implements Hand {
     const waiting = [...this.view.app.views.keys()]
       .filter((name) => this.view.app.isInSight(name))
       .flatMap((piece) => this.view.app.model.askedBy(piece));
-    waiting.push(...this.view.app.model.countsAsked());
+    waiting.push(...this.view.app.model.rows.asked());
     const next = () => {
       for (let asked = waiting[0]; asked; asked = waiting[0]) {
         if (engine.warm(asked)) {

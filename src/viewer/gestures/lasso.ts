@@ -157,7 +157,7 @@ export class LassoHand implements Hand {
     const corners = this.corners(panel);
     if (!step || !corners) return false;
     this.hold(panel, event.shiftKey ? widened(corners, step) : corners.map(moved(step)));
-    this.view.app.say(`${this.view.app.model.rowsHeld(this.first.name)} rows in the outline`);
+    this.view.app.say(`${this.view.app.model.rows.held(this.first.name)} rows in the outline`);
     return true;
   }
 }
