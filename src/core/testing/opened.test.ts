@@ -45,9 +45,11 @@ const given = (name: string, opened: OpenTable, file: string, bytes: Uint8Array)
 };
 
 const opening = (text: string) =>
-  /^style:/m.test(text)
-    ? text.replace(/^style:\s*(\{)?/m, (all, brace) => (brace ? "style: {open: true, " : `${all}\n  open: true`))
-    : `${text}\nstyle: {open: true}\n`;
+  text.includes("{open: true}")
+    ? text
+    : /^style:/m.test(text)
+      ? text.replace(/^style:\s*(\{)?/m, (all, brace) => (brace ? "style: {open: true, " : `${all}\n  open: true`))
+      : `${text}\nstyle: {open: true}\n`;
 
 const reports = readdirSync("examples", { withFileTypes: true })
   .filter((folder) => folder.isDirectory())
