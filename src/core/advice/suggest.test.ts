@@ -1,3 +1,4 @@
+import fc from "fast-check";
 import { describe, expect, it } from "vitest";
 import { drawSuggestions } from "../look/suggestions";
 import { readCsv } from "../read/csv";
@@ -240,5 +241,81 @@ describe("writing them", () => {
       by_group_3 crossed    by_score
       rows       rows       rows
 `);
+  });
+});
+
+describe("whatever a table is like", () => {
+  const NAMES = [
+    "year",
+    "lat",
+    "lon",
+    "id",
+    "a b",
+    "of",
+    "`",
+    "Größe",
+    "rate %",
+    "at",
+    "place",
+    "sum(x)",
+    "x:y",
+    "count",
+  ];
+  const CELLS: Record<string, fc.Arbitrary<string>> = {
+    number: fc.oneof(fc.integer({ min: -90, max: 90 }), fc.double({ min: -1e6, max: 1e6, noNaN: true })).map(String),
+    whole: fc.integer({ min: 1990, max: 2026 }).map(String),
+    text: fc.constantFrom("x", "y", "z", "a, b", 'quote " in', "- dash", "true", "#1d5f5a"),
+    date: fc.integer({ min: 1, max: 28 }).map((day) => `2024-02-${String(day).padStart(2, "0")}`),
+    moment: fc
+      .integer({ min: 0, max: 23 })
+      .map((hour) => `2024-0${1 + (hour % 9)}-03 ${String(hour).padStart(2, "0")}:30`),
+    empty: fc.constant(""),
+  };
+  const cell = (text: string) => `"${text.replaceAll('"', '""')}"`;
+  const table = fc.uniqueArray(fc.constantFrom(...NAMES), { minLength: 1, maxLength: 6 }).chain((names) =>
+    fc
+      .record({
+        names: fc.constant(names),
+        kinds: fc.array(fc.constantFrom(...Object.keys(CELLS)), { minLength: names.length, maxLength: names.length }),
+        rows: fc.integer({ min: 0, max: 40 }),
+        chosen: fc.subarray(names, { maxLength: Math.min(2, names.length) }),
+      })
+      .chain(({ kinds, rows, chosen }) =>
+        fc
+          .array(
+            fc.tuple(
+              ...kinds.map((kind) =>
+                fc.oneof(
+                  { weight: 6, arbitrary: CELLS[kind] as fc.Arbitrary<string> },
+                  { weight: 1, arbitrary: fc.constant("") },
+                ),
+              ),
+            ),
+            {
+              minLength: rows,
+              maxLength: rows,
+            },
+          )
+          .map((lines) => ({
+            names,
+            chosen,
+            csv: `${[names, ...lines].map((line) => line.map(cell).join(",")).join("\n")}\n`,
+          })),
+      ),
+  );
+  it("what is suggested can be written, stands on a page, and is sound", () => {
+    fc.assert(
+      fc.property(table, ({ csv, chosen }) => {
+        const read = tableOf(csv);
+        const own = chosen.filter((name) => read.columns.has(name));
+        for (const found of [suggestCharts("t", read), suggestFor("t", read, own)]) {
+          const { text, names } = writeSuggestions(SHEET, found, "t");
+          const compiled = compileText(text, { "t.csv": csv });
+          expect(compiled.findings.filter(({ severity }) => severity === "error")).toEqual([]);
+          expect(compiled.plan.pieces.map(({ name }) => name).sort()).toEqual([...names].sort());
+        }
+      }),
+      { numRuns: 60 },
+    );
   });
 });

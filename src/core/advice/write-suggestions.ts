@@ -58,7 +58,7 @@ interface PageRow {
 function firstPage(suggestions: readonly Suggestion[], names: readonly string[]): string {
   const isList = (at: number) => ["table", "summary"].includes(String(suggestions[at]?.spec.draw));
   const isFigure = (at: number) => suggestions[at]?.spec.draw === "figure";
-  const figure = names.find((_, at) => isFigure(at));
+  const [figure, ...figures] = names.filter((_, at) => isFigure(at));
   const [large, ...charts] = names.filter((_, at) => !isFigure(at) && !isList(at));
   const rows: PageRow[] = [];
   if (figure !== undefined && large !== undefined) {
@@ -86,6 +86,7 @@ function firstPage(suggestions: readonly Suggestion[], names: readonly string[])
     const own = charts.slice(Math.ceil((charts.length * row) / count), Math.ceil((charts.length * (row + 1)) / count));
     rows.push({ height: "250px", cells: own.map((name) => [name, 1 / own.length]) });
   }
+  for (const one of figures) rows.push({ height: "96px", cells: [[one, 1]] });
   for (const list of names.filter((_, at) => isList(at))) rows.push({ height: "300px", cells: [[list, 1]] });
   const isHalved = rows.some(({ cells }) => cells.some(([, part]) => part === 1 / 2));
   const columns = isHalved ? 6 : 3;

@@ -25,7 +25,7 @@ interface Put {
 export class Opening implements FreshRows {
   private readonly opens: OpensPlan;
   private readonly page: readonly Element[];
-  private readonly put_ = new Map<string, Put>();
+  private readonly given = new Map<string, Put>();
   private current: Dashboard | undefined;
   private exchanged: (next: Dashboard) => void = () => undefined;
   private times = 0;
@@ -62,7 +62,7 @@ export class Opening implements FreshRows {
       throw new RangeError("put takes a list of objects, one for each row");
     const given = readGivenRows(name, opened, rows);
     if ("problem" in given) throw new RangeError(given.problem);
-    this.put_.set(name, { ...given, from: "this page's script" });
+    this.given.set(name, { ...given, from: "this page's script" });
     this.show();
   }
 
@@ -93,7 +93,7 @@ export class Opening implements FreshRows {
         problem ??= given.problem;
         continue;
       }
-      this.put_.set(name, { ...given, from: file });
+      this.given.set(name, { ...given, from: file });
       this.show();
       return undefined;
     }
@@ -109,14 +109,14 @@ export class Opening implements FreshRows {
   }
 
   private back() {
-    this.put_.clear();
+    this.given.clear();
     this.show();
   }
 
   /** Begins anew with the rows as they were put in. */
   private show() {
     const { plan, tables, seal, pictures } = this.loaded;
-    const given = new Map([...this.put_].map(([name, { table }]) => [name, table]));
+    const given = new Map([...this.given].map(([name, { table }]) => [name, table]));
     const own = given.size ? withGivenRows(plan, tables, given) : { plan, tables };
     this.times += 1;
     const next: Loaded = {
@@ -136,7 +136,7 @@ export class Opening implements FreshRows {
   }
 
   private words(): string {
-    const parts = [...this.put_].map(([name, { table, from, unread }]) => {
+    const parts = [...this.given].map(([name, { table, from, unread }]) => {
       const noun = this.loaded.plan.tables.find((one) => one.name === name)?.label ?? name.replaceAll("_", " ");
       return `${table.rowCount} rows of ${noun} from ${from}${unread.length ? ` (${unread.join("; ")})` : ""}`;
     });
