@@ -1,4 +1,5 @@
 import { readdirSync, readFileSync } from "node:fs";
+import fc from "fast-check";
 import { describe, expect, test } from "vitest";
 import type { Compiled } from "../compile/compile";
 import { withGivenRows } from "../model/given-rows";
@@ -9,6 +10,7 @@ import { channelValues } from "../query/values";
 import { type Column, valueAt } from "../table/column";
 import type { Table } from "../table/table";
 import { compileFiles, compileText } from "./compile-text";
+import { cases, sheetOf } from "./reference-cases";
 
 type Files = Record<string, Uint8Array | string>;
 
@@ -84,6 +86,27 @@ describe("with style: {open: true}", () => {
       }
       expect(shown(withGivenRows(opened.plan, opened.tables, rows))).toEqual(shown(await compileFiles(text, fewer)));
     },
+  );
+});
+
+test("any small report that is given the rows of another shows what a build from those shows", {
+  timeout: 600_000,
+}, () => {
+  fc.assert(
+    fc.property(cases, cases, fc.boolean(), (one, other, withLooked) => {
+      const opened = compileText(`${sheetOf(one)}style: {open: true}\n`);
+      expect(shown(opened)).toEqual(shown(compileText(sheetOf(one))));
+      const put = (name: string, rows: readonly object[]): [string, Table] => {
+        const read = readGivenRows(name, opened.plan.opens?.tables[name] as OpenTable, rows);
+        if ("problem" in read) throw new Error(read.problem);
+        return [name, read.table];
+      };
+      const given = [put("t", other.rows), ...(withLooked ? [put("u", other.looked)] : [])];
+      const next = withGivenRows(opened.plan, opened.tables, new Map(given));
+      const built = { ...one, rows: other.rows, looked: withLooked ? other.looked : one.looked };
+      expect(shown(next)).toEqual(shown(compileText(sheetOf(built))));
+    }),
+    { numRuns: Number(process.env.CASES ?? 60) },
   );
 });
 
