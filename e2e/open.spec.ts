@@ -58,7 +58,7 @@ test("what does not fit is said, and nothing changes", async ({ context }) => {
     "sales needs the columns day, amount, not there in odd.csv; there are shop, sum",
   );
   await drop(page, "odd.pdf", "%PDF");
-  await expect(said(page)).toContainText("odd.pdf is none of the kinds that a dashboard reads");
+  await expect(said(page)).toContainText("odd.pdf is none of the kinds that this dashboard reads");
   expect(await leftOf(page, "sales")).toBe(3);
   expectNoNoise(opened);
 });

@@ -73,6 +73,7 @@ export function partsOf(plan: Plan): string[] {
   for (const { steps = [] } of plan.tables)
     for (const step of steps) parts.add(`step-${STEP_FILES[step.do] ?? step.do}`);
   if (plan.opens) parts.add("open");
+  if (Object.values(plan.opens?.tables ?? {}).some(({ file }) => /\.xlsx$/i.test(file ?? ""))) parts.add("open-xlsx");
   return [...parts].sort();
 }
 

@@ -1,8 +1,9 @@
 import { listed } from "../finding/nearest";
+import { ownOf } from "../finding/own";
 import type { OpenTable } from "../plan/plan";
 import { readJson } from "../read/json";
 import { endingOf, TEXT_READERS, withinBounds } from "../read/text-readers";
-import type { ReadOptions, ReadResult } from "../read/texts";
+import type { Reader, ReadOptions, ReadResult } from "../read/texts";
 import type { Table } from "../table/table";
 import { columnsAmiss } from "./given-rows";
 
@@ -31,13 +32,19 @@ function checked(name: string, from: string, opened: OpenTable, { table, report,
   return { table, unread };
 }
 
-/** Reads a file in the way in which a table's own was read. */
-export function readGivenFile(name: string, opened: OpenTable, file: string, bytes: Uint8Array): GivenRows {
-  const read = TEXT_READERS[endingOf(file)];
-  if (!read)
-    return {
-      problem: `${file} is none of the kinds that a dashboard reads: ${listed(Object.keys(TEXT_READERS).map((kind) => `.${kind}`))}`,
-    };
+/** Reads a file in the way in which a table's own was read; `readers` by the endings of files. */
+export function readGivenFile(
+  name: string,
+  opened: OpenTable,
+  file: string,
+  bytes: Uint8Array,
+  readers: Readonly<Record<string, Reader>> = TEXT_READERS,
+): GivenRows {
+  const read = ownOf(readers, endingOf(file));
+  if (!read) {
+    const kinds = Object.keys(readers).map((kind) => `.${kind}`);
+    return { problem: `${file} is none of the kinds that this dashboard reads: ${listed(kinds)}` };
+  }
   return checked(
     name,
     file,

@@ -1,7 +1,9 @@
 import { readdirSync, readFileSync } from "node:fs";
 import fc from "fast-check";
 import { describe, expect, test } from "vitest";
+import { workbooks } from "../../viewer/open/workbooks";
 import type { Compiled } from "../compile/compile";
+import { partsOf } from "../dashboard/parts";
 import { withGivenRows } from "../model/given-rows";
 import { Model } from "../model/model";
 import { readGivenFile, readGivenRows } from "../model/read-given";
@@ -11,6 +13,7 @@ import { type Column, valueAt } from "../table/column";
 import type { Table } from "../table/table";
 import { compileFiles, compileText } from "./compile-text";
 import { cases, sheetOf } from "./reference-cases";
+import { textCell, workbook } from "./workbook";
 
 type Files = Record<string, Uint8Array | string>;
 
@@ -175,7 +178,7 @@ describe("rows that a script gives", () => {
         "sales needs the columns day, open_for, sure, not there in the rows given for sales; there are shop, amount",
     });
     expect(readGivenFile("sales", open("sales"), "sales.pdf", new Uint8Array())).toEqual({
-      problem: "sales.pdf is none of the kinds that a dashboard reads: .csv, .tsv, .txt, .json, .ndjson, .jsonl",
+      problem: "sales.pdf is none of the kinds that this dashboard reads: .csv, .tsv, .txt, .json, .ndjson, .jsonl",
     });
   });
   test("say which cells cannot be read", () => {
@@ -194,6 +197,44 @@ describe("rows that a script gives", () => {
       5400,
       Date.UTC(2026, 1, 1) / 1000,
     ]);
+  });
+});
+
+describe("a table that was read from a workbook", () => {
+  const sheetOfRows = (...rows: [string, number][]) =>
+    workbook({
+      Trials: [
+        [textCell("bed"), textCell("seeds")],
+        ...rows.map(([bed, seeds]) => [textCell(bed), `<c @><v>${seeds}</v></c>`]),
+      ],
+    });
+  const text = `still: 1
+report: Trials
+tables: {t: {read: trials.xlsx, sheet: Trials, steps: [{keep: seeds > 1}]}}
+charts: {beds: {from: t, draw: bars, y: bed, x: sum(seeds)}}
+style: {open: true}
+`;
+  test("takes another workbook, and a dashboard has what reads it", async () => {
+    const opened = await compileFiles(text, { "trials.xlsx": sheetOfRows(["a", 3], ["b", 1]) });
+    expect(partsOf(opened.plan)).toEqual(expect.arrayContaining(["open", "open-xlsx"]));
+    expect(partsOf(compileText(SHOPS).plan)).not.toContain("open-xlsx");
+    const other = sheetOfRows(["b", 9], ["c", 2], ["d", 0]);
+    await workbooks.decode(other);
+    const readers = { xlsx: workbooks.read };
+    const read = readGivenFile("t", opened.plan.opens?.tables.t as OpenTable, "next.xlsx", other, readers);
+    if ("problem" in read) throw new Error(read.problem);
+    expect(shown(withGivenRows(opened.plan, opened.tables, new Map([["t", read.table]])))).toEqual(
+      shown(await compileFiles(text, { "trials.xlsx": sheetOfRows(["b", 9], ["c", 2], ["d", 0]) })),
+    );
+  });
+  test("says of what is none that it is none", async () => {
+    const opened = await compileFiles(text, { "trials.xlsx": sheetOfRows(["a", 3]) });
+    const broken = new TextEncoder().encode("no workbook");
+    await workbooks.decode(broken);
+    const read = readGivenFile("t", opened.plan.opens?.tables.t as OpenTable, "x.xlsx", broken, {
+      xlsx: workbooks.read,
+    });
+    expect(read).toMatchObject({ problem: expect.stringContaining("cannot be read as a workbook") });
   });
 });
 

@@ -2,14 +2,20 @@ import { listed } from "../../core/finding/nearest";
 import { withGivenRows } from "../../core/model/given-rows";
 import { type GivenRows, readGivenFile, readGivenRows } from "../../core/model/read-given";
 import type { OpensPlan, OpenTable } from "../../core/plan/plan";
-import { TEXT_READERS } from "../../core/read/text-readers";
+import { endingOf, TEXT_READERS } from "../../core/read/text-readers";
 import type { Table } from "../../core/table/table";
 import type { Dashboard, Loaded } from "../dashboard";
 import { element } from "../dom";
 import { reopen } from "../reopen";
-import type { FreshRows } from "./kit";
+import { DECODED, type FreshRows } from "./kit";
 
 const PAGE = "body > header, body > main, body > footer";
+
+/** What this dashboard can read, by the endings of files. */
+const readers = () => ({
+  ...TEXT_READERS,
+  ...(DECODED.has("xlsx") ? { xlsx: DECODED.get("xlsx").read } : {}),
+});
 
 /** Rows that a reader has put in, and what they are called. */
 interface Put {
@@ -67,7 +73,7 @@ export class Opening implements FreshRows {
   }
 
   readonly choose = () => {
-    const kinds = Object.keys(TEXT_READERS).map((kind) => `.${kind}`);
+    const kinds = Object.keys(readers()).map((kind) => `.${kind}`);
     const field = element("input", { type: "file", multiple: "", accept: kinds.join(",") });
     field.addEventListener("change", () => void this.takeFiles(field.files));
     field.click();
@@ -75,7 +81,10 @@ export class Opening implements FreshRows {
 
   private async takeFiles(files: FileList | null | undefined) {
     for (const file of files ?? []) {
-      const problem = this.takeFile(file.name, new Uint8Array(await file.arrayBuffer()));
+      const bytes = new Uint8Array(await file.arrayBuffer());
+      const ending = endingOf(file.name);
+      if (DECODED.has(ending)) await DECODED.get(ending).decode(bytes);
+      const problem = this.takeFile(file.name, bytes);
       if (problem !== undefined) return this.tell(problem);
     }
   }
@@ -88,7 +97,7 @@ export class Opening implements FreshRows {
     );
     let problem: string | undefined;
     for (const [name, opened] of names) {
-      const given: GivenRows = readGivenFile(name, opened, file, bytes);
+      const given: GivenRows = readGivenFile(name, opened, file, bytes, readers());
       if ("problem" in given) {
         problem ??= given.problem;
         continue;

@@ -1,0 +1,4 @@
+import { DECODED } from "../open/kit";
+import { workbooks } from "../open/workbooks";
+
+DECODED.add("xlsx", workbooks);
