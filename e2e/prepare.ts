@@ -112,8 +112,8 @@ tables:
   sales:
     read: open-sales.csv
     steps:
-      - join: {table: shops, on: shop, get: [town]}
       - keep: amount > 1
+      - join: {table: shops, on: shop, get: [town]}
   shops:
     rows: |
       shop,town

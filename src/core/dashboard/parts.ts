@@ -70,10 +70,11 @@ export function partsOf(plan: Plan): string[] {
     const file = GESTURE_FILES[gesture];
     if (file !== undefined) parts.add(`gesture-${file}`);
   }
-  for (const { steps = [] } of plan.tables)
+  const opened = Object.values(plan.opens?.tables ?? {});
+  for (const { steps = [] } of [...plan.tables, ...opened])
     for (const step of steps) parts.add(`step-${STEP_FILES[step.do] ?? step.do}`);
   if (plan.opens) parts.add("open");
-  if (Object.values(plan.opens?.tables ?? {}).some(({ file }) => /\.xlsx$/i.test(file ?? ""))) parts.add("open-xlsx");
+  if (opened.some(({ file }) => /\.xlsx$/i.test(file ?? ""))) parts.add("open-xlsx");
   return [...parts].sort();
 }
 
