@@ -1,4 +1,4 @@
-import { readFileSync } from "node:fs";
+import { readdirSync, readFileSync } from "node:fs";
 import { expect, test } from "@playwright/test";
 import { ADDRESS } from "./desk";
 import { OUT } from "./prepare";
@@ -19,6 +19,29 @@ test("a build over HTTP gives the bytes that the terminal writes", async () => {
   expect(answer.status).toBe(200);
   expect(answer.headers.get("content-security-policy")).toBe("sandbox");
   expect(Buffer.from(await answer.arrayBuffer()).equals(readFileSync(`${OUT}/quay.html`))).toBe(true);
+});
+
+test("every example has the same bytes over HTTP as from the terminal", async () => {
+  let compared = 0;
+  for (const folder of readdirSync("examples", { withFileTypes: true })) {
+    if (!folder.isDirectory() || folder.name === "make" || folder.name === "quay-calls") continue;
+    const names = readdirSync(`examples/${folder.name}`);
+    const isSheet = (name: string) => name.endsWith(".still.yaml");
+    const beside = names.filter((name) => !isSheet(name));
+    const files = Object.fromEntries(beside.map((name) => [name, readFileSync(`examples/${folder.name}/${name}`)]));
+    // Of a folder of many sheets over the same few kinds of files some are enough.
+    for (const sheet of names.filter(isSheet).slice(0, 4)) {
+      const text = readFileSync(`examples/${folder.name}/${sheet}`, "utf8");
+      // Of several editions the terminal writes several files.
+      if (/^editions:/m.test(text)) continue;
+      const answer = await post(text, files);
+      const written = readFileSync(`${OUT}/${sheet.replace(".still.yaml", ".html")}`);
+      expect([sheet, answer.status]).toEqual([sheet, 200]);
+      expect([sheet, Buffer.from(await answer.arrayBuffer()).equals(written)]).toEqual([sheet, true]);
+      compared += 1;
+    }
+  }
+  expect(compared).toBeGreaterThan(15);
 });
 
 test("what is wrong with a sheet comes back as findings with their places", async () => {

@@ -381,6 +381,7 @@ test("Publish lists what leaves, and copies the line that does the same", async 
   await page.getByRole("button", { name: "copy", exact: true }).click();
   await expect(desk.tally).toContainText("the terminal line is on the clipboard");
   expect(await page.evaluate(() => navigator.clipboard.readText())).toBe("./still build quay-calls.still.yaml");
+  await expect(page.getByRole("list", { name: "By chart" })).toContainText("waiting 35 kB, 35 kB for it alone");
   // What would make it lighter is done with a press, in the sheet's own text.
   const packed = page.getByRole("region", { name: "What is in the file" });
   await expect(packed.getByRole("rowheader", { name: "vessel" })).toBeVisible();

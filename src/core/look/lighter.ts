@@ -2,7 +2,9 @@ import { isScalar, isSeq } from "yaml";
 import type { Compiled } from "../compile/compile";
 import type { PackingLine } from "../dashboard/contents";
 import type { TextEdit } from "../finding/finding";
+import { writeCount } from "../formula/format";
 import { documentOf, nodeAt, removeValue, setValue } from "../sheet/edit/edit";
+import { insertStep } from "../sheet/edit/step-edit";
 
 /** Something that would make the file lighter, with the change of the sheet that does it. */
 export interface Lighter {
@@ -16,13 +18,17 @@ export interface Lighter {
 const WORTH = 1 / 50;
 
 /**
- * What would make a file lighter: columns that only a data table shows, and rows that leave although nothing
- * but their groups is shown.
+ * What would make a file lighter: columns that only a data table shows, rows that only lists show, and rows that
+ * leave although nothing but their groups is shown.
  */
 export function lighterWays(compiled: Compiled, packing: readonly PackingLine[]): Lighter[] {
   const { text } = compiled.sheet.source;
   const all = packing.reduce((sum, { bytes }) => sum + bytes, 0);
-  const ways = [...columnsOfLists(compiled, text, packing), ...groupsForRows(compiled, text, packing)];
+  const ways = [
+    ...columnsOfLists(compiled, text, packing),
+    ...rowsOfLists(compiled, text, packing),
+    ...groupsForRows(compiled, text, packing),
+  ];
   return ways.filter(({ bytes }) => bytes > all * WORTH).sort((a, b) => b.bytes - a.bytes);
 }
 
@@ -36,6 +42,26 @@ function columnsOfLists({ plan }: Compiled, text: string, packing: readonly Pack
     const at = columns.items.findIndex((item) => isScalar(item) && item.value === column);
     const edits = at < 0 ? undefined : removeValue(text, ["charts", piece.name, "columns", at]);
     return edits ? [{ says: `leave ${column} out of ${piece.words.title}`, bytes, edits }] : [];
+  });
+}
+
+/** Rows that a list keeps when it is cut short. */
+const SHORT = 1000;
+
+/** Rows of tables that are looked at in lists alone: the first of them may do. */
+function rowsOfLists({ plan, steps, sheet }: Compiled, text: string, packing: readonly PackingLine[]): Lighter[] {
+  const isList = (name: string) => {
+    const piece = plan.pieces.find((one) => one.name === name)?.plan;
+    return piece?.type === "table" && !piece.query.grouped;
+  };
+  return [...new Set(packing.map(({ table }) => table))].flatMap((table): Lighter[] => {
+    const lines = packing.filter((line) => line.table === table);
+    const rows = lines[0]?.rows ?? 0;
+    const isListed = lines.every(({ neededBy }) => neededBy.length > 0 && neededBy.every(isList));
+    if (!sheet.tables.has(table) || rows <= SHORT || !isListed) return [];
+    const edits = insertStep(text, table, steps.get(table)?.length ?? 0, { first: SHORT });
+    const bytes = lines.reduce((sum, line) => sum + line.bytes, 0) * (1 - SHORT / rows);
+    return edits ? [{ says: `keep the first ${writeCount(SHORT)} rows of ${table}`, bytes, edits }] : [];
   });
 }
 

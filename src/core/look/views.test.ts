@@ -7,6 +7,7 @@ import { accountOf, type RowsOnTheWay, rowsOnTheWay } from "./accounting";
 import { lighterWays } from "./lighter";
 import { linkMatrix } from "./matrix";
 import { pictureOf } from "./pictures";
+import { weightsByPiece } from "./weights";
 
 const SHEET = `still: 1
 report: R
@@ -198,5 +199,46 @@ controls: {k: {pick: k, from: t, only: [list]}}
     const after = waysOf(applied(alone, ways[0]?.edits ?? []));
     expect(after.built.packing.map(({ table }) => table)).toEqual(["sums/groups", "sums/groups", "sums/groups"]);
     expect(after.ways).toEqual([]);
+  });
+  it("is the first rows of a table that lists alone show", () => {
+    const many = `still: 1
+report: R
+tables:
+  t:
+    rows: |
+      a,b
+${Array.from({ length: 1500 }, (_, at) => `      ${at},${(at * 7919) % 10007}`).join("\n")}
+    steps: [{add: {c: a + b}}]
+charts: {list: {from: t, draw: table, columns: [a, b, c]}}
+`;
+    const { built, ways } = waysOf(many);
+    const way = ways.find(({ says }) => says === "keep the first 1,000 rows of t");
+    const bytes = built.packing.filter(({ table }) => table === "t").reduce((sum, line) => sum + line.bytes, 0);
+    expect(way?.bytes).toBeCloseTo(bytes / 3);
+    const after = waysOf(applied(many, way?.edits ?? []));
+    expect(after.built.packing.filter(({ table }) => table === "t").map(({ rows }) => rows)).toEqual([
+      1000, 1000, 1000,
+    ]);
+    expect(after.ways.map(({ says }) => says)).not.toContain("keep the first 1,000 rows of t");
+    const charted = many.replace("charts: {", "charts: {bars: {from: t, draw: bars, x: bin(a, 9), y: count()}, ");
+    expect(waysOf(charted).ways.map(({ says }) => says)).not.toContain("keep the first 1,000 rows of t");
+  });
+});
+
+describe("what a piece weighs", () => {
+  it("is what it needs, and what nothing else needs", () => {
+    const line = (column: string, bytes: number, ...neededBy: string[]) => ({
+      table: "t",
+      column,
+      rows: 1,
+      kind: "number",
+      bytes,
+      neededBy,
+    });
+    const packing = [line("a", 100, "bars", "list"), line("b", 40, "list"), line("s", 9, "opening the file again")];
+    expect(weightsByPiece(packing, new Set(["bars", "list", "none"]))).toEqual([
+      { name: "list", bytes: 140, alone: 40 },
+      { name: "bars", bytes: 100, alone: 0 },
+    ]);
   });
 });

@@ -1,0 +1,107 @@
+"use client";
+
+import styled from "styled-components";
+import type { PackingLine } from "../../core/dashboard/contents";
+import { count, many, Quiet, StationTitle, weight } from "../frame/kit";
+
+const Packed = styled.section`
+  overflow: auto;
+  padding: 10px 20px;
+  min-height: 0;
+  table {
+    border-collapse: collapse;
+    width: 100%;
+    margin-top: 8px;
+  }
+  th,
+  td {
+    text-align: left;
+    font-weight: 400;
+    padding: 4px 12px 4px 0;
+    border-bottom: 1px solid var(--rule);
+    vertical-align: baseline;
+  }
+  thead th {
+    color: var(--quiet);
+    border-bottom-color: var(--ink);
+    position: sticky;
+    top: -10px;
+    background: var(--ground);
+  }
+  .number {
+    text-align: right;
+    white-space: nowrap;
+  }
+  tbody th {
+    font-weight: 600;
+  }
+`;
+
+const Bar = styled.span`
+  display: inline-block;
+  height: 8px;
+  background: var(--bars);
+  vertical-align: baseline;
+`;
+
+/** The packing list: every column that leaves, the heaviest first, and the page itself. */
+export function PackingTable({ lines, page }: { lines: readonly PackingLine[]; page: number | undefined }) {
+  const heaviest = lines[0]?.bytes ?? 1;
+  return (
+    <Packed aria-labelledby="packed">
+      <StationTitle id="packed">What is in the file</StationTitle>
+      <table>
+        <thead>
+          <tr>
+            <th scope="col">column</th>
+            <th scope="col">table</th>
+            <th scope="col" className="number">
+              rows
+            </th>
+            <th scope="col">kind</th>
+            <th scope="col" className="number">
+              bytes
+            </th>
+            <th scope="col">
+              <span className="sr">share</span>
+            </th>
+            <th scope="col">needed by</th>
+          </tr>
+        </thead>
+        <tbody>
+          {lines.map((line) => (
+            <tr key={`${line.table} ${line.column}`}>
+              <th scope="row">{line.column}</th>
+              <td>{line.table.replaceAll("/", ", ")}</td>
+              <td className="number">{count(line.rows)}</td>
+              <td>{line.kind}</td>
+              <td className="number">{weight(line.bytes)}</td>
+              <td>
+                <Bar style={{ width: Math.max(1, (line.bytes / heaviest) * 90) }} />
+              </td>
+              <td>
+                <Quiet>{line.neededBy.join(", ")}</Quiet>
+                {line.smallest && (
+                  <div>{`groups in place of rows; the smallest is ${line.smallest.group || "the only one"} with ${many(line.smallest.rows, "row")}`}</div>
+                )}
+              </td>
+            </tr>
+          ))}
+          <tr>
+            <th scope="row">the page itself</th>
+            <td>
+              <Quiet>pictures, viewer, type</Quiet>
+            </td>
+            <td />
+            <td />
+            <td className="number">{page === undefined ? "" : weight(page)}</td>
+            <td />
+            <td>
+              <Quiet>every dashboard</Quiet>
+            </td>
+          </tr>
+        </tbody>
+      </table>
+    </Packed>
+  );
+}
