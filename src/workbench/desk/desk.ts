@@ -285,8 +285,9 @@ export class Desk {
 
   /** Keeps how the report looks at rest, for the list of reports. */
   async keepLook(bytes: number) {
-    const { id, reply } = this.state.get();
-    if (!id || !reply) return;
+    const { id, reply, keeping } = this.state.get();
+    // A tab that follows another leaves that to it.
+    if (!id || !reply || keeping.type === "following") return;
     const rows = reply.tables.reduce((sum, table) => sum + table.rowsIn, 0);
     const pictures = await this.builder.call?.look(LOOK.width, LOOK.height);
     await this.projects.keepLook({ project: id, rows, bytes, ...(pictures ? { pictures } : {}) });

@@ -102,12 +102,13 @@ export class Projects {
     return new Map((await this.database.looks.toArray()).map((look) => [look.project, look]));
   }
 
-  /** Keeps how a report looks; one that was thrown away meanwhile, or finds no room, has no picture. */
+  /**
+   * Keeps how a report looks; one that was thrown away meanwhile, or finds no room, has no picture. Nothing is held
+   * of the reports themselves: a tab in the background could keep another from saving for as long as it has no turn.
+   */
   async keepLook(look: LookRow): Promise<void> {
     try {
-      await this.database.transaction("rw", this.database.projects, this.database.looks, async () => {
-        if (await this.database.projects.get(look.project)) await this.database.looks.put(look);
-      });
+      if (await this.database.projects.get(look.project)) await this.database.looks.put(look);
     } catch (fault) {
       console.warn(`no picture of the report was kept: ${refusal(fault)}`);
     }
