@@ -130,12 +130,14 @@ export async function drop(
   if (!box) throw new Error("there is nothing to drop on");
   const session = await page.context().newCDPSession(page);
   const at = { x: box.x + box.width / 2, y: box.y + box.height / 2 };
-  for (const type of ["dragEnter", "dragOver", "drop"] as const)
-    await session.send("Input.dispatchDragEvent", {
-      type,
-      ...at,
-      data: { items: [], files: paths, dragOperationsMask: 1 },
-    });
+  const send = (type: "dragEnter" | "dragOver" | "drop") =>
+    session.send("Input.dispatchDragEvent", { type, ...at, data: { items: [], files: paths, dragOperationsMask: 1 } });
+  await send("dragEnter");
+  await send("dragOver");
+  // A busy page answers late that it takes the files; before it has, the browser lets go of them.
+  await page.waitForFunction(() => document.documentElement.classList.contains("dragging"));
+  await send("dragOver");
+  await send("drop");
   await session.detach();
 }
 
