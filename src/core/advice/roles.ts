@@ -73,6 +73,7 @@ const tellingFirst = (one: Known, other: Known) => Number(isPoor(one)) - Number(
 export function rolesOf(table: Table, chosen: readonly string[] = []): Roles {
   const all = [...table.columns].map(([name, column]): Known => ({ name, summary: summaryOf(column) }));
   const rows = table.rowCount;
+  const places = all.filter(({ name }) => isShape(table.columns.get(name)));
   const isChosen = ({ name }: Known) => chosen.includes(name);
   const position = positionIn(all);
   const isPlace = (column: Known) => column === position?.lon || column === position?.lat;
@@ -91,7 +92,9 @@ export function rolesOf(table: Table, chosen: readonly string[] = []): Roles {
       !years.includes(column),
   );
   const take = (test: (column: Known) => boolean, isKind: (column: Known) => boolean) => {
-    const found = all.filter((column) => isKind(column) && (isChosen(column) || test(column)));
+    const found = all.filter(
+      (column) => !places.includes(column) && isKind(column) && (isChosen(column) || test(column)),
+    );
     return [...found].sort((a, b) => Number(isChosen(b)) - Number(isChosen(a)) || tellingFirst(a, b));
   };
   const moments = take(
@@ -123,7 +126,7 @@ export function rolesOf(table: Table, chosen: readonly string[] = []): Roles {
     ),
     moments,
     years,
-    places: all.filter(({ name }) => isShape(table.columns.get(name))),
+    places,
     ...(position ? { position } : {}),
     isTrack: position !== undefined && isTrack(table, position, moments[0]),
     all,

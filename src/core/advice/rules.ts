@@ -308,8 +308,8 @@ const cells: Rule = {
 
 const rows: Rule = {
   family: "rows",
-  looks: ({ all }, table) => {
-    const shown = all.filter(({ summary }) => summary.kind !== "place").slice(0, 8);
+  looks: ({ all, places }, table) => {
+    const shown = all.filter((column) => !places.includes(column)).slice(0, 8);
     const columns = shown.map(({ name }) => writeName(name));
     const uses = shown.map(({ name }) => name);
     return [

@@ -2,6 +2,7 @@ import fc from "fast-check";
 import { describe, expect, it } from "vitest";
 import { drawSuggestions } from "../look/suggestions";
 import { readCsv } from "../read/csv";
+import { readGeoJson } from "../read/geojson";
 import { compileText } from "../testing/compile-text";
 import { rolesOf } from "./roles";
 import { suggestCharts, suggestFor } from "./suggest";
@@ -140,6 +141,18 @@ describe("first charts for a table", () => {
     expect(roles.measures.map(({ name }) => name)).toEqual(["area"]);
   });
 
+  it("take shapes of places for a map alone", () => {
+    const features = [0, 1, 2].map((at) => ({
+      type: "Feature",
+      properties: { name: `n${at}`, people: at * 7 },
+      geometry: { type: "Point", coordinates: [at, 50 + at] },
+    }));
+    const { table } = readGeoJson("t.geojson", JSON.stringify({ type: "FeatureCollection", features }));
+    const found = suggestCharts("t", table);
+    expect(found[0]?.spec).toMatchObject({ draw: "regions", place: "place" });
+    expect(found.slice(1).filter(({ uses }) => uses.includes("place"))).toEqual([]);
+  });
+
   it("average what cannot be added up", () => {
     const found = suggestionsFor(`berth,speed\n${lines(12, (n) => `${n % 2 ? "a" : "b"},${n * 3}`)}\n`);
     expect(found[0]?.spec.value).toBe("mean(speed)");
@@ -167,7 +180,7 @@ describe("first charts for a table", () => {
     expect(compiled.unplaced).toEqual([]);
     const bytes = new TextEncoder().encode(csv);
     const input = { text: SHEET, fileName: "s", readFile: (path: string) => (path === "t.csv" ? bytes : undefined) };
-    const drawn = drawSuggestions(input, "t", [], "light");
+    const drawn = drawSuggestions(input, "t", tableOf(csv), [], "light");
     expect(drawn.map((one) => one.name)).toEqual(found.map((one) => one.name));
     for (const { picture, spec } of drawn)
       if (!["figure", "table", "summary"].includes(String(spec.draw)))

@@ -8,8 +8,9 @@ const MOST = 6;
 type Family = Rule["family"];
 
 /** In which order families take turns on a page; one that stands twice has two looks there. */
-function turnsOf({ position, measures, moments, groups, crowds, scores }: Roles): Family[] {
-  if (position) return ["place", "figure", "time", "group", "group", "spread", "time", "cells", "together", "spread"];
+function turnsOf({ position, places, measures, moments, groups, crowds, scores }: Roles): Family[] {
+  if (position || places.length)
+    return ["place", "figure", "time", "group", "group", "spread", "time", "cells", "together", "spread"];
   if (measures.length === 0 && moments.length > 0)
     return ["figure", "time", "cells", "group", "group", "group", "cells", "group"];
   if (measures.length === 0 || (groups.length + crowds.length + scores.length >= 3 && measures.length <= 1))

@@ -4,6 +4,7 @@ import { writeSuggestions } from "../advice/write-suggestions";
 import { type CompileInput, compile } from "../compile/compile";
 import { Model } from "../model/model";
 import type { Ground } from "../scene/theme";
+import type { Table } from "../table/table";
 import { type Picture, pictureOf } from "./pictures";
 
 /** A suggested chart as it would look. */
@@ -17,18 +18,16 @@ export const SUGGESTED = { width: 236, height: 132 };
 /**
  * Charts that a table could have, drawn from its rows: first ones, or those in which some columns stand. What
  * cannot be drawn is not suggested. The sheet stays as it is.
+ * @param rows the table as it stands behind its last step
  */
 export function drawSuggestions(
   input: CompileInput,
   table: string,
+  rows: Table,
   columns: readonly string[],
   ground: Ground,
 ): DrawnSuggestion[] {
   const { sheet: _, ...before } = input;
-  const rows = compile({ ...before, keepsUnplaced: true })
-    .stages.get(table)
-    ?.tables.at(-1);
-  if (!rows) return [];
   const found = columns.length ? suggestFor(table, rows, columns) : suggestCharts(table, rows);
   const { text, names } = writeSuggestions(input.text, found, table);
   const { plan, tables } = compile({ ...before, text, keepsUnplaced: true });

@@ -376,7 +376,8 @@ const api = {
   },
   /** First charts for a table, or those in which some of its columns stand, drawn from its rows. */
   suggest(table: string, columns: readonly string[], ground: Ground): DrawnSuggestion[] {
-    return draft ? drawSuggestions(draft.input, table, columns, ground) : [];
+    const rows = built?.stages.get(table)?.tables.at(-1);
+    return draft && rows ? drawSuggestions(draft.input, table, rows, columns, ground) : [];
   },
 };
 

@@ -8,7 +8,12 @@ const FEW = 50;
 /** More names than these beside marks run into one another. */
 const MOST_LABELS = 60;
 
+/** Rows that are looked at, from the first: advice is asked for at every key that an author presses. */
+const LOOKED_AT = 20_000;
+
 const valuesIn = (column: Column): ArrayLike<number> => (column.kind === "text" ? column.codes : column.values);
+
+const cut = (rows: number): string => (rows > LOOKED_AT ? "the first " : "");
 
 /** The first layer, where each of its rows is a mark of its own at an x and a y. */
 function rawLayer({
@@ -31,14 +36,14 @@ export const overlap: Advice = {
     const [across, up] = raw.columns.map(valuesIn) as [ArrayLike<number>, ArrayLike<number>];
     const places = new Set<string>();
     let known = 0;
-    for (let row = 0; row < across.length; row++) {
+    for (let row = 0; row < Math.min(LOOKED_AT, across.length); row++) {
       if (Number.isNaN(across[row]) || Number.isNaN(up[row])) continue;
       known += 1;
       places.add(`${across[row]} ${up[row]}`);
     }
     if (known < FEW || places.size > known / 2) return undefined;
     return {
-      message: `${known} points lie on ${places.size} places; how many lie on each is seen by their size`,
+      message: `${cut(across.length)}${known} points lie on ${places.size} places; how many lie on each is seen by their size`,
       fix: addFix(view, "y", "size: count()"),
     };
   },
@@ -57,11 +62,12 @@ export const zigzag: Advice = {
       .flatMap((column) => (column ? [valuesIn(column)] : []));
     const along = valuesIn(columns[0]);
     const places = new Set<string>();
-    for (let row = 0; row < along.length; row++) places.add([along, ...series].map((own) => own[row]).join(" "));
-    if (along.length < FEW || places.size > along.length / 2) return undefined;
+    const rows = Math.min(LOOKED_AT, along.length);
+    for (let row = 0; row < rows; row++) places.add([along, ...series].map((own) => own[row]).join(" "));
+    if (rows < FEW || places.size > rows / 2) return undefined;
     return {
       at: ["y"],
-      message: `${along.length} rows stand on ${places.size} values of ${x.label}: the line goes up and down at each; their mean has one`,
+      message: `${cut(along.length)}${rows} rows stand on ${places.size} values of ${x.label}: the line goes up and down at each; their mean has one`,
       fix: replaceFix(view, ["y"], `mean(${y.text})`),
     };
   },
