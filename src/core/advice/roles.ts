@@ -1,5 +1,6 @@
 import type { Column } from "../table/column";
-import { type ColumnSummary, summarize } from "../table/summary";
+import { namesThings } from "../table/column-names";
+import { type ColumnSummary, summaryOf } from "../table/summary";
 import type { Table } from "../table/table";
 
 /** A column and what is known of its values. */
@@ -38,7 +39,6 @@ export interface Roles {
   all: Known[];
 }
 
-const IDENTITY = /(?:^|_| )(?:id|no|nr|key|uuid|number|code|zip|phone)s?$/i;
 const LATITUDE = /(?:^|[_ .])(?:lat|latitude)$/i;
 const LONGITUDE = /(?:^|[_ .])(?:lon|lng|long|longitude)$/i;
 const YEAR = /(?:^|[_ ])(?:year|yr)s?$|^year/i;
@@ -51,9 +51,6 @@ const MOST_SCORES = 12;
 
 /** A group of which nearly all rows have one value tells little. */
 const LOPSIDED = 0.9;
-
-/** `callingCodes` as `calling Codes`: words that are told apart by their capitals are words all the same. */
-const namesThings = (name: string) => IDENTITY.test(name.replace(/(\p{Ll})(\p{Lu})/gu, "$1 $2"));
 
 const isNumber = ({ summary: { kind } }: Known) => kind === "number" || kind === "duration";
 const isText = ({ summary: { kind } }: Known) => kind === "text" || kind === "boolean";
@@ -131,15 +128,6 @@ export function rolesOf(table: Table, chosen: readonly string[] = []): Roles {
     isTrack: position !== undefined && isTrack(table, position, moments[0]),
     all,
   };
-}
-
-const summaries = new WeakMap<Column, ColumnSummary>();
-
-/** Columns do not change, and are asked about again at every press. */
-function summaryOf(column: Column): ColumnSummary {
-  const known = summaries.get(column) ?? summarize(column);
-  summaries.set(column, known);
-  return known;
 }
 
 const isShape = (column: Column | undefined): boolean => column?.kind === "text" && column.place === true;

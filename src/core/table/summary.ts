@@ -96,3 +96,12 @@ function categories(
     values: used.slice(0, MOST_VALUES).map((code) => ({ value: names[code] as string, rows: counts[code] as number })),
   };
 }
+
+const summaries = new WeakMap<Column, ColumnSummary>();
+
+/** The summary of a column, made once: columns do not change, and are asked about again at every press. */
+export function summaryOf(column: Column): ColumnSummary {
+  const known = summaries.get(column) ?? summarize(column);
+  summaries.set(column, known);
+  return known;
+}

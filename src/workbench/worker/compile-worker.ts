@@ -23,7 +23,7 @@ import { NO_DATE } from "../../core/project/archive";
 import type { Ground } from "../../core/scene/theme";
 import type { KnownColumn } from "../../core/sheet/assist/knowledge";
 import { type Column, kindOf } from "../../core/table/column";
-import { type ColumnSummary, summarize } from "../../core/table/summary";
+import { type ColumnSummary, summaryOf } from "../../core/table/summary";
 import type { Table } from "../../core/table/table";
 import type { ProofColumns, ProofUpdate } from "../../viewer/proof/exchange";
 import { cellWriter, checkIntake, soughtRows, tryTable, valuesOf, writtenRows } from "./looking";
@@ -44,7 +44,6 @@ const SEVERITIES = ["error", "warning", "advice"];
 
 const files = new Map<string, Uint8Array>();
 const cache = new CompileCache();
-const summaries = new WeakMap<Column, ColumnSummary>();
 const samples = new WeakMap<Column, string[]>();
 let kit: ViewerKit = { core: "", parts: {}, needs: {} };
 let built: Compiled | undefined;
@@ -346,11 +345,7 @@ const api = {
   /** Every column of a table at a stage, summed up. */
   summary(table: string, stage: number): [string, ColumnSummary][] {
     const found = stageOf(table, stage);
-    return [...(found?.columns ?? [])].map(([name, column]) => {
-      const summary = summaries.get(column) ?? summarize(column);
-      summaries.set(column, summary);
-      return [name, summary];
-    });
+    return [...(found?.columns ?? [])].map(([name, column]) => [name, summaryOf(column)]);
   },
   /** A piece as small as a stamp. */
   picture(piece: string, width: number, height: number, ground: Ground): Picture {

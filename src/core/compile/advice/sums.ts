@@ -1,13 +1,11 @@
 import { type Formula, walk } from "../../formula/tree";
 import { writeName } from "../../formula/words";
+import { namesThings } from "../../table/column-names";
 import { type Advice, type ChartView, replaceFix } from "./chart-view";
 
 /** Names of what is a part, a rate or a mean already. */
 const NOT_ADDED =
   /(?:^|_| )(?:rate|share|percent|percentage|pct|ratio|mean|average|avg|median|price|temperature|speed)(?:$|_| )/i;
-/** Names of what tells things apart and measures nothing. */
-const IDENTITY = /(?:^|_| )(?:id|no|nr|key|uuid|code|zip|phone)$/i;
-
 /** Columns of numbers that a formula puts through one of these functions. */
 function columnsIn(formula: Formula, functions: readonly string[]): string[] {
   const found: string[] = [];
@@ -19,11 +17,16 @@ function columnsIn(formula: Formula, functions: readonly string[]): string[] {
 }
 
 /** The first measure of a chart that puts a column of such a name through one of these functions. */
-function measured({ plan }: ChartView, functions: readonly string[], name: RegExp, isPercent = false) {
+function measured(
+  { plan }: ChartView,
+  functions: readonly string[],
+  isSuch: (name: string) => boolean,
+  isPercent = false,
+) {
   for (const { query } of plan.layers)
     for (const [key, channel] of Object.entries(query.channels)) {
       const columns = channel.aggregate ? columnsIn(channel.formula, functions) : [];
-      const column = columns.find((own) => name.test(own) || (isPercent && channel.format?.endsWith("%")));
+      const column = columns.find((own) => isSuch(own) || (isPercent && channel.format?.endsWith("%")));
       if (column !== undefined) return { key, channel, column };
     }
   return undefined;
@@ -33,7 +36,7 @@ function measured({ plan }: ChartView, functions: readonly string[], name: RegEx
 export const sumOfMeans: Advice = {
   code: "sum-of-rates",
   find(view) {
-    const found = measured(view, ["sum", "running_total"], NOT_ADDED, true);
+    const found = measured(view, ["sum", "running_total"], (name) => NOT_ADDED.test(name), true);
     if (!found) return undefined;
     const { key, channel, column } = found;
     const whole = `sum(${writeName(column)})`;
@@ -66,7 +69,7 @@ export const stackOfMeans: Advice = {
 export const numbersOfThings: Advice = {
   code: "measured-names",
   find(view) {
-    const found = measured(view, ["sum", "mean", "median", "stdev"], IDENTITY);
+    const found = measured(view, ["sum", "mean", "median", "stdev"], namesThings);
     if (!found) return undefined;
     const { key, channel, column } = found;
     const isPlain = /^\w+\([^()]+\)$/.test(channel.text);

@@ -1,0 +1,7 @@
+const IDENTITY = /(?:^|_| )(?:id|no|nr|key|uuid|code|zip|phone)s?$|(?:_| )numbers?$/i;
+
+/**
+ * True for a name that tells things apart and measures nothing, such as `call_id`; `callingCodes` is read as
+ * `calling Codes`.
+ */
+export const namesThings = (name: string): boolean => IDENTITY.test(name.replace(/(\p{Ll})(\p{Lu})/gu, "$1 $2"));
