@@ -1,5 +1,6 @@
 import "../chart/all";
 import "../mark/all";
+import "../formula/functions/all";
 import "../steps/all";
 import type { Finding } from "../finding/finding";
 import { hasErrors } from "../finding/finding";

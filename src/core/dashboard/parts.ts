@@ -1,5 +1,6 @@
 import type { ChartPlan } from "../chart/plan";
 import { everyVariant } from "../chart/resolve";
+import { functionPartOf } from "../formula/functions/all";
 import type { Plan } from "../plan/plan";
 
 /** The file in which each kind of step comes, where it is not named after it. */
@@ -47,6 +48,16 @@ const canLookCloser = ({ stage, axes }: ChartPlan): boolean =>
     (axis) => axis && [axis, ...Object.values(axis.choices?.of ?? {})].some(({ scale }) => scale !== "category"),
   );
 
+/** Takes up the parts of all functions and operators of formulas, wherever in a plan these stand. */
+function findFunctions(value: unknown, parts: Set<string>) {
+  if (typeof value !== "object" || value === null) return;
+  const { type, name, operator } = value as Record<string, unknown>;
+  const called = type === "call" ? name : type === "binary" ? operator : undefined;
+  const part = functionPartOf.get(called as string);
+  if (part) parts.add(`function-${part}`);
+  for (const inner of Object.values(value)) findFunctions(inner, parts);
+}
+
 /** The parts of the viewer that a plan can reach under any setting, sorted by name. A function of the plan alone. */
 export function partsOf(plan: Plan): string[] {
   const parts = new Set<string>();
@@ -75,6 +86,7 @@ export function partsOf(plan: Plan): string[] {
     for (const step of steps) parts.add(`step-${STEP_FILES[step.do] ?? step.do}`);
   if (plan.opens) parts.add("open");
   if (opened.some(({ file }) => /\.xlsx$/i.test(file ?? ""))) parts.add("open-xlsx");
+  findFunctions(plan, parts);
   return [...parts].sort();
 }
 

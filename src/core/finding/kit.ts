@@ -17,6 +17,10 @@ export class Kit<T> {
     this.kinds.set(name, kind);
   }
 
+  addAll(kinds: Readonly<Record<string, T>>) {
+    for (const [name, kind] of Object.entries(kinds)) this.add(name, kind);
+  }
+
   /**
    * The kind of a name. Throws {@link MissingKind} where it is not there: the choice of parts is wrong then, not
    * the report.

@@ -5,7 +5,9 @@ import { type Column, type Scalar, textColumn, valueAt } from "../table/column";
 import { makeTable } from "../table/table";
 import { evaluate, frameOf } from "./evaluate";
 import { isFormat, writeDuration, writer } from "./format";
-import { roundTo } from "./functions";
+import "./functions/all";
+import { roundTo } from "./functions/common";
+import { arcTangent, power } from "./functions/elementary";
 import { parseFormula } from "./parse";
 import { columnOf } from "./vector";
 
@@ -43,7 +45,7 @@ const PLAIN: Record<string, (x: number, y: number) => number | boolean> = {
   "a - b": (x, y) => x - y,
   "a * b": (x, y) => x * y,
   "a / b": (x, y) => x / y,
-  "a ^ b": (x, y) => x ** y,
+  "a ^ b": power,
   "a < b": (x, y) => x < y,
   "a >= b": (x, y) => x >= y,
   "a = b": (x, y) => x === y,
@@ -51,7 +53,7 @@ const PLAIN: Record<string, (x: number, y: number) => number | boolean> = {
   "least(a, b)": Math.min,
   "greatest(a, b)": Math.max,
   "mod(a, b)": (x, y) => x - y * Math.floor(x / y),
-  "atan2(a, b)": Math.atan2,
+  "atan2(a, b)": arcTangent,
   "if(a > b, a, b)": Math.max,
   "clamp(a, b, 5)": (x, y) => Math.min(Math.max(x, y), 5),
 };

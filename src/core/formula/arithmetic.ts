@@ -1,3 +1,4 @@
+import { Kit } from "../finding/kit";
 import type { NumericVector } from "./vector";
 
 /**
@@ -7,7 +8,7 @@ import type { NumericVector } from "./vector";
  * Division by zero and overflow are missing: `value - value` is 0 for what is finite and missing
  * for what is not, and taking that off needs no branch.
  */
-type Loop = (a: Float64Array, b: Float64Array, result: Float64Array, count: number) => void;
+export type Loop = (a: Float64Array, b: Float64Array, result: Float64Array, count: number) => void;
 
 const add: Loop = (a, b, result, count) => {
   for (let row = 0; row < count; row++) {
@@ -37,20 +38,13 @@ const divide: Loop = (a, b, result, count) => {
   }
 };
 
-const raise: Loop = (a, b, result, count) => {
-  for (let row = 0; row < count; row++) {
-    const base = a[row] as number;
-    // The engine says that anything to the power of 0 is 1, but missing stays missing.
-    const value = base !== base ? base : base ** (b[row] as number);
-    result[row] = value - (value - value);
-  }
-};
+/** Loops by their operators. Raising to a power comes with a part of its own. */
+export const LOOPS = new Kit<Loop>("operator");
+LOOPS.addAll({ "+": add, "-": subtract, "*": multiply, "/": divide });
 
-const LOOPS = { "+": add, "-": subtract, "*": multiply, "/": divide, "^": raise } as const;
+export type ArithmeticOperator = "+" | "-" | "*" | "/" | "^";
 
-export type ArithmeticOperator = keyof typeof LOOPS;
-
-export const isArithmetic = (operator: string): operator is ArithmeticOperator => operator in LOOPS;
+export const isArithmetic = (operator: string): operator is ArithmeticOperator => "+-*/^".includes(operator);
 
 /** Rows that are gone over at a time. */
 const STRETCH = 8192;
@@ -67,7 +61,7 @@ export function calculate(
   result: Float64Array,
 ) {
   const { length } = result;
-  const loop = LOOPS[operator];
+  const loop = LOOPS.get(operator);
   const [a, b] = [stretchOf(left, length), stretchOf(right, length)];
   for (let from = 0; from < length; from += STRETCH) {
     const end = Math.min(from + STRETCH, length);

@@ -1,8 +1,9 @@
 import { listed, nearest } from "../finding/nearest";
 import type { Kind } from "../table/column";
 import { AGGREGATES } from "./aggregate-names";
+import { ROW_FUNCTIONS } from "./functions/function";
 import { optionsOf, selectionName } from "./options";
-import { ROW_FUNCTIONS } from "./row-functions";
+import "./functions/all";
 import type { CheckedKind, Scope } from "./scope";
 import { FUNCTION_NAMES, type Parameter, signatureOf, writeSignature } from "./signatures";
 import { FormulaProblem } from "./tokens";
@@ -79,7 +80,7 @@ export class Checker {
   private call(node: Formula & { type: "call" }, inAggregate: boolean): Seen {
     const signature = signatureOf(node.name);
     if (!signature) return this.unknownFunction(node, inAggregate);
-    if (node.name === "recur" || Object.hasOwn(ROW_FUNCTIONS, node.name)) this.rowFunctionHere(node, inAggregate);
+    if (ROW_FUNCTIONS.has(node.name)) this.rowFunctionHere(node, inAggregate);
     if (node.name === "picked" && node.arguments.length === 1) {
       this.selection(node.arguments[0] as Formula, selectionName(node.arguments[0] as Formula) ?? "");
       return { kind: "boolean", aggregate: false, constant: false };

@@ -3,10 +3,9 @@ import type { Column, Scalar } from "../table/column";
 import { textPlaces } from "../table/compare";
 import { AGGREGATES } from "./aggregate-names";
 import { type ArithmeticOperator, calculate, isArithmetic } from "./arithmetic";
-import { FUNCTIONS } from "./functions";
+import { FUNCTIONS, ROW_FUNCTIONS } from "./functions/function";
+import "./functions/common";
 import { answerMeasure, answerVector, makeMeasure } from "./measures";
-import { recurrence } from "./recurrence";
-import { ROW_FUNCTIONS } from "./row-functions";
 import type { BinaryOperator, Formula } from "./tree";
 import {
   constantNumber,
@@ -224,13 +223,8 @@ export function evaluate(node: Formula, frame: Frame): Vector {
     case "call":
       if (AGGREGATES.has(node.name)) return spread(node, frame);
       if (node.name === "chosen" || node.name === "agg") return chosenOf(node, frame);
-      if (node.name === "recur") return recurrence(node, frame, evaluate);
-      if (Object.hasOwn(ROW_FUNCTIONS, node.name))
-        return (ROW_FUNCTIONS[node.name] as NonNullable<(typeof ROW_FUNCTIONS)[string]>)(
-          node.arguments.map((argument) => evaluate(argument, frame)),
-          frame,
-        );
-      return (FUNCTIONS[node.name] as NonNullable<(typeof FUNCTIONS)[string]>)(
+      if (ROW_FUNCTIONS.has(node.name)) return ROW_FUNCTIONS.get(node.name)(node, frame, evaluate);
+      return FUNCTIONS.get(node.name)(
         node.arguments.map((argument) => evaluate(argument, frame)),
         length,
       );

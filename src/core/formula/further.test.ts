@@ -2,7 +2,7 @@ import { describe, expect, test } from "vitest";
 import { type Column, valueAt } from "../table/column";
 import { compileText } from "../testing/compile-text";
 import { chance } from "./draws";
-import { bearingDegrees, distanceKilometres } from "./geography";
+import { bearingDegrees, distanceKilometres } from "./functions/geography";
 
 /** The column `out` after adding a formula to some rows, or what is wrong with it. */
 function added(formula: string, rows: string, more = "", controls = "") {

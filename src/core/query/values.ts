@@ -1,9 +1,9 @@
 import { AGGREGATES } from "../formula/aggregate-names";
 import { evaluate, type Frame } from "../formula/evaluate";
+import { ROW_FUNCTIONS } from "../formula/functions/function";
 import { groupRows } from "../formula/groups";
 import { answerVector } from "../formula/measures";
 import { printFormula } from "../formula/print";
-import { ROW_FUNCTIONS } from "../formula/row-functions";
 import { type Formula, partsOf } from "../formula/tree";
 import { columnOf, type Vector } from "../formula/vector";
 import { type Column, valueAt } from "../table/column";
@@ -32,9 +32,7 @@ export function channelValues(name: string, answer: Answer, all: Answer): Column
 }
 
 function hasRowFunction(formula: Formula): boolean {
-  return (
-    (formula.type === "call" && Object.hasOwn(ROW_FUNCTIONS, formula.name)) || partsOf(formula).some(hasRowFunction)
-  );
+  return (formula.type === "call" && ROW_FUNCTIONS.has(formula.name)) || partsOf(formula).some(hasRowFunction);
 }
 
 /**

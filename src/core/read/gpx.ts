@@ -1,5 +1,5 @@
 import { XMLParser, XMLValidator } from "fast-xml-parser";
-import { distanceKilometres } from "../formula/geography";
+import { distanceKilometres } from "../formula/functions/geography";
 import { type Column, textColumn, valueAt } from "../table/column";
 import { isFiner, readIsoDate, readIsoDatetime } from "../table/time-text";
 import { type ReadOptions, type ReadResult, tableOfColumns, unreadable } from "./texts";

@@ -68,7 +68,8 @@ export function smoothCurve(x: Float64Array, y: Float64Array, span: number, isBi
     for (let at = from; at < from + near; at++) {
       const dx = (xs[at] as number) - place;
       const share = Math.abs(dx) / reach;
-      const own = share < 1 ? (1 - share ** 3) ** 3 * (weight[at] as number) : 0;
+      const left = 1 - share * share * share;
+      const own = share < 1 ? left * left * left * (weight[at] as number) : 0;
       w += own;
       wx += own * dx;
       wy += own * (ys[at] as number);

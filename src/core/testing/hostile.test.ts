@@ -4,7 +4,7 @@ import { describe, expect, test } from "vitest";
 import writeWorkbook from "write-excel-file/node";
 import { prepareFiles } from "../compile/prepare";
 import { buildDashboard } from "../dashboard/build";
-import { distanceKilometres } from "../formula/geography";
+import { distanceKilometres } from "../formula/functions/geography";
 import { parseFormula } from "../formula/parse";
 import { printFormula } from "../formula/print";
 import { readGpx } from "../read/gpx";

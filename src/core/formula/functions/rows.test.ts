@@ -1,12 +1,12 @@
 import fc from "fast-check";
 import { describe, expect, test } from "vitest";
-import { type Column, type Scalar, textColumn, valueAt } from "../table/column";
-import { sortedRows } from "../table/compare";
-import { makeTable } from "../table/table";
-import { evaluate, frameOf } from "./evaluate";
-import { groupRows } from "./groups";
-import { parseFormula } from "./parse";
-import { columnOf } from "./vector";
+import { type Column, type Scalar, textColumn, valueAt } from "../../table/column";
+import { sortedRows } from "../../table/compare";
+import { makeTable } from "../../table/table";
+import { evaluate, frameOf } from "../evaluate";
+import { groupRows } from "../groups";
+import { parseFormula } from "../parse";
+import { columnOf } from "../vector";
 
 const numbers = (values: (number | null)[]): Column => ({
   kind: "number",

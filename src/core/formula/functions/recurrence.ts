@@ -1,9 +1,9 @@
-import { LIMITS, TooLarge } from "../finding/limits";
-import { calculate, isArithmetic } from "./arithmetic";
-import type { Frame } from "./evaluate";
-import { runsOf } from "./row-functions";
-import { type Formula, partsOf, walk } from "./tree";
-import { constantNumber, constantText, type NumericVector, type TextVector, type Vector } from "./vector";
+import { LIMITS, TooLarge } from "../../finding/limits";
+import { calculate, isArithmetic } from "../arithmetic";
+import type { Frame } from "../evaluate";
+import { type Formula, partsOf, walk } from "../tree";
+import { constantNumber, constantText, type NumericVector, type TextVector, type Vector } from "../vector";
+import { runsOf } from "./runs";
 
 type Evaluate = (node: Formula, frame: Frame) => Vector;
 

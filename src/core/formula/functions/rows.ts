@@ -1,28 +1,22 @@
-import { gather } from "../table/column";
-import { ranks } from "../table/compare";
-import { exactValues } from "../table/exact-sum";
-import { type LaidOut, laidOut } from "../table/laid-out";
-import { allRows } from "../table/table";
-import type { Frame } from "./evaluate";
-import { columnOf, type NumericVector, type Vector } from "./vector";
+import { gather } from "../../table/column";
+import { ranks } from "../../table/compare";
+import { exactValues } from "../../table/exact-sum";
+import type { Frame } from "../evaluate";
+import { columnOf, type NumericVector, type Vector } from "../vector";
+import type { RowFunction } from "./function";
+import { recurrence } from "./recurrence";
+import { runsOf } from "./runs";
 
 /**
  * Functions that look at other rows of the same table: the row before, a running total, a rank.
  * They go over the rows of each group in the frame's order; without one, in the table's own.
  */
 
-/** The rows of each group side by side. */
-export function runsOf({ length, groups, order }: Frame): LaidOut {
-  return groups
-    ? laidOut(groups.of, groups.count, order)
-    : { rows: order ?? allRows(length), starts: Int32Array.of(0, length) };
-}
-
-type RowFunction = (args: Vector[], frame: Frame) => Vector;
+type OverRows = (args: Vector[], frame: Frame) => Vector;
 
 /** The value so many rows away in the order; beyond either end, and where the distance is no number, missing. */
 const shifted =
-  (direction: 1 | -1): RowFunction =>
+  (direction: 1 | -1): OverRows =>
   (args, frame) => {
     const [value, distance] = args as [Vector, NumericVector | undefined];
     const away = Math.trunc(distance ? (distance.values[0] as number) : 1) * direction;
@@ -92,7 +86,8 @@ function rank(args: Vector[], frame: Frame): Vector {
   });
 }
 
-export const ROW_FUNCTIONS: Readonly<Record<string, RowFunction>> = {
+/** Functions over values that were made ready for all rows. */
+const OVER_ROWS: Readonly<Record<string, OverRows>> = {
   previous: shifted(-1),
   next: shifted(1),
   row: (_, frame) =>
@@ -109,4 +104,19 @@ export const ROW_FUNCTIONS: Readonly<Record<string, RowFunction>> = {
       : overRuns("number", frame, () => undefined);
   },
   rank,
+};
+
+/** Functions that look at other rows, by name. Their help stands in signatures.ts. */
+export const FUNCTIONS_OVER_ROWS: Readonly<Record<string, RowFunction>> = {
+  ...Object.fromEntries(
+    Object.entries(OVER_ROWS).map(([name, make]): [string, RowFunction] => [
+      name,
+      (node, frame, evaluate) =>
+        make(
+          node.arguments.map((argument) => evaluate(argument, frame)),
+          frame,
+        ),
+    ]),
+  ),
+  recur: recurrence,
 };

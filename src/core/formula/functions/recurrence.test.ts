@@ -1,5 +1,5 @@
 import { describe, expect, test } from "vitest";
-import { compileText, sheetOver } from "../testing/compile-text";
+import { compileText, sheetOver } from "../../testing/compile-text";
 
 const CSV = "k,paid,name\na,10,x\na,20,\nb,5,y\nb,5,\nb,,";
 

@@ -1,0 +1,27 @@
+import { LOOPS } from "../arithmetic";
+import { CALENDAR_FUNCTIONS } from "./calendar";
+import { DRAW_FUNCTIONS } from "./draws";
+import { FUNCTIONS, ROW_FUNCTIONS, type ValueFunction } from "./function";
+import { NUMBER_FUNCTIONS, raise } from "./numbers";
+import { FUNCTIONS_OVER_ROWS } from "./rows";
+import { TEXT_FUNCTIONS } from "./texts";
+
+/** Functions that a dashboard has only where a formula calls one of them, by the part of the viewer they come in. */
+const GROUPS: Readonly<Record<string, Readonly<Record<string, ValueFunction>>>> = {
+  calendar: CALENDAR_FUNCTIONS,
+  draws: DRAW_FUNCTIONS,
+  numbers: NUMBER_FUNCTIONS,
+  texts: TEXT_FUNCTIONS,
+};
+
+// All functions are there wherever dashboards are made.
+for (const group of Object.values(GROUPS)) FUNCTIONS.addAll(group);
+ROW_FUNCTIONS.addAll(FUNCTIONS_OVER_ROWS);
+LOOPS.add("^", raise);
+
+/** The part of the viewer in which a function or operator comes; nothing for those that every dashboard has. */
+export const functionPartOf: ReadonlyMap<string, string> = new Map([
+  ...Object.entries(GROUPS).flatMap(([part, group]) => Object.keys(group).map((name) => [name, part] as const)),
+  ...Object.keys(FUNCTIONS_OVER_ROWS).map((name) => [name, "rows"] as const),
+  ["^", "numbers"] as const,
+]);
