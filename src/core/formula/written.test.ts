@@ -2,6 +2,7 @@ import fc from "fast-check";
 import { describe, expect, test } from "vitest";
 import { textColumn } from "../table/column";
 import { makeTable } from "../table/table";
+import "./functions/all";
 import { evaluate, frameOf, rowsWhere } from "./evaluate";
 import { parseFormula } from "./parse";
 import { nearRound, writeChoice, writeLiteral, writeRange } from "./written";

@@ -1,5 +1,6 @@
 import fc from "fast-check";
 import { describe, expect, test } from "vitest";
+import "../formula/functions/all";
 import { evaluate, frameOf } from "../formula/evaluate";
 import { parseFormula } from "../formula/parse";
 import type { Formula } from "../formula/tree";

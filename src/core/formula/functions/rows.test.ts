@@ -3,6 +3,7 @@ import { describe, expect, test } from "vitest";
 import { type Column, type Scalar, textColumn, valueAt } from "../../table/column";
 import { sortedRows } from "../../table/compare";
 import { makeTable } from "../../table/table";
+import "./all";
 import { evaluate, frameOf } from "../evaluate";
 import { groupRows } from "../groups";
 import { parseFormula } from "../parse";
