@@ -1,5 +1,5 @@
 import { expect, type Page, test } from "@playwright/test";
-import { axe, exchange, goTo, keptText, openDesk } from "./desk";
+import { axe, exchange, goTo, keptText, openDesk, rewrite } from "./desk";
 
 test("every station is a key away, and the sheet and the palette too", async ({ page }) => {
   const desk = await openDesk(page);
@@ -121,6 +121,40 @@ test("Charts: a new chart is one of the pictures that its columns could give; it
   await does("take it out");
   await expect(strip.getByRole("button", { name: /by_group_2/ })).toHaveCount(0);
   await expect(desk.tally).toContainText("6 charts");
+});
+
+test("Charts lights the marks that an advice speaks of, for as long as it is looked at or held", async ({ page }) => {
+  const desk = await openDesk(page);
+  const rows = Array.from({ length: 60 }, (_, at) => `${at % 12},${(at * 7) % 10},${["fuel", "salt"][at % 2]}`);
+  await rewrite(
+    desk,
+    `still: 1\nreport: Lit\ntables: {t: {rows: "a,b,kind\\n${rows.join("\\n")}\\n"}}\ncharts:\n  dots: {from: t, draw: points, x: a, y: b, color: kind, legend: {at: in_top_left}}\n`,
+  );
+  await expect(desk.proof.getByRole("heading", { name: "Lit", level: 1 })).toBeVisible();
+  await goTo(page, "Charts");
+  const picture = () =>
+    desk.proof
+      .locator("section[data-piece=dots] canvas")
+      .evaluateAll((all) => all.map((one) => (one as HTMLCanvasElement).toDataURL()).join(" "));
+  const advice = page.getByRole("list", { name: "Advice" }).getByRole("listitem");
+  await expect(advice).toContainText("marks lie in the corner where the legend is");
+  const plain = await picture();
+  await advice.hover();
+  await expect.poll(picture).not.toBe(plain);
+  const lit = await picture();
+  await page.getByRole("navigation", { name: "Stations" }).hover();
+  await expect.poll(picture).toBe(plain);
+  // By keyboard: lit while the focus is there, and on while it is pressed.
+  const press = advice.getByRole("button", { name: "light them" });
+  await press.focus();
+  await expect.poll(picture).toBe(lit);
+  await press.press("Enter");
+  await expect(press).toHaveAttribute("aria-pressed", "true");
+  await desk.sheet.focus();
+  await expect.poll(picture).toBe(lit);
+  await advice.getByRole("button", { name: "write top" }).click();
+  await expect(advice).toHaveCount(0);
+  expect(await keptText(page)).toContain("legend: {at: top}");
 });
 
 test("Charts takes a column by key and by drag, and says at each place what it would write", async ({ page }) => {

@@ -52,7 +52,8 @@ export function finishPieces(
   return { pieces: all, finished };
 }
 
-function answerNow({ cache, tables, settings }: Compiling, query: Query, options: PrepareOptions) {
+/** The answer to a question with nothing selected and settings as they begin. */
+export function answerNow({ cache, tables, settings }: Compiling, query: Query, options: PrepareOptions) {
   const values = new Map([...settings].map(([name, { start }]) => [name, start]));
   const setting = (name: string) => values.get(name) ?? null;
   const { table } = tables.get(query.from) as { table: Table };

@@ -25,6 +25,13 @@ export interface Fix {
   edits: TextEdit[];
 }
 
+/** The marks that a finding speaks of: their channels hold one of these combinations, or a number in a range. */
+export interface FoundMarks {
+  channels: readonly string[];
+  values?: readonly (readonly (string | number | boolean | null)[])[];
+  range?: readonly [number, number];
+}
+
 export interface Finding {
   /** A short stable name of the kind of finding, such as `unknown-key`. */
   code: string;
@@ -38,6 +45,7 @@ export interface Finding {
   fix?: Fix;
   /** The piece (chart, control, note) or `tables.NAME` that is broken by it. */
   piece?: string;
+  marks?: FoundMarks;
 }
 
 /** Applies edits to a text. They may come in any order but must not overlap. */

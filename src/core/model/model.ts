@@ -23,7 +23,7 @@ import { stretchEnd, widenedTo } from "../query/interval";
 import type { Channel } from "../query/query";
 import { LayerValues } from "../query/values";
 import type { Table } from "../table/table";
-import { pickedBy } from "./picked";
+import { type Picked, pickedBy } from "./picked";
 import { effectsOn, type PieceQuestions, questionsOf } from "./piece-questions";
 import { RowCounts } from "./row-counts";
 import { SaidWords } from "./said-words";
@@ -44,6 +44,8 @@ export class Model {
   private readonly choosing = new Map<string, string[]>();
   private readonly speaking = new Map<string, readonly string[]>();
   private readonly said: SaidWords;
+  /** Marks that are shown as if they were picked, of one piece: the proof lights what an advice speaks of. */
+  lit: { piece: string; picked: Picked } | undefined;
   readonly selections: Map<string, SelectionPlan>;
 
   constructor(
@@ -239,7 +241,7 @@ export class Model {
     const pickedHere = this.plan.selections.filter(
       (selection) => selection.source === name && selection.kept && this.engine.isActive(selection.name),
     );
-    const picked = pickedBy(this.engine, pickedHere);
+    const picked = this.lit?.piece === name ? this.lit.picked : pickedBy(this.engine, pickedHere);
     const layers = plan.layers.map((layer, place): LayerInput => {
       const asked = own.layers[place] as Asked;
       const told = (formulas: Readonly<Record<string, Formula>>) =>

@@ -6,7 +6,7 @@ import type { Answer } from "../query/answer";
 import { stretchEnd } from "../query/interval";
 
 /** 1 for those groups or rows of an answer that are picked. */
-type Picked = (layer: LayerPlan, answer: Answer, ids: Int32Array) => Uint8Array;
+export type Picked = (layer: LayerPlan, answer: Answer, ids: Int32Array) => Uint8Array;
 
 /** How selections that were made on a chart mark its groups and rows; nothing where there are none. */
 export function pickedBy(engine: Engine, selections: readonly SelectionPlan[]): Picked | undefined {

@@ -1,5 +1,7 @@
 import type { Drawn } from "../../core/chart/draw";
 import type { PartName } from "../../core/chart/part-names";
+import type { FoundMarks } from "../../core/finding/finding";
+import { foundOn } from "../../core/model/found-marks";
 import type { App } from "../app";
 import type { Dashboard } from "../dashboard";
 import { Exchange, type ProofColumns, type ProofUpdate } from "./exchange";
@@ -17,6 +19,7 @@ interface Ask {
   on?: unknown;
   update?: ProofUpdate;
   columns?: ProofColumns;
+  marks?: FoundMarks;
 }
 
 /** Milliseconds after which is told what need not be known at once. */
@@ -42,8 +45,10 @@ export function listenToWorkbench(first: Dashboard, exchanged: (next: Dashboard)
     tellTracks();
     follow(next);
     if (alone !== undefined) showAlone(next.app, alone);
+    light(next.app, lit);
   });
   let alone: string | undefined;
+  let lit: Lit | undefined;
   /** The workbench lays the page out, and is told where its tracks are whenever they move. */
   let tells = false;
   const tellTracks = () => {
@@ -58,6 +63,9 @@ export function listenToWorkbench(first: Dashboard, exchanged: (next: Dashboard)
     else if (data.stillHarbor === "alone") {
       alone = typeof data.piece === "string" ? data.piece : undefined;
       showAlone(app, alone);
+    } else if (data.stillHarbor === "light") {
+      lit = typeof data.piece === "string" && data.marks ? { piece: data.piece, marks: data.marks } : undefined;
+      light(app, lit);
     } else if (data.stillHarbor === "scroll" && typeof data.places === "object" && data.places !== null)
       scrollTo(data.places as Record<string, number>);
     else if (data.stillHarbor === "tracks") {
@@ -106,6 +114,19 @@ export function listenToWorkbench(first: Dashboard, exchanged: (next: Dashboard)
   document.addEventListener("contextmenu", (event) => askPart(event, true));
   document.addEventListener("pointerdown", tell, true);
   document.addEventListener("focusin", tell);
+}
+
+interface Lit {
+  piece: string;
+  marks: FoundMarks;
+}
+
+/** Draws everything but some marks of a piece faintly, or all of it as it is. */
+function light(app: App, lit: Lit | undefined) {
+  const before = app.model.lit?.piece;
+  if (!lit && before === undefined) return;
+  app.model.lit = lit && { piece: lit.piece, picked: foundOn(lit.marks) };
+  app.touch(...[before, lit?.piece].flatMap((piece) => piece ?? []));
 }
 
 /** The part of a chart that lies under the pointer. */

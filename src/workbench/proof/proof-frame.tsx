@@ -8,7 +8,7 @@ import { useStore } from "../desk/store";
 import { setDragging } from "../frame/drop-anywhere";
 import { ProofFrames, type ProofMessage } from "./frames";
 import { LayPage } from "./lay-page";
-import { laying, proofPlace } from "./proof-place";
+import { laying, lighting, proofPlace } from "./proof-place";
 
 const Host = styled.div`
   position: absolute;
@@ -71,6 +71,7 @@ export function ProofFrame() {
         desk.ended();
         send({ stillHarbor: "tracks", on: laying.get().on });
         send({ stillHarbor: "alone", piece: proofPlace.get().alone });
+        send({ stillHarbor: "light", ...lighting.get() });
       },
       state: () => desk.state.get().proofState,
       file: async () => {
@@ -119,6 +120,9 @@ export function ProofFrame() {
       piece: station === "pages" || station === "links" ? marked : undefined,
     });
   }, [marked, station]);
+
+  const lit = useStore(lighting, (all) => all);
+  useEffect(() => frames.current?.send({ stillHarbor: "light", ...lit }), [lit]);
 
   const isLaying = useStore(laying, ({ on }) => on);
   useEffect(() => frames.current?.send({ stillHarbor: "tracks", on: isLaying }), [isLaying]);

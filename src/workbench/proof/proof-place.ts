@@ -1,3 +1,4 @@
+import type { FoundMarks } from "../../core/finding/finding";
 import type { ProofTracks } from "../../viewer/proof/listen";
 import { Store } from "../desk/store";
 
@@ -12,6 +13,12 @@ export interface ProofPlace {
   /** Smaller than true size so that the whole width is seen. */
   fit: boolean;
 }
+
+/** Marks that are lit in the proof while an advice speaks of them. */
+export const lighting = new Store<{ piece: string | undefined; marks: FoundMarks | undefined }>({
+  piece: undefined,
+  marks: undefined,
+});
 
 /** The page is laid out by hand: where its tracks are, as the proof says. */
 export interface Laying {

@@ -6,6 +6,7 @@ import type { RowsOnTheWay } from "../../core/look/accounting";
 import { useDesk, useDeskState } from "../desk/desk-context";
 import { Coral, count, Press } from "../frame/kit";
 import { ProofSlot } from "../proof/proof-slot";
+import { AdviceList } from "./advice-list";
 import { useAsked } from "./ask";
 import { ChartStrip } from "./chart-strip";
 import { ColumnsBeside } from "./columns-beside";
@@ -74,21 +75,6 @@ const Account = styled.ol`
   }
 `;
 
-const Advice = styled.ul`
-  list-style: none;
-  margin-top: 8px;
-  border-top: 1px solid var(--ink);
-  li {
-    display: flex;
-    gap: 14px;
-    padding: 4px 0;
-    border-bottom: 1px solid var(--rule);
-  }
-  li > span {
-    flex: 1;
-  }
-`;
-
 /** Charts: one large and live, where its rows went, what could be better, and all others small. */
 export function ChartsStation() {
   const desk = useDesk();
@@ -101,7 +87,6 @@ export function ChartsStation() {
   const from = piece?.from ?? "";
   const account = useAsked((call) => (name ? call.account(name) : undefined), [name]);
   const large = useRef<HTMLDivElement>(null);
-  const advice = reply?.findings.filter((finding) => finding.piece === name) ?? [];
   useEffect(() => {
     // One that was just written is wanted already and not known yet: it is not given up for another.
     if (name && !isAdding) desk.state.set({ hand: ["charts", name], ...(wanted === undefined ? { piece: name } : {}) });
@@ -149,21 +134,7 @@ export function ChartsStation() {
             </li>
           ))}
         </Account>
-        {advice.length > 0 && (
-          <Advice aria-label="Advice">
-            {advice.map((finding) => (
-              <li key={`${finding.code} ${finding.message}`}>
-                <span>{finding.message}</span>
-                {finding.span && (
-                  <Press onPress={() => finding.span && desk.show(finding.span.start, finding.span.end, true)}>
-                    show
-                  </Press>
-                )}
-                {finding.fix && <Press onPress={() => desk.mend(finding)}>{finding.fix.title}</Press>}
-              </li>
-            ))}
-          </Advice>
-        )}
+        <AdviceList chart={name} />
       </Under>
       <ColumnsBeside
         table={from}

@@ -144,4 +144,35 @@ charts:
   ])("nothing of %s", (chart) => {
     expect(advised(of(chart))).toEqual([]);
   });
+  test("names the marks that it speaks of", () => {
+    const marksOf = (chart: string) => advised(sheet(chart)).find(({ marks }) => marks)?.marks;
+    expect(marksOf('from: t\ndraw: points\nx: n\ny: n\ncolor: few\ncolors: ["#1d5f5a"]')).toEqual({
+      channels: ["color"],
+      values: [["y"]],
+    });
+    expect(marksOf("from: t\ndraw: points\nx: big\ny: n")).toEqual({ channels: ["x"], range: [1, 6.7] });
+    const places = marksOf(
+      "from: t\ndraw: points\nx: n % 4\ny: n % 2".replaceAll("n % ", "mod(n, ").replaceAll(/(mod\(n, \d)/g, "$1)"),
+    );
+    expect(places).toMatchObject({ channels: ["x", "y"] });
+    expect(places?.values?.map(String).sort()).toEqual(["0,0", "1,1", "2,0", "3,1"]);
+  });
+  test("says that a legend lies over marks, and moves it", () => {
+    const chart = (corner: string) => `from: t\ndraw: points\nx: n\ny: n\ncolor: few\nlegend: {at: ${corner}}`;
+    expect(codes(chart("in_top_left"))).toEqual([]);
+    expect(codes(chart("top"))).toEqual([]);
+    const [found] = advised(sheet(chart("in_bottom_left")));
+    expect(found).toMatchObject({ code: "legend-on-marks", marks: { channels: ["x", "y"] } });
+    expect(found?.message).toContain("19 of 64 marks lie in the corner");
+    expect(
+      codes(
+        mended(sheet(chart("in_bottom_left")))
+          .split("charts:\n  one:\n")[1]
+          ?.replaceAll(/^ {4}/gm, "") ?? "",
+      ),
+    ).toEqual([]);
+    // Of groups, where they stand.
+    const months = "from: t\ndraw: line\nx: place\ny: sum(n)\ncolor: few\nlegend: {at: in_top_right}";
+    expect(codes(months)).toEqual(["legend-on-marks"]);
+  });
 });

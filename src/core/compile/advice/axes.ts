@@ -72,6 +72,7 @@ export const crowded: Advice = {
       return {
         at: [axis],
         message: `nine of ten values of ${channel.label} take ${Math.max(1, Math.round(((ninth - least) / (most - least)) * 100))} % of the axis; a log scale gives them room`,
+        marks: { channels: [axis], range: [least, ninth] },
       };
     }
     return undefined;

@@ -1,5 +1,5 @@
 import type { ChartPlan } from "../../chart/plan";
-import type { Fix } from "../../finding/finding";
+import type { Fix, FoundMarks } from "../../finding/finding";
 import { TooLarge } from "../../finding/limits";
 import { evaluate, frameOf } from "../../formula/evaluate";
 import { columnOf } from "../../formula/vector";
@@ -25,6 +25,8 @@ interface Advised {
   at?: Path;
   message: string;
   fix?: Fix | undefined;
+  /** What of the chart it speaks of, where that is not all of it. */
+  marks?: FoundMarks;
 }
 
 /** A chart as advice looks at it. */

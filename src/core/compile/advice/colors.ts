@@ -1,3 +1,4 @@
+import { categoriesOf } from "../../query/categories";
 import { contrastOf } from "../../scene/contrast";
 import { PALETTES, TOKENS } from "../../scene/theme";
 import { type Advice, counted, firstOf, isText } from "./chart-view";
@@ -31,23 +32,28 @@ export const colors: Advice = {
     const listed = Array.isArray(spec.colors) ? spec.colors.length : MOST_COLORS;
     if (count <= listed || (spec.colors !== undefined && !Array.isArray(spec.colors))) return undefined;
     const which = Array.isArray(spec.colors) ? `the list has ${listed}` : `the palette has ${listed}`;
-    return { message: `${count} values of ${color.label} want as many colours; ${which}, and they begin again` };
+    const again = categoriesOf(column, color.order).slice(listed);
+    return {
+      message: `${count} values of ${color.label} want as many colours; ${which}, and they begin again`,
+      marks: { channels: ["color"], values: again.map(({ name }) => [name]) },
+    };
   },
 };
 
 export const faint: Advice = {
   code: "faint-colors",
   find({ compiling, spec }) {
-    const given = spec.colors && typeof spec.colors === "object" ? Object.values(spec.colors) : [];
+    const given = spec.colors && typeof spec.colors === "object" ? Object.entries(spec.colors) : [];
+    const isNamed = !Array.isArray(spec.colors);
     const { ground = "light" } = compiling.sheet.style;
     const grounds = ground === "auto" ? (["light", "dark"] as const) : [ground];
-    for (const color of given)
+    for (const [name, color] of given)
       for (const one of grounds) {
         if (!/^#[0-9a-f]{6}$/i.test(color)) continue;
         const contrast = contrastOf(color, TOKENS[one].ground);
         if (contrast >= LEAST_CONTRAST) continue;
         const message = `${color} stands out from the ${one} ground by ${contrast.toFixed(1)} to 1 only; marks want 3 to 1`;
-        return { at: ["colors"], message };
+        return { at: ["colors"], message, ...(isNamed ? { marks: { channels: ["color"], values: [[name]] } } : {}) };
       }
     return undefined;
   },

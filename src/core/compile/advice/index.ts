@@ -4,6 +4,7 @@ import type { Compiling } from "../compiling";
 import { crowded, logs, unsorted, zero } from "./axes";
 import { type Advice, type ChartView, valuesOf } from "./chart-view";
 import { colors, faint, slices } from "./colors";
+import { underLegend } from "./legend";
 import { crossing, labels, overlap, zigzag } from "./marks";
 import { numbersOfThings, stackOfMeans, sumOfMeans } from "./sums";
 
@@ -19,6 +20,7 @@ const ALL: readonly Advice[] = [
   zigzag,
   labels,
   crossing,
+  underLegend,
   sumOfMeans,
   stackOfMeans,
   numbersOfThings,
@@ -43,6 +45,7 @@ export function adviseCharts(compiling: Compiling, pieces: readonly PlanPiece[])
         piece: name,
         ...(span ? { span } : {}),
         ...(found.fix ? { fix: found.fix } : {}),
+        ...(found.marks ? { marks: found.marks } : {}),
       });
     }
   }

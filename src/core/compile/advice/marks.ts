@@ -1,12 +1,15 @@
 import type { LayerPlan } from "../../chart/plan";
 import type { Channel } from "../../query/query";
-import type { Column } from "../../table/column";
+import { type Column, valueAt } from "../../table/column";
 import { type Advice, addFix, type ChartView, replaceFix } from "./chart-view";
 
 /** Fewer marks than these are seen even where they lie on one another. */
 const FEW = 50;
 /** More names than these beside marks run into one another. */
 const MOST_LABELS = 60;
+
+/** At most so many places are named. */
+const LIT = 2_000;
 
 /** Rows that are looked at, from the first: advice is asked for at every key that an author presses. */
 const LOOKED_AT = 20_000;
@@ -34,15 +37,20 @@ export const overlap: Advice = {
     const raw = rawLayer(view);
     if (raw?.layer.draw !== "points" || raw.layer.query.channels.size || raw.layer.options.shade) return undefined;
     const [across, up] = raw.columns.map(valuesIn) as [ArrayLike<number>, ArrayLike<number>];
-    const places = new Set<string>();
+    const places = new Map<string, number>();
+    const crowded = new Map<string, number>();
     let known = 0;
     for (let row = 0; row < Math.min(LOOKED_AT, across.length); row++) {
       if (Number.isNaN(across[row]) || Number.isNaN(up[row])) continue;
       known += 1;
-      places.add(`${across[row]} ${up[row]}`);
+      const place = `${across[row]} ${up[row]}`;
+      if (places.has(place)) crowded.set(place, row);
+      else places.set(place, row);
     }
     if (known < FEW || places.size > known / 2) return undefined;
+    const values = [...crowded.values()].slice(0, LIT).map((row) => raw.columns.map((column) => valueAt(column, row)));
     return {
+      marks: { channels: ["x", "y"], values },
       message: `${cut(across.length)}${known} points lie on ${places.size} places; how many lie on each is seen by their size`,
       fix: addFix(view, "y", "size: count()"),
     };
