@@ -53,7 +53,7 @@ function boxesOf({ input, layer, values, ids, stage, base }: Drawing): Box[] {
   const firsts = Int32Array.from(groups, ({ first }) => first);
   const places = axisValues(values, along, along, stage, firsts);
   const { color: colors } = paintsOf(input, layer, values, firsts);
-  return groups.flatMap(({ first, rows, values: sorted }, place): Box[] => {
+  const boxes = groups.flatMap(({ first, rows, values: sorted }, place): Box[] => {
     const found = boxNumbers(sorted);
     if (!found) return [];
     const color = colors[place] as number;
@@ -63,6 +63,8 @@ function boxesOf({ input, layer, values, ids, stage, base }: Drawing): Box[] {
     const step = (2 * whole) / colorCount;
     return [{ ...own, middle: band - whole + step * (color + 0.5), half: Math.max(1, step / 2 - 1) }];
   });
+  // In the order of the axis, as keys walk them and `rows()` gives them.
+  return boxes.sort((a, b) => a.middle - b.middle);
 }
 
 /** Rows beyond the whiskers: they stand at both ends of the order. */

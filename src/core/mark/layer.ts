@@ -50,7 +50,7 @@ function onEarth(values: LayerValues, ids: Int32Array): Int32Array {
   return ids.filter((id) => Number.isFinite(lon[id]) && Number.isFinite(lat[id]));
 }
 
-/** In drawn order: what is to lie on top last, else along the axis, then by colour. */
+/** In drawn order: what is to lie on top last, else along the axis (of two of categories x, then y), then by colour. */
 function inOrder(input: ChartInput, values: LayerValues, ids: Int32Array, stage: Stage): Int32Array {
   const above = values.numbers("above");
   if (above) {
@@ -58,11 +58,18 @@ function inOrder(input: ChartInput, values: LayerValues, ids: Int32Array, stage:
     return Int32Array.from(ids).sort((a, b) => rank(a) - rank(b) || a - b);
   }
   if (!values.prepared.query.grouped) return ids;
-  const along = axisValues(values, input.plan.along, input.plan.along, stage, ids);
+  const isTable = stage.categories.x && stage.categories.y;
+  const [first, then] = isTable ? (["x", "y"] as const) : [input.plan.along, undefined];
+  const along = axisValues(values, first, first, stage, ids);
+  const across = then ? axisValues(values, then, then, stage, ids) : along;
   const colors = colorPlaces(input, values, ids);
   return Int32Array.from(ids.keys())
     .sort(
-      (a, b) => (along[a] as number) - (along[b] as number) || (colors[a] as number) - (colors[b] as number) || a - b,
+      (a, b) =>
+        (along[a] as number) - (along[b] as number) ||
+        (across[a] as number) - (across[b] as number) ||
+        (colors[a] as number) - (colors[b] as number) ||
+        a - b,
     )
     .map((i) => ids[i] as number);
 }
