@@ -184,6 +184,8 @@ export interface TableColumn {
   cell?: CellPlan;
   /** It is there while this setting, a list, holds this value. */
   list?: { setting: string; value: string };
+  /** Its sum stands under the rows. */
+  adds?: true;
 }
 
 export interface DataTablePlan {

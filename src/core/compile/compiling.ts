@@ -4,6 +4,7 @@ import { withOptions, withSelections } from "../formula/options";
 import type { Scope } from "../formula/scope";
 import type { Formula } from "../formula/tree";
 import { settingsOf } from "../formula/tree";
+import { bareName, writeName } from "../formula/words";
 import type { Ties } from "../link/lineage";
 import { pathUp, type Route, routeBetween, stackedIn, type TableFamily } from "../link/route";
 import type { SettingPlan } from "../plan/plan";
@@ -153,6 +154,37 @@ interface CheckOptions {
 const isRefused = ({ sheet, settings }: Compiling, name: string): boolean =>
   !settings.has(name) && (sheet.broken.has(name) || sheet.controls.get(name)?.set !== undefined);
 
+/** Says in place of what it led to that a column's name stands in a formula without its backticks. */
+function sayBareName(
+  { sheet: { source }, findings }: Compiling,
+  path: Path,
+  text: string,
+  table: Table,
+  { offset = 0, piece }: CheckOptions,
+): undefined {
+  const bare = bareName(text, table.columns.keys());
+  const whole = source.valueSpan(path);
+  if (!bare || !whole) return;
+  const said = new Set(["bad-formula", "bad-sign", "unknown-column", "unknown-function"]);
+  const before = findings.length;
+  for (let last = findings.at(-1); last && said.has(last.code); last = findings.at(-1)) {
+    const { start = -1, end = -1 } = last.span ?? {};
+    if (start < whole.start || end > whole.end) break;
+    findings.pop();
+  }
+  if (findings.length === before) return;
+  const name = writeName(bare.name);
+  const written = `${offset ? "-" : ""}${text.slice(0, bare.start)}${name}${text.slice(bare.end)}`;
+  findings.push({
+    code: "bare-name",
+    severity: "error",
+    message: `the column ${bare.name} has other characters than letters, digits and _: in a formula it stands in backticks, ${name}`,
+    span: source.insideSpan(path, bare.start + offset, bare.end + offset) ?? whole,
+    fix: { title: `write ${name}`, edits: [{ ...whole, text: JSON.stringify(written) }] },
+    ...(piece ? { piece } : {}),
+  });
+}
+
 /** Reads and checks a formula of the sheet over a table; adds findings and answers nothing where it fails. */
 export function checkedFormula(
   compiling: Compiling,
@@ -168,7 +200,7 @@ export function checkedFormula(
     offset: options.offset ?? 0,
     ...(options.piece ? { piece: options.piece } : {}),
   });
-  if (!named) return undefined;
+  if (!named) return sayBareName(compiling, path, text, table, options);
   const scope = {
     ...scopeOf(compiling, tableName, table, options.aggregates ?? "allowed"),
     ...(options.rowFunctions ? { rowFunctions: options.rowFunctions } : {}),
@@ -182,7 +214,7 @@ export function checkedFormula(
       ...(options.piece ? { piece: options.piece } : {}),
     });
   for (const setting of settingsOf(named.formula)) compiling.used.add(setting);
-  if (checked.problems.length) return undefined;
+  if (checked.problems.length) return sayBareName(compiling, path, text, table, options);
   const kind = checked.kind === "missing" || checked.kind === "list" ? "number" : checked.kind;
   if (options.wanted && checked.kind !== options.wanted) {
     addFinding(

@@ -1,11 +1,24 @@
 import { type DataTablePlan, TAKES, type TableColumn } from "../chart/plan";
 import { nearest } from "../finding/nearest";
+import { madeBy } from "../formula/made";
 import { printFormula } from "../formula/print";
 import type { Channel } from "../query/query";
 import type { ChartSpec } from "../sheet/schema-charts";
 import type { Path } from "../sheet/tree";
+import { namesThings } from "../table/column-names";
+import type { ColumnInfo } from "../table/table";
 import { readChannel } from "./channels";
 import { checkFormat, keepFormula, type Place, queryOf, wrongAt } from "./piece-place";
+
+/** How days are written that stand for a whole month or year. */
+const PERIODS = { month: "%b %Y", year: "%Y" } as const;
+
+/** True for a column whose values make a total: neither rates nor means, nor numbers that are names. */
+function addsUp({ kind, format, formula }: Channel, made: ColumnInfo | undefined): boolean {
+  if (kind !== "number" && kind !== "duration") return false;
+  const isName = formula.type === "column" && namesThings(formula.name);
+  return !made?.single && !made?.years && !isName && !format?.endsWith("%");
+}
 
 export function readDataTable(place: Place, spec: ChartSpec): DataTablePlan | undefined {
   const { compiling, name, path, built } = place;
@@ -30,8 +43,11 @@ export function readDataTable(place: Place, spec: ChartSpec): DataTablePlan | un
       return;
     }
     const channel = `column${columns.length}`;
-    channels[channel] = read.channel;
-    columns.push({ channel, key, ...(list ? { list } : {}) });
+    const made = formula.type === "column" ? built.table.info.get(formula.name) : madeBy(formula);
+    const format = read.channel.kind === "date" && made?.period ? PERIODS[made.period] : undefined;
+    channels[channel] = format && read.channel.format === undefined ? { ...read.channel, format } : read.channel;
+    const adds = spec.totals && addsUp(read.channel, made);
+    columns.push({ channel, key, ...(list ? { list } : {}), ...(adds ? { adds } : {}) });
   };
   for (const [at, text] of texts.entries()) {
     const inner = spec.columns ? [...path, "columns", at] : path;

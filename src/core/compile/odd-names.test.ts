@@ -65,3 +65,35 @@ describe("columns may have any name", () => {
     expect([...(compiled.tables.get("t")?.columns.keys() ?? [])]).toEqual(["__proto__", "n"]);
   });
 });
+
+describe("a column's name without the backticks that it needs", () => {
+  const ROWS = "Visit No,Cost (EUR),to-do,n\n1,2,3,4\n";
+  const found = (piece: string, steps = "") => {
+    const text = `still: 1\nreport: T\ntables:\n  t:\n    read: t.csv\n${steps}charts:\n  one: ${piece}\n`;
+    const { findings } = compileText(text, { "t.csv": ROWS });
+    const errors = findings.filter(({ severity }) => severity === "error");
+    const [edit] = errors[0]?.fix?.edits ?? [];
+    const mended = edit && text.slice(0, edit.start) + edit.text + text.slice(edit.end);
+    const left =
+      mended && compileText(mended, { "t.csv": ROWS }).findings.filter(({ severity }) => severity === "error");
+    return { codes: errors.map(({ code }) => code), message: errors[0]?.message, text: edit?.text, left };
+  };
+  test.each([
+    ["{from: t, draw: table, columns: [n, Visit No]}", '"`Visit No`"'],
+    ["{from: t, draw: points, x: n, y: mean(Cost (EUR)) * 2}", '"mean(`Cost (EUR)`) * 2"'],
+    ["{from: t, draw: points, x: n, y: to-do}", '"`to-do`"'],
+    ["{from: t, draw: points, x: n, y: 'n + to-do'}", '"n + `to-do`"'],
+  ])("%s", (piece, text) => {
+    expect(found(piece)).toMatchObject({ codes: ["bare-name"], text, left: [] });
+  });
+  test("in a step, and in an order turned around", () => {
+    const table = "{from: t, draw: table, columns: [n]}";
+    expect(found(table, "    steps: [{keep: Visit No > 0}]\n")).toMatchObject({ text: '"`Visit No` > 0"', left: [] });
+    expect(found(table, "    steps: [{sort: [-Visit No]}]\n")).toMatchObject({ text: '"-`Visit No`"', left: [] });
+  });
+  test("what is wrong in another way is said as it is", () => {
+    expect(found("{from: t, draw: points, x: n, y: m}")).toMatchObject({ codes: ["unknown-column"] });
+    expect(found("{from: t, draw: points, x: n, y: '`to-do` + m'}")).toMatchObject({ codes: ["unknown-column"] });
+    expect(found("{from: t, draw: points, x: n, y: n +}")).toMatchObject({ codes: ["bad-formula"] });
+  });
+});

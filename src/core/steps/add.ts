@@ -2,6 +2,7 @@ import { evaluate } from "../formula/evaluate";
 import { columnsOf } from "../formula/tree";
 import { columnOf } from "../formula/vector";
 import { columnsWithin, frameWithin } from "./keep";
+import { withMade } from "./made-columns";
 import type { Loss, StepKind } from "./step";
 import { valueLosses } from "./value-losses";
 
@@ -27,7 +28,7 @@ export const add: StepKind<"add"> = {
       if (column.kind === "text" || hasMissing(column.values)) notes.push(...valueLosses(formula, own, name));
       const columns = new Map(result.columns);
       columns.set(name, column);
-      result = { ...result, columns };
+      result = { ...result, columns, info: withMade(result.info, [{ name, formula }]) };
     }
     return { table: result, losses: [], ...(notes.length ? { notes } : {}), origin: { type: "same" } };
   },

@@ -8,6 +8,7 @@ import { columnOf, type Vector } from "../formula/vector";
 import { type Column, gather } from "../table/column";
 import type { Table } from "../table/table";
 import { columnsOfAll } from "./keep";
+import { withMade } from "./made-columns";
 import type { Loss, SettingValues, StepContext, StepKind, StepOf, StepResult } from "./step";
 import { valueLosses } from "./value-losses";
 
@@ -44,7 +45,7 @@ function run(step: StepOf<"group">, table: Table, { setting }: StepContext): Ste
     ]),
   ];
   return {
-    table: { rowCount: groups.count, columns, info: table.info },
+    table: { rowCount: groups.count, columns, info: withMade(table.info, [...step.by, ...step.get]) },
     losses: [],
     ...(notes.length ? { notes } : {}),
     origin: { type: "merged", into: groups.of, count: groups.count },

@@ -8,6 +8,10 @@ export interface ColumnInfo {
   format?: string;
   /** Its whole numbers are years: they have no thousands. */
   years?: true;
+  /** Each number stands for itself, such as a mean or a rate: they do not add up. */
+  single?: true;
+  /** Its days stand for a month or a year. */
+  period?: "month" | "year";
   /** Values in the order in which they stand wherever the column makes categories. */
   order?: string[];
   colors?: Record<string, string>;

@@ -18,6 +18,8 @@ export interface ShownColumn {
   cell?: CellPlan;
   /** The least and the largest value of all rows, where cells are drawn by value. */
   extent?: [number, number];
+  /** Its sum stands under the rows. */
+  adds?: true;
 }
 
 /** What a data table shows now: its columns, and the rows that pass in their order. */
@@ -70,10 +72,11 @@ export function shownRows(
   const whole = new LayerValues(found.all, found.all);
   const { sort, search, columns: order } = app.tables.get(name) ?? {};
   const columns = inOrder(plan.columns, readColumns(order)).map(
-    ({ channel, key, cell }): ShownColumn => ({
+    ({ channel, key, cell, adds }): ShownColumn => ({
       key,
       channel: aligned(plan.query.channels[channel] as Channel, whole.get(channel) as Column),
       column: values.get(channel) as Column,
+      ...(adds ? { adds } : {}),
       ...(cell ? { cell, extent: extentIn(whole.get(channel) as Column) } : {}),
     }),
   );

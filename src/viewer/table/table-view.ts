@@ -190,11 +190,7 @@ export class TableView implements View, HeadActs {
   /** Sums of those columns whose values add up, over all rows that pass. */
   private totals(columns: readonly ShownColumn[], ids: Int32Array): HTMLElement | undefined {
     if (!this.plan.totals) return undefined;
-    const cells = columns.map(({ channel, column }, at) => {
-      const adds = channel.aggregate
-        ? channel.formula.type === "call" && (channel.formula.name === "sum" || channel.formula.name === "count")
-        : // Shares of different wholes do not add up.
-          (column.kind === "number" && !channel.format?.endsWith("%")) || column.kind === "duration";
+    const cells = columns.map(({ channel, column, adds }, at) => {
       if (column.kind === "text" || !adds) return element("td", {}, at === 0 ? "all" : "");
       let sum = 0;
       for (const id of ids) {
