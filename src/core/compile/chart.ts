@@ -26,6 +26,25 @@ import { warnEmptyStretches } from "./stretches";
 import { unknownTable } from "./unknown-table";
 import { boundsOf, worldTable } from "./world";
 
+/** A place that is the same for all rows has the words of what the other layers measure there. */
+function nameConstants(layers: readonly LayerPlan[]) {
+  for (const { query } of layers)
+    for (const [name, channel] of Object.entries(query.channels)) {
+      if (!channel.constant) continue;
+      const axis = name.replace("_to", "");
+      const other = layers
+        .map((layer) => layer.query.channels[axis])
+        .find((one) => one && !one.constant && (one.kind === "text") === (channel.kind === "text"));
+      if (!other) continue;
+      const { label, unit, format } = other;
+      Object.assign(channel, {
+        label,
+        ...(unit === undefined ? {} : { unit }),
+        ...(format === undefined ? {} : { format }),
+      });
+    }
+}
+
 export function readChart(place: Place, spec: ChartSpec): ChartPlan | undefined {
   const { path, built } = place;
   const layerSpecs: { spec: LayerSpec; path: Path }[] = spec.layers
@@ -37,6 +56,7 @@ export function readChart(place: Place, spec: ChartSpec): ChartPlan | undefined 
     if (!plan) return undefined;
     layers.push(plan);
   }
+  nameConstants(layers);
   const stage = stageOf(place, layers);
   if (!stage) return undefined;
   const along = alongOf(layers);

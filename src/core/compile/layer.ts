@@ -111,6 +111,13 @@ function readQuery(draft: LayerDraft, mark: MarkSpec) {
   const pathOf = (channel: string) => paths[channel] ?? place.path;
   const query = queryOf(place, channels, pathOf, keep, isGrouping);
   if (!query) return undefined;
+  // What stands at the same place for all rows is one mark, and not one for each of them.
+  const names = Object.keys(channels);
+  if (
+    names.some((name) => channels[name]?.constant) &&
+    names.every((name) => channels[name]?.constant || APART.has(name))
+  )
+    Object.assign(query, { grouped: true, groupBy: names });
   if (mark.merges) query.merged = [...mark.merges, ...PANEL_CHANNELS].filter((name) => isKeyOf(channels, name));
   return { query, tooltip };
 }
@@ -161,7 +168,12 @@ const channelPlace = ({ compiling, built, name }: Place) => ({
   piece: name,
 });
 
-/** A formula without columns: a look of all marks, or a finding where values are needed. */
+/** Where a mark may stand that has the same place for every row. */
+const PLACES: ReadonlySet<string> = new Set(["x", "y", "x_to", "y_to", "lon", "lat", "lon_to", "lat_to"]);
+/** What may tell such marks apart without making one of each row. */
+const APART: ReadonlySet<string> = new Set(["color", "series", "symbol", "label", ...PANEL_CHANNELS]);
+
+/** A formula without columns: a look or place of all marks, or a finding where values are needed. */
 function takeConstant(draft: LayerDraft, key: ChannelName, { channel }: ReadChannel, path: Path): boolean {
   const { constant } = CHANNELS[key] as { constant?: string };
   const isColour = key === "color" && isColourSetting(draft.place, channel.formula);
@@ -169,8 +181,8 @@ function takeConstant(draft: LayerDraft, key: ChannelName, { channel }: ReadChan
     draft.looks[key] = channel.formula;
     return true;
   }
-  if (key === "color") {
-    draft.channels[key] = channel;
+  if (key === "color" || PLACES.has(key)) {
+    draft.channels[key] = key === "color" ? channel : { ...channel, constant: true };
     draft.paths[key] = path;
     return true;
   }

@@ -163,6 +163,27 @@ describe("bars from one value to another", () => {
 });
 
 describe("rules", () => {
+  test("of one place for all rows there is one", () => {
+    const chart =
+      "{from: t, x: v, y: w, layers: [{draw: points}, {draw: rules, y: 4, label: {says: least}}, {draw: bars, x: 1, x_to: 2, y: none}]}";
+    const one = drawn(chart);
+    const { parts: rule, ids } = shapeIn(one.drawn, Segments, 1);
+    expect([ids.length, rule.y1[0]]).toEqual([1, rule.y2[0]]);
+    expect(one.rows.slice(-2)).toEqual([
+      { y: 4, layer: 1 },
+      { x: 1, x_to: 2, layer: 2 },
+    ]);
+    expect(sceneSvg(one.drawn.scene, "", "light").match(/>least</g)).toHaveLength(1);
+    const coloured = drawn("{from: t, x: v, y: w, color: k, layers: [{draw: points}, {draw: rules, y: 4}]}");
+    expect(shapeIn(coloured.drawn, Segments, 1).ids).toHaveLength(2);
+  });
+  test("of one place have the words of what the chart measures there", () => {
+    const { plan } = compileText(
+      `${TABLES.replace("    rows: |\n      k", "    columns: {w: {label: Weight, unit: kg}}\n    rows: |\n      k")}charts:\n  one: {from: t, x: v, y: w, layers: [{draw: points}, {draw: rules, y: 4}]}\n`,
+    );
+    const chart = plan.pieces[0]?.plan;
+    expect(chart?.type === "chart" && chart.layers[1]?.query.channels.y).toMatchObject({ label: "Weight", unit: "kg" });
+  });
   test("cross the plot, or go from one place to another, and say what they are", () => {
     const across = shapeIn(drawn("{from: t, draw: rules, y: v}").drawn, Segments).parts;
     expect(across.x2[0]).toBeGreaterThan((across.x1[0] as number) + 100);

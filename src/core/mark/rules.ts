@@ -6,7 +6,7 @@ import { pixelPlaces } from "./place-values";
 
 export const rulesSpec = {
   name: "rules",
-  says: "A straight line for each row: across the plot, or from one place to another.",
+  says: "A straight line for each row, or one at a fixed place (y: 4): across the plot, or from one place to another.",
   many: "rules",
   needs: [["x"], ["y"], ["lon", "lat", "lon_to", "lat_to"]],
   needed: "rules need x: or y:, or both ends on a map",

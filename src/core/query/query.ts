@@ -25,6 +25,8 @@ export interface Channel {
   /** The column whose order, colours and words it takes, when it is just a column. */
   column?: string;
   interval?: Interval;
+  /** It is the same for every row: a limit, a day on which something changed. */
+  constant?: true;
   /** What it is under each value of the settings by which a reader chooses it. */
   choices?: Choices<Channel>;
   /** Its last value, which stands for all that are not among the first ones. */
