@@ -7,7 +7,7 @@ import type { SelectionPlan } from "../link/selection";
 import type { ControlPlan, OpensPlan, PlanPiece, PlanTable } from "../plan/plan";
 import { formulasOf } from "../query/query";
 import { neededOfOther } from "../steps/join";
-import { columnsAfter, narrowedTo, neededBefore, runStep, tablesOfStep } from "../steps/run";
+import { columnsAfter, isMerging, narrowedTo, neededBefore, runStep, tablesOfStep } from "../steps/run";
 import type { Step } from "../steps/step";
 import { kindsOf, type Table } from "../table/table";
 import { ancestry, type BuiltTable, type Compiling, routeOf, stepContext } from "./compiling";
@@ -30,7 +30,10 @@ interface Linked {
   live: Set<string>;
   /** Ties that selections travel along: the table that looked up, those in which it did, and who needs it. */
   ties: Map<string, Map<string, Set<string>>>;
-  /** Tables that were read and must be stacked in the dashboard, because selections reach single parts of them. */
+  /**
+   * Tables that were read and must be stacked or look up in the dashboard, because selections reach single parts of
+   * them, or the rows from which what they look up is made.
+   */
   stacking: Set<string>;
   /** Tables whose rows may be those that a reader puts in, or are made of such rows. */
   following: ReadonlySet<string>;
@@ -56,24 +59,36 @@ function linkedTables(
     }
   };
   const tableOf = new Map(pieces.map(({ name, plan }) => [name, plan.from]));
+  const merges = (name: string, ancestor: string) => {
+    const path = ancestry(compiling, name);
+    return path.slice(0, path.indexOf(ancestor)).some((one) => compiling.tables.get(one)?.steps.some(isMerging));
+  };
+  /** Steps that run in the dashboard: of a table that was read from the first of them, of others all. */
+  const runs = (name: string) => (compiling.tables.get(name)?.from === undefined ? stacking : live).add(name);
+  const link = (from: string, to: string, by: string) => {
+    const route = routeOf(compiling, from, to);
+    if (!route) return;
+    addPath(to, route.down);
+    if (route.landed !== undefined) addPath(route.landed, route.down);
+    if (route.via === undefined) addPath(from, route.up);
+    else {
+      link(from, route.via, by);
+      const own = routeOf(compiling, from, route.via);
+      // What is looked up is made of the rows left: it is looked up anew.
+      if (own && merges(route.via, own.down)) runs(route.down);
+    }
+    if (route.stack) runs(route.stack === "into" ? route.down : route.up);
+    if (!route.tie) return;
+    const { left, right } = route.tie;
+    const own = ties.get(left) ?? new Map<string, Set<string>>();
+    ties.set(left, own.set(right, (own.get(right) ?? new Set()).add(by)));
+  };
   for (const selection of selections) {
     const told = (mentions.get(selection.name) ?? []).map((target) => ({ target, effect: "filter" as const }));
     for (const { target, effect } of [...selection.effects, ...told]) {
       const table = tableOf.get(target);
       if (effect === "crosshair" || table === undefined || table === selection.table) continue;
-      const route = routeOf(compiling, selection.table, table);
-      if (!route) continue;
-      addPath(selection.table, route.up);
-      addPath(table, route.down);
-      if (route.stack) {
-        const outer = route.stack === "into" ? route.down : route.up;
-        if (compiling.tables.get(outer)?.from === undefined) stacking.add(outer);
-        else live.add(outer);
-      }
-      if (!route.tie) continue;
-      const { left, right } = route.tie;
-      const own = ties.get(left) ?? new Map<string, Set<string>>();
-      ties.set(left, own.set(right, (own.get(right) ?? new Set()).add(selection.source)));
+      link(selection.table, table, selection.source);
     }
   }
   for (const built of compiling.tables.values()) {

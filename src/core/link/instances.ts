@@ -120,6 +120,8 @@ export class Instances {
     if (this.states.plan(selection).table === table) return false;
     const route = this.routeOf(selection, table);
     if (!route) return false;
+    // Looked up is what is made of the rows left.
+    if (route.via !== undefined && this.entersAbove(selection, route.via)) return true;
     const path = pathUp(table, this.familyOf);
     if (path.slice(0, path.indexOf(route.down)).some((name) => this.tables.get(name)?.steps?.some(isMerging)))
       return true;
@@ -188,9 +190,18 @@ export class Instances {
       const above = upstream.filter((selection) => this.entersAbove(selection, from));
       const parent = this.instance(from, above);
       const entering = upstream.filter((selection) => !above.includes(selection));
-      const context = { setting: this.setting, table: (other: string) => this.base(other).table };
+      const anew = (other: string) =>
+        entering.filter(
+          (selection) => this.routeOf(selection, name)?.via === other && this.entersAbove(selection, other),
+        );
+      const context = {
+        setting: this.setting,
+        table: (other: string) => this.instance(other, anew(other)).table,
+      };
+      const isPlain =
+        above.length === 0 && entering.length > 0 && entering.every((one) => !this.routeOf(one, name)?.via);
       const made =
-        (above.length === 0 && entering.length > 0 ? this.regrouped(name, steps, entering, context) : undefined) ??
+        (isPlain ? this.regrouped(name, steps, entering, context) : undefined) ??
         makeTableBySteps(
           parent.table,
           steps,
@@ -276,8 +287,12 @@ export class Instances {
     const route = this.routeOf(selection, instance.name);
     if (!route) return new Uint8Array(instance.table.rowCount).fill(1);
     // Up from the source's rows to the rows that both tables share, that are tied, or that are stacked.
-    let pass = this.passAbove(selection, route.up);
-    if (route.tie) pass = this.acrossTie(pass, route.tie, route.down);
+    let pass =
+      route.via === undefined
+        ? this.passAbove(selection, route.up)
+        : this.kept.held(selection, this.base(route.via)).slice();
+    if (route.tie) pass = this.acrossTie(pass, route.tie, route.landed ?? route.down);
+    if (route.landed !== undefined) pass = this.lift(pass, this.base(route.landed), route.down);
     if (route.stack === "out of") pass = this.outOfStack(pass, route.up, route.down);
     // Down from there to the rows asked for, through steps that do not merge.
     const chain: Instance[] = [];

@@ -38,6 +38,10 @@ export interface Route {
   /** The table whose rows looked up, and the one in which they found. */
   tie?: { left: string; right: string };
   stack?: "into" | "out of";
+  /** The choice comes to this look-up table first, by a way of its own, and goes on from there. */
+  via?: string;
+  /** The tie leads to this table, from which the choice goes up once more. */
+  landed?: string;
 }
 
 /** The tables from a table up to the one that was read. */
@@ -51,7 +55,7 @@ export function pathUp(name: string, familyOf: (name: string) => TableFamily | u
  * How a choice of rows of one table reaches another. Where one has the other's rows stacked under its
  * own, it reaches these; else tables with a common ancestor meet in the nearest; others where one of
  * them has looked something up in the other. Answers nothing where their rows have nothing to do with
- * each other.
+ * each other. Where they meet in several ways the first of these counts.
  */
 export function routeBetween(
   from: string,
@@ -76,6 +80,28 @@ export function routeBetween(
       if (isTied(down, up)) return { up, down, tie: { left: down, right: up } };
     }
   }
+  return routeByLookUp(above, below, familyOf);
+}
+
+/**
+ * The way where a table looks up what was made of the other one: places that look up counts of their calls, say.
+ * From the places it leads by the counts that they found to the calls in these, and from calls by way of the counts
+ * to the places.
+ */
+function routeByLookUp(
+  above: readonly string[],
+  below: readonly string[],
+  familyOf: (name: string) => TableFamily | undefined,
+): Route | undefined {
+  for (const up of above)
+    for (const right of familyOf(up)?.ties ?? []) {
+      const down = pathUp(right, familyOf).find((name) => below.includes(name));
+      if (down !== undefined) return { up, down, tie: { left: up, right }, landed: right };
+    }
+  for (const down of below)
+    for (const via of familyOf(down)?.ties ?? [])
+      if (pathUp(via, familyOf).some((name) => above.includes(name)))
+        return { up: via, down, tie: { left: down, right: via }, via };
   return undefined;
 }
 

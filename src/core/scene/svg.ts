@@ -50,12 +50,9 @@ export function frontSvg(scene: Scene, ground: Ground): string {
   return scene.axisLines.map((part) => lineSvg(part, ground)).join("") + texts + message;
 }
 
-/** How far marks at the very edge may reach over it, in pixels. */
-const EDGE = 6;
-
 /** Marks cut off at the edge of their plot: an inner picture shows nothing outside of itself. */
-function cutTo({ x, y, width, height }: Box, marks: string): string {
-  const box = [x - EDGE, y - EDGE, width + 2 * EDGE, height + 2 * EDGE].map(px);
+function cutTo({ x, y, width, height }: Box, edge: number, marks: string): string {
+  const box = [x - edge, y - edge, width + 2 * edge, height + 2 * edge].map(px);
   return `<svg x="${box[0]}" y="${box[1]}" width="${box[2]}" height="${box[3]}" viewBox="${box.join(" ")}">${marks}</svg>`;
 }
 
@@ -65,10 +62,12 @@ function cutTo({ x, y, width, height }: Box, marks: string): string {
  */
 export function sceneSvg(scene: Scene, label: string, ground: Ground): string {
   const marks = scene.panels
-    .map(({ plot, shapes }) => {
-      const inner = shapes.map((shape) => shapeSvg(shape, ground)).join("");
-      return scene.clipped ? cutTo(plot, inner) : inner;
-    })
+    .flatMap(({ plot, shapes }) =>
+      shapes.map((shape) => {
+        const inner = shapeSvg(shape, ground);
+        return scene.clipped ? cutTo(plot, shape.edge, inner) : inner;
+      }),
+    )
     .join("");
   return `<svg viewBox="0 0 ${px(scene.width)} ${px(scene.height)}" preserveAspectRatio="xMinYMin meet" role="img" aria-label="${escapeAttribute(label)}">${backSvg(scene, ground)}${marks}${frontSvg(scene, ground)}</svg>`;
 }

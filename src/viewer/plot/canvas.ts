@@ -1,5 +1,6 @@
-import type { Scene } from "../../core/scene/scene";
+import type { Box, Scene } from "../../core/scene/scene";
 import { Discs } from "../../core/scene/shapes/discs";
+import { EDGE, type Shape } from "../../core/scene/shapes/shape";
 import type { Ground } from "../../core/scene/theme";
 import { Crowd, isCrowd } from "./crowd";
 
@@ -19,22 +20,22 @@ export function drawMarks(canvas: HTMLCanvasElement, scene: Scene, ground: Groun
   context.setTransform(ratio, 0, 0, ratio, 0, 0);
   const before = crowdsOf.get(canvas) ?? [];
   const crowds: Crowd[] = [];
-  for (const { plot, shapes } of scene.panels) {
-    context.save();
-    context.beginPath();
-    context.rect(plot.x - 6, plot.y - 6, plot.width + 12, plot.height + 12);
-    context.clip();
+  const draw = (shape: Shape, plot: Box) => {
+    if (!(shape instanceof Discs && isCrowd(shape))) return shape.draw(context, ground);
+    const kept = before[crowds.length];
+    const crowd = kept?.goesOn(shape, plot, ratio, ground) ? kept : new Crowd(shape, plot, ratio, ground);
+    crowds.push(crowd);
+    crowd.draw(context, shape);
+  };
+  for (const { plot, shapes } of scene.panels)
     for (const shape of shapes) {
-      if (!(shape instanceof Discs && isCrowd(shape))) {
-        shape.draw(context, ground);
-        continue;
-      }
-      const kept = before[crowds.length];
-      const crowd = kept?.goesOn(shape, plot, ratio, ground) ? kept : new Crowd(shape, plot, ratio, ground);
-      crowds.push(crowd);
-      crowd.draw(context, shape);
+      context.save();
+      const edge = scene.clipped ? shape.edge : EDGE;
+      context.beginPath();
+      context.rect(plot.x - edge, plot.y - edge, plot.width + 2 * edge, plot.height + 2 * edge);
+      context.clip();
+      draw(shape, plot);
+      context.restore();
     }
-    context.restore();
-  }
   crowdsOf.set(canvas, crowds);
 }

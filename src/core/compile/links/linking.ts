@@ -93,7 +93,8 @@ export function dependants({ compiling, pieces }: Linking, table: string): PlanP
   return [...pieces.values()].filter(({ plan }) => {
     if (ancestry(compiling, plan.from).includes(table)) return true;
     const route = routeOf(compiling, table, plan.from);
-    return route?.stack === "into" || route?.tie?.right === table;
+    const isMadeOf = route?.via !== undefined && ancestry(compiling, route.via).includes(table);
+    return route?.stack === "into" || route?.tie?.right === table || isMadeOf;
   });
 }
 

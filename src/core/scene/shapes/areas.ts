@@ -21,6 +21,7 @@ type Vertex = readonly [x: number, y: number];
 
 /** Filled stretches between two edges; a mark is a vertex. */
 export class Areas extends Shape {
+  override readonly edge = 1;
   constructor(
     base: ShapeBase,
     private readonly parts: AreaParts,

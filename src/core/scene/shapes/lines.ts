@@ -17,6 +17,7 @@ export interface LineParts {
 
 /** Several lines, each over its own vertices; a mark is a vertex. */
 export class Lines extends Shape {
+  override readonly edge = 1;
   readonly x: Float64Array;
   readonly y: Float64Array;
   readonly starts: Int32Array;

@@ -6,6 +6,7 @@ export type Ring = Float64Array;
 
 /** Filled shapes of one or several closed lines each, of which those within others are holes. */
 export class Outlines extends Shape {
+  override readonly edge = 1;
   private readonly boxes: Float64Array;
 
   constructor(

@@ -3,6 +3,7 @@ import { colorAttribute, type Outline, type Pen, type Point, px, Shape, type Sha
 
 /** Upright boxes: bars, cells, bands. All in pixels. */
 export class Rects extends Shape {
+  override readonly edge = 1;
   readonly x: Float64Array;
   readonly y: Float64Array;
   readonly width: Float64Array;

@@ -12,6 +12,7 @@ interface SegmentParts {
 
 /** Straight strokes between two places each. */
 export class Segments extends Shape {
+  override readonly edge = 1;
   constructor(
     base: ShapeBase,
     readonly parts: SegmentParts,

@@ -67,6 +67,9 @@ export interface Outline {
   attributes: Record<string, number | string>;
 }
 
+/** How far marks at the very edge of a plot may reach over it, in pixels. */
+export const EDGE = 6;
+
 /**
  * Marks of one layer in pixels, all of one sort. A shape knows how it is written as SVG and drawn on
  * a canvas, how far a place is from each of its marks, and where the middle of each is.
@@ -79,6 +82,8 @@ export abstract class Shape implements ShapeBase {
   readonly ids: Int32Array;
   readonly alpha?: Float64Array;
   picked?: Uint8Array;
+  /** How far its marks may reach over the edge of a plot beyond which there are more, in pixels. */
+  readonly edge: number = EDGE;
 
   constructor(base: ShapeBase) {
     this.layer = base.layer;
