@@ -82,9 +82,18 @@ function rampItem(color: ColorRamp, channel: NonNullable<LegendKeys["colorChanne
     const fill = escapeAttribute(paintOf(paintOfRamp(color, rampPart(color, value)), ground));
     return `<path d="M${step * 4} 0h4.2v10h-4.2z" fill="${fill}"/>`;
   }).join("");
-  const [low, high] = [writeNumber(channel, color.low), writeNumber(channel, color.high)];
+  const [low, high] = rampEnds(color, channel);
   const unit = channel.unit ? ` ${channel.unit}` : "";
   return { before: `${channel.label} ${low}`, picture, width, height: 10, after: `${high}${unit}` };
+}
+
+/** The ends of a ramp in words, no finer than can be told apart on it. */
+function rampEnds({ low, high }: ColorRamp, channel: NonNullable<LegendKeys["colorChannel"]>): [string, string] {
+  const range = high - low;
+  const isPlain = channel.kind === "number" && channel.format === undefined && range > 0;
+  const digits = isPlain ? Math.max(0, Math.min(6, 1 - Math.floor(Math.log10(range)))) : 0;
+  const own = isPlain ? { ...channel, format: `,.${digits}~f` } : channel;
+  return [writeNumber(own, low), writeNumber(own, high)];
 }
 
 /** Entries of a legend as HTML, each a word with its picture; the viewer makes switches of those of colours. */

@@ -349,3 +349,24 @@ charts:
     });
   });
 });
+
+test("what speaks of a selection that was found wrong is not found wrong too", () => {
+  const text = `still: 1
+report: T
+tables:
+  wards: {rows: "ward,n\\nA,1\\n", steps: [{keep: m > 1}]}
+  trees: {rows: "ward,tall\\nA,3\\n"}
+charts:
+  places: {from: wards, draw: bars, x: ward, y: n}
+  one: {from: trees, draw: points, x: tall, y: tall, color: 'if(picked(places), "a", "b")', title: "In {places.ward}"}
+  two: {from: trees, draw: figure, value: mean(tall) of places, wait_for: places}
+notes:
+  say: {text: "Picked {places.ward}"}
+links:
+  - click on places -> filter one
+`;
+  const { findings } = compileText(text);
+  expect(findings.filter(({ severity }) => severity === "error").map(({ code }) => code)).toEqual(["unknown-column"]);
+  const other = compileText(text.replace("click on places", "click on one as other")).findings;
+  expect(other.map(({ code }) => code)).toContain("unknown-selection");
+});

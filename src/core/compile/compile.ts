@@ -119,7 +119,7 @@ export function compile(input: CompileInput): Compiled {
   buildTables(compiling);
   checkOpen(compiling);
   const editions = input.edition ? undefined : planEditions(compiling);
-  compiling.selections = selectionNames(compiling);
+  Object.assign(compiling, selectionNames(compiling));
   const controls: ControlPlan[] = [];
   for (const [name, spec] of sheet.controls) {
     const control = readControl(compiling, name, spec);

@@ -69,6 +69,8 @@ export interface Compiling {
   cache: CompileCache;
   /** Selections that formulas of charts may speak of; not known before the tables are built. */
   selections?: ReadonlyMap<string, ReadonlyMap<string, Kind>>;
+  /** Names of selections that links and picks would make, if these are sound or not. */
+  promised?: ReadonlySet<string>;
 }
 
 const familyOf =
@@ -126,6 +128,7 @@ export function scopeOf(compiling: Compiling, name: string, table: Table, aggreg
     tableName: name,
     aggregates,
     ...(compiling.selections ? { selections: compiling.selections } : {}),
+    ...(compiling.promised ? { promised: compiling.promised } : {}),
   };
 }
 

@@ -26,7 +26,7 @@ export function wordParts(text: string, value: (inside: string) => WordPart): Wo
 
 /** A setting or a selection's column in braces; nothing for what must be a formula, words where it is found wrong. */
 export function namedPart(
-  { settings, used, selections }: Place["compiling"],
+  { settings, used, selections, promised }: Place["compiling"],
   text: string,
 ): WordPart | { wrong: string } | undefined {
   const setting = SETTING.exec(text)?.[1];
@@ -36,6 +36,8 @@ export function namedPart(
   }
   const held = HELD.exec(text);
   const columns = held && selections?.get(held[1] as string);
+  // What a link would make that was found wrong there is not found wrong here too.
+  if (held && !columns && promised?.has(held[1] as string)) return "…";
   if (!held || !columns) return undefined;
   if (columns.has(held[2] as string)) return { selection: held[1] as string, column: held[2] as string };
   return { wrong: `the rows of ${held[1]} have no column "${held[2]}"` };

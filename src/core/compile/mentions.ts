@@ -8,12 +8,14 @@ import { kindsOf } from "../table/table";
 import { addFinding, type Compiling } from "./compiling";
 
 /** Names that selections can have, with the columns of the tables whose rows they hold. */
-export function selectionNames(compiling: Compiling): Map<string, ReadonlyMap<string, Kind>> {
+export function selectionNames(compiling: Compiling): Pick<Compiling, "selections" | "promised"> {
   const { sheet, tables } = compiling;
   const names = new Map<string, ReadonlyMap<string, Kind>>();
+  const promised = new Set<string>();
   const add = (name: string, table: string | undefined) => {
     const built = table === undefined ? undefined : tables.get(table);
     if (built) names.set(name, kindsOf(built.table));
+    promised.add(name);
   };
   for (const [name, spec] of sheet.controls) if (spec.pick !== undefined) add(name, spec.from);
   for (const { sentence } of sheet.links) {
@@ -26,7 +28,7 @@ export function selectionNames(compiling: Compiling): Map<string, ReadonlyMap<st
     const { suffix } = gestureSpec(sentence.gesture);
     add(sentence.as?.name ?? `${source}${suffix}`, from);
   }
-  return names;
+  return { selections: names, promised };
 }
 
 /** For each selection the pieces whose formulas speak of it. A selection that no gesture makes is an error. */
@@ -40,7 +42,8 @@ export function mentionsOf(
     for (const name of new Set(pieceFormulas(piece.plan).flatMap((formula) => [...selectionsOf(formula)]))) {
       if (selections.some((selection) => selection.name === name))
         mentions.set(name, [...(mentions.get(name) ?? []), piece.name]);
-      else
+      // One that a link would make was found wrong there.
+      else if (!compiling.promised?.has(name))
         addFinding(
           compiling,
           ["charts", piece.name],

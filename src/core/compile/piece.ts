@@ -60,6 +60,7 @@ export function readPiece(compiling: Compiling, name: string, spec: ChartSpec): 
   if (spec.height !== undefined) piece.height = spec.height;
   if (spec.wait_for === undefined) return piece;
   const known = compiling.selections?.has(spec.wait_for);
+  if (!known && compiling.promised?.has(spec.wait_for)) return undefined;
   if (!known)
     return wrong("wait_for", "unknown-selection", `"${spec.wait_for}" is no selection: no gesture or pick goes by it`);
   return { ...piece, waitsFor: spec.wait_for };

@@ -178,7 +178,7 @@ export class Checker {
     if (known) return known;
     if (!this.scope.selections)
       this.blame(node, "no-selections-here", "what readers pick is known in charts, not in steps");
-    else {
+    else if (!this.scope.promised?.has(name)) {
       const near = nearest(name, this.scope.selections.keys());
       this.blame(
         node,

@@ -19,6 +19,8 @@ export interface Scope {
    * in steps.
    */
   selections?: ReadonlyMap<string, ReadonlyMap<string, Kind>>;
+  /** Names of selections that stand under links, if these are sound or not: what is wrong is said there. */
+  promised?: ReadonlySet<string>;
   /** What `chosen` may choose can be of different kinds: each is checked by itself elsewhere. */
   mixed?: boolean;
   /** What settings with a closed list may be, for `chosen` and `agg`. */

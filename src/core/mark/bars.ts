@@ -6,9 +6,12 @@ import type { Channel } from "../query/query";
 import { LayerValues } from "../query/values";
 import type { Scale } from "../scale/scales";
 import { Rects } from "../scene/shapes/rects";
+import type { Words } from "../scene/shapes/words";
+import { LABEL_SIZE } from "./labels";
 import type { AxisName, Drawing, MarkDraw, MarkSpec } from "./mark";
 import { axisValues } from "./place-values";
 import { measuredEnds, stackEnds } from "./stack";
+import { type WordSpot, wordsAt } from "./words-at";
 
 /** Shares, sums and counts add up to a whole, so that their parts may stand on one another. */
 export function isSummed(channel: Channel | undefined): boolean {
@@ -31,7 +34,7 @@ export const barsSpec = {
     ["y", "y_to"],
   ],
   needed: "bars need both x: and y:, one of them measured, such as count(); or two ends, such as x: and x_to:",
-  takes: ["x", "y", "x_to", "y_to", "color", "opacity", "series"],
+  takes: ["x", "y", "x_to", "y_to", "color", "opacity", "series", "label"],
   varies: ["opacity"],
   // A bar needs a width: plain numbers and dates under bars are categories unless they are binned.
   axis: ({ along, channel, ranged }) => {
@@ -113,6 +116,48 @@ function spans({ input, layer, values, ids, stage, base }: Drawing): (bar: numbe
   };
 }
 
+/** Distance of words from the end of their bar, in pixels. */
+const AWAY = 4;
+
+/**
+ * Words of bars: beyond their ends, or within them where they stand on one another or there is no room beyond.
+ * Bars without a measure have theirs at the top or the beginning.
+ */
+function barWords(
+  drawing: Drawing,
+  { x, y, width, height }: Record<"x" | "y" | "width" | "height", Float64Array>,
+  { from, to }: { from: Float64Array; to: Float64Array },
+): Words[] {
+  const { input, stage, values } = drawing;
+  const { plot } = stage;
+  const isLying = input.plan.along === "y";
+  const isStacked = from.some((value) => value !== 0 && value === value);
+  const measured = values.get(otherAxis(input.plan.along)) !== undefined;
+  return wordsAt(drawing, (bar, room): WordSpot | undefined => {
+    const box = {
+      x: x[bar] as number,
+      y: y[bar] as number,
+      width: width[bar] as number,
+      height: height[bar] as number,
+    };
+    const middle = { x: box.x + box.width / 2, y: box.y + box.height / 2 };
+    const [long, broad] = isLying ? [box.width, box.height] : [box.height, box.width];
+    const [across, thick] = isLying ? [room, LABEL_SIZE] : [LABEL_SIZE, room];
+    if (!measured && !isLying) return { x: box.x + AWAY, y: plot.y + LABEL_SIZE, anchor: "start", on: true };
+    if (thick > broad + (isStacked ? 0 : 6)) return undefined;
+    const within: WordSpot | undefined = long >= across + 4 ? { ...middle, anchor: "middle", on: true } : undefined;
+    if (isStacked || !measured) return within;
+    const isBelow = (to[bar] as number) < 0;
+    if (isLying) {
+      const end = isBelow ? box.x - AWAY : box.x + box.width + AWAY;
+      const fits = isBelow ? end - room >= plot.x : end + room <= plot.x + plot.width + AWAY;
+      return fits ? { x: end, y: middle.y, anchor: isBelow ? "end" : "start" } : within;
+    }
+    const end = isBelow ? box.y + box.height + AWAY + LABEL_SIZE / 2 : box.y - AWAY - LABEL_SIZE / 2;
+    return end - LABEL_SIZE / 2 >= plot.y - LABEL_SIZE ? { x: middle.x, y: end, anchor: "middle" } : within;
+  });
+}
+
 export const barsDraw: MarkDraw = {
   ends: measuredEnds,
   shapes(drawing) {
@@ -141,6 +186,7 @@ export const barsDraw: MarkDraw = {
       y[bar] = along === "x" ? from : a;
       height[bar] = along === "x" ? to - from : b - a;
     }
-    return { shapes: [new Rects(base, { x, y, width, height })] };
+    const boxes = { x, y, width, height };
+    return { shapes: [new Rects(base, boxes)], over: barWords(drawing, boxes, ends) };
   },
 };

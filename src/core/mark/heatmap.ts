@@ -1,7 +1,9 @@
 import { stretchEnd } from "../query/interval";
 import { Rects } from "../scene/shapes/rects";
+import { LABEL_SIZE } from "./labels";
 import type { AxisName, Drawing, MarkDraw, MarkSpec } from "./mark";
 import { axisValues } from "./place-values";
+import { wordsAt } from "./words-at";
 
 export const heatmapSpec = {
   name: "heatmap",
@@ -9,7 +11,7 @@ export const heatmapSpec = {
   many: "cells",
   needs: [["x", "y", "color"]],
   needed: "heatmap needs x:, y: and color:, such as count()",
-  takes: ["x", "y", "color", "opacity"],
+  takes: ["x", "y", "color", "opacity", "label"],
   varies: ["opacity"],
   axis: ({ channel }) => ({ grid: false, ...(channel.interval ? {} : { scale: "category" }) }),
 } as const satisfies MarkSpec;
@@ -40,6 +42,16 @@ export const heatmapDraw: MarkDraw = {
   shapes(drawing) {
     const [x, y] = [spans(drawing, "x"), spans(drawing, "y")];
     const boxes = { x: x.from, y: y.from, width: x.length, height: y.length };
-    return { shapes: [new Rects(drawing.base, boxes)] };
+    const over = wordsAt(drawing, (cell, width) => {
+      const [wide, high] = [boxes.width[cell] as number, boxes.height[cell] as number];
+      if (width > wide - 4 || high < LABEL_SIZE + 2) return undefined;
+      return {
+        x: (boxes.x[cell] as number) + wide / 2,
+        y: (boxes.y[cell] as number) + high / 2,
+        anchor: "middle",
+        on: true,
+      };
+    });
+    return { shapes: [new Rects(drawing.base, boxes)], over };
   },
 };

@@ -124,7 +124,16 @@ export function drawLayer(drawing: LayerDrawing): DrawnLayer {
     if (marksOwnPick) pickOwn(layer, shape);
     fadeByLegend(input, shape, values);
   }
+  if (marksOwnPick && layer.picked) for (const words of marks.over ?? []) readOnGround(words, layer.picked(words.ids));
   return { ...marks, values };
+}
+
+/** Words on a mark that is drawn faintly are read on the ground: the first paint of words is ink. */
+function readOnGround({ paints, color }: Shape, picked: Uint8Array | undefined) {
+  if (paints[0] === "ink")
+    picked?.forEach((is, at) => {
+      if (!is) color[at] = 0;
+    });
 }
 
 const withoutPlace = new WeakMap<Answer["prepared"], Int32Array>();

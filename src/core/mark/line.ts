@@ -3,11 +3,13 @@ import { drawnIds } from "../query/drawn";
 import { type Edges, stretchEnd } from "../query/interval";
 import type { Scale } from "../scale/scales";
 import { Lines } from "../scene/shapes/lines";
+import type { Words } from "../scene/shapes/words";
 import type { Column } from "../table/column";
 import { ranks } from "../table/compare";
 import type { Drawing, MarkDraw, MarkSpec } from "./mark";
 import { colorPlaces } from "./paints";
 import { axisValues } from "./place-values";
+import { wordsAt } from "./words-at";
 
 export const lineSpec = {
   name: "line",
@@ -15,7 +17,7 @@ export const lineSpec = {
   many: "places on lines",
   needs: [["x", "y"]],
   needed: "line need both x: and y:, one of them measured, such as count()",
-  takes: ["x", "y", "color", "opacity", "size", "series", "along"],
+  takes: ["x", "y", "color", "opacity", "size", "series", "along", "label"],
   runs: true,
   options: { steps: { takes: "switch", says: "Level from one place to the next." } },
 } as const satisfies MarkSpec;
@@ -130,6 +132,35 @@ export function inLines(drawing: Drawing): { order: Int32Array; starts: number[]
   return { order, starts };
 }
 
+/** Words of lines, over the end of each. */
+function lineWords(
+  drawing: Drawing,
+  { order, starts }: { order: Int32Array; starts: number[] },
+  { x, y }: { x: Float64Array; y: Float64Array },
+): Words[] {
+  if (!drawing.isLabelled) return [];
+  const { ids, base, stage } = drawing;
+  const { series } = lineOrder(drawing, ids);
+  const lineAt = (place: number) => {
+    const mark = order[place];
+    return mark === undefined ? undefined : `${base.color[mark]} ${series[mark]}`;
+  };
+  // Where a line breaks off and goes on, its last stretch has the words.
+  const ends = starts.slice(1).flatMap((next) => (next > 0 && lineAt(next - 1) !== lineAt(next) ? [next - 1] : []));
+  const marks = ends.map((place) => order[place] as number);
+  const own = {
+    ...drawing,
+    ids: Int32Array.from(marks, (mark) => ids[mark] as number),
+    base: { ...base, color: Uint16Array.from(marks, (mark) => base.color[mark] as number) },
+  };
+  const { plot } = stage;
+  return wordsAt(own, (mark, width) => {
+    const at = { x: x[ends[mark] as number] as number, y: y[ends[mark] as number] as number };
+    const isRoomy = at.x + width + 6 <= plot.x + plot.width;
+    return isRoomy ? { x: at.x + 6, y: at.y, anchor: "start" } : { x: at.x, y: at.y - 9, anchor: "end" };
+  });
+}
+
 export const lineDraw: MarkDraw = {
   shapes(drawing) {
     const { input, layer, values, ids, stage, base } = drawing;
@@ -149,6 +180,9 @@ export const lineDraw: MarkDraw = {
       width: typeof size === "number" ? size : STROKE,
       ...(layer.options.steps === true ? { steps: input.plan.along } : {}),
     };
-    return { shapes: [new Lines({ ...base, ids: sorted, color }, parts)] };
+    return {
+      shapes: [new Lines({ ...base, ids: sorted, color }, parts)],
+      over: lineWords(drawing, { order, starts }, parts),
+    };
   },
 };

@@ -397,3 +397,63 @@ describe("what does not go together is said", () => {
     expect(problems(chart)[0]).toContain(said);
   });
 });
+
+describe("labels", () => {
+  const wordsOf = (chart: string, width?: number, height?: number) => {
+    const { drawn: one } = drawn(chart, width, height);
+    const found = (one.panels[0]?.layers ?? []).flatMap(({ over = [] }) => over as Words[]);
+    return found.flatMap(({ parts, paints, color }) =>
+      parts.texts.map((text, at) => ({
+        text,
+        paint: paints[color[at] as number],
+        x: parts.x[at] as number,
+        anchor: parts.anchor,
+      })),
+    );
+  };
+  test("of bars stand beyond their ends, within them where there is no room, and on parts of stacks", () => {
+    const lying = wordsOf("{from: t, draw: bars, y: k, x: sum(v), label: sum(v), axes: {x: {range: [0, 12]}}}");
+    expect(lying.map(({ text, anchor, paint }) => [text, anchor, paint === "ink"])).toEqual([
+      ["4", "start", true],
+      ["12", "middle", false],
+    ]);
+    const stacked = wordsOf("{from: t, draw: bars, x: k, y: sum(v), color: c, label: sum(v)}");
+    expect(stacked.map(({ text }) => text).sort()).toEqual(["3", "5", "7"]);
+    expect(stacked.every(({ paint }) => paint?.startsWith("on:"))).toBe(true);
+  });
+  test("of cells, slices and lines stand on them, in them and at their ends", () => {
+    expect(wordsOf("{from: t, draw: heatmap, x: k, y: c, color: sum(v), label: sum(v)}")).toHaveLength(4);
+    // No words where they would reach over their cell or slice.
+    expect(wordsOf("{from: t, draw: heatmap, x: k, y: c, color: sum(v), label: sum(v * 1000000)}", 130, 200)).toEqual(
+      [],
+    );
+    const slices = wordsOf("{from: t, draw: slices, color: c, value: sum(v) ^ 9, label: c}");
+    expect(slices.map(({ text }) => text)).toEqual(["y"]);
+    const lines = wordsOf("{from: t, draw: line, x: d, y: sum(v), series: k, label: k}");
+    expect(lines.map(({ text, anchor }) => [text, anchor])).toEqual([
+      ["a", "start"],
+      ["b", "end"],
+    ]);
+  });
+  test("that would run into others are left out, and those of missing values", () => {
+    const close =
+      "{from: t, draw: points, x: v / 100, y: w / 100, label: k, axes: {x: {range: [0, 9]}, y: {range: [0, 9]}}}";
+    expect(wordsOf(close).map(({ text }) => text)).toEqual(["a"]);
+    const some = "if(v > 2, k, missing)";
+    expect(wordsOf(`{from: t, draw: points, x: v, y: w, label: '${some}'}`).map(({ text }) => text)).toEqual([
+      "a",
+      "b",
+      "b",
+    ]);
+  });
+});
+
+test("a stretch of one place on a line is a dot", () => {
+  const lone = shapeIn(drawn("{from: t, draw: line, x: d, y: sum(v), series: c, keep: v < 4}").drawn, Lines).svg(
+    "light",
+  );
+  expect(lone.match(/<circle /g)).toHaveLength(2);
+  expect(lone).not.toContain("<path");
+  const whole = shapeIn(drawn("{from: t, draw: line, x: d, y: sum(v), series: c}").drawn, Lines).svg("light");
+  expect([whole.match(/<path /g)?.length, whole.includes("<circle")]).toEqual([2, false]);
+});

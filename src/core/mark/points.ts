@@ -1,11 +1,10 @@
 import { categoriesOf, nameAt } from "../query/categories";
 import { Discs, type RowPlaces } from "../scene/shapes/discs";
-import { Words } from "../scene/shapes/words";
-import { LABEL_SIZE, labelTexts, MOST_LABELS } from "./labels";
 import type { Drawing, MarkDraw, MarkSpec } from "./mark";
 import { colorsOfAll } from "./paints";
 import { pixelPlaces, rowPixels } from "./place-values";
 import { radiusOf, sizeMost } from "./point-size";
+import { type WordSpot, wordsAt } from "./words-at";
 
 export const pointsSpec = {
   name: "points",
@@ -88,19 +87,11 @@ export const pointsDraw: MarkDraw = {
     const radius = radiiByValue(drawing) ?? Math.sqrt(area / Math.PI);
     const symbol = symbolsOf(drawing);
     const discs = new Discs(base, { ...places, radius, shaded, ...(symbol ? { symbol } : {}) });
-    if (!drawing.isLabelled) return { shapes: [discs] };
-    const named = ids.subarray(0, MOST_LABELS);
-    const words = new Words(
-      { ...base, ids: named, paints: ["ink"], color: new Uint16Array(named.length) },
-      {
-        x: discs.x.map((x, mark) => x + discs.radiusAt(mark) + 4),
-        y: discs.y,
-        texts: labelTexts({ layer, values, ids: named }),
-        size: LABEL_SIZE,
-        anchor: "start",
-        rim: true,
-      },
-    );
-    return { shapes: [discs], over: [words] };
+    const beside = (mark: number): WordSpot => ({
+      x: (discs.x[mark] as number) + discs.radiusAt(mark) + 4,
+      y: discs.y[mark] as number,
+      anchor: "start",
+    });
+    return { shapes: [discs], over: wordsAt(drawing, beside, true) };
   },
 };

@@ -1,5 +1,6 @@
 import { Outlines } from "../scene/shapes/outlines";
 import type { MarkDraw, MarkSpec } from "./mark";
+import { wordsAt } from "./words-at";
 
 export const regionsSpec = {
   name: "regions",
@@ -13,7 +14,8 @@ export const regionsSpec = {
 } as const satisfies MarkSpec;
 
 export const regionsDraw: MarkDraw = {
-  shapes({ values, ids, stage, base }) {
+  shapes(drawing) {
+    const { values, ids, stage, base } = drawing;
     const column = values.get("place");
     const { project } = stage;
     if (column?.kind !== "text" || !project) return { shapes: [] };
@@ -21,6 +23,11 @@ export const regionsDraw: MarkDraw = {
       const text = column.dictionary[column.codes[id] as number];
       return text === undefined ? [] : project.rings(text);
     });
-    return { shapes: [new Outlines(base, rings)] };
+    const outlines = new Outlines(base, rings);
+    const over = wordsAt(drawing, (mark, width) => {
+      const { x, y } = outlines.middle(mark);
+      return outlines.roomAt(mark) >= width ? { x, y, anchor: "middle", on: true } : undefined;
+    });
+    return { shapes: [outlines], over };
   },
 };

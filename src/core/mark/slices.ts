@@ -1,7 +1,9 @@
 import { tooltipLines } from "../chart/tooltip";
 import { numberFormat } from "../formula/number-format";
 import { Outlines, type Ring } from "../scene/shapes/outlines";
+import { LABEL_SIZE } from "./labels";
 import type { MarkDraw, MarkSpec } from "./mark";
+import { wordsAt } from "./words-at";
 
 export const slicesSpec = {
   name: "slices",
@@ -34,7 +36,8 @@ function slice(x: number, y: number, inner: number, outer: number, from: number,
 }
 
 export const slicesDraw: MarkDraw = {
-  shapes({ layer, values, ids, stage, base }) {
+  shapes(drawing) {
+    const { layer, values, ids, stage, base } = drawing;
     const numbers = values.numbers("value");
     const sizes = Float64Array.from(ids, (id) => Math.max(0, numbers?.[id] ?? 0) || 0);
     const whole = sizes.reduce((sum, size) => sum + size, 0);
@@ -50,7 +53,31 @@ export const slicesDraw: MarkDraw = {
       return turn > 0 ? [slice(x, y, inner, outer, angle - turn, angle)] : [];
     });
     const percent = (mark: number) => `${numberFormat(".1f")((100 * (sizes[mark] as number)) / (whole || 1))} %`;
+    // In the middle of its slice, where that is wide enough there.
+    const radius = inner > 0 ? (inner + outer) / 2 : outer * 0.65;
+    let before = 0;
+    const middles = sizes.map((size) => {
+      const middle = whole ? ((before + size / 2) / whole) * 2 * Math.PI : 0;
+      before += size;
+      return middle;
+    });
+    const over = wordsAt(drawing, (mark, width) => {
+      const angle = middles[mark] as number;
+      const half = ((sizes[mark] as number) / (whole || 1)) * Math.PI;
+      const [right, down] = [radius * Math.sin(angle), -radius * Math.cos(angle)];
+      const isIn = (across: number, under: number) => {
+        const away = Math.hypot(across, under);
+        const turned = Math.abs(Math.atan2(across, -under) - angle) % (2 * Math.PI);
+        return away > inner && away < outer && Math.min(turned, 2 * Math.PI - turned) <= half;
+      };
+      const corners = [-1, 1].flatMap((a) =>
+        [-1, 1].map((b) => [right + (a * width) / 2, down + (b * LABEL_SIZE) / 2]),
+      );
+      const isRoomy = corners.every(([across, under]) => isIn(across as number, under as number));
+      return isRoomy ? { x: x + right, y: y + down, anchor: "middle", on: true } : undefined;
+    });
     return {
+      over,
       shapes: [new Outlines(base, rings, 1)],
       lines: (_, mark) => [
         ...tooltipLines(layer.plan, values, ids[mark] as number),

@@ -84,6 +84,22 @@ function rampOf(plan: ChartPlan, column: Column): ColorScale {
   return low <= high ? colorRamp(plan, low, high) : colorRamp(plan, 0, 1);
 }
 
+/** The texts that a formula itself can come to, whatever is picked. */
+function resultsOf(formula: Formula): string[] {
+  if (formula.type === "text") return [formula.value];
+  if (formula.type !== "call" || (formula.name !== "if" && formula.name !== "coalesce")) return [];
+  return formula.arguments.slice(formula.name === "if" ? 1 : 0).flatMap(resultsOf);
+}
+
+/** A column with all that its formula can come to when something is picked. */
+function withResults(column: Column, formula: Formula): Column {
+  if (column.kind !== "text") return column;
+  const known = [...new Set(column.codes)].flatMap((code) => column.dictionary[code] ?? []);
+  const dictionary = [...new Set([...known, ...resultsOf(formula)])];
+  const isMissing = column.codes.includes(-1);
+  return { kind: "text", dictionary, codes: Int32Array.from([...dictionary.keys(), ...(isMissing ? [-1] : [])]) };
+}
+
 const LITERAL = /^#(?:[0-9a-f]{3}|[0-9a-f]{6})$/i;
 
 /** Values that are colours already: those of all rows, and those that the formula can come to under other settings. */
@@ -101,10 +117,9 @@ function literalColors(formula: Formula, categories: readonly Category[]): Color
 function categoryColors(source: ColorSource, channel: Channel, plan: ChartPlan, column: Column): ColorScale {
   // Before anything is picked all rows are not; both answers have their colour from the start.
   const both: Column = { kind: "boolean", values: Float64Array.of(0, 1) };
-  const categories = categoriesOf(
-    column.kind === "boolean" && selectionsOf(channel.formula).size ? both : column,
-    channel.order,
-  );
+  const speaks = selectionsOf(channel.formula).size > 0;
+  const other = column.kind === "boolean" ? both : withResults(column, channel.formula);
+  const categories = categoriesOf(speaks ? other : column, channel.order);
   const literal = literalColors(channel.formula, categories);
   if (literal) return literal;
   const said = channel.column === undefined ? undefined : source.saidOf(plan.from, channel.column);

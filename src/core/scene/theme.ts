@@ -1,3 +1,4 @@
+import { contrastOf } from "./contrast";
 import type { Paint } from "./shapes/shape";
 
 /** The tokens of the look, for both grounds: the only place where colours of the house are written. */
@@ -157,12 +158,24 @@ export function rampPaint(name: RampName, part: number): Paint {
   return `${name}:${Math.round(part * 1000) / 1000}`;
 }
 
+const ON = "on";
+
+/** The paint of words over another one. */
+export const paintOn = (paint: Paint): Paint => `${ON}:${paint}`;
+
+/** Ink or the ground itself, whichever is better read on a colour. */
+function wordsOn(color: string, ground: Ground): string {
+  const { ink, ground: paper } = TOKENS[ground];
+  return contrastOf(color, ink) >= contrastOf(color, paper) ? ink : paper;
+}
+
 /** What a paint looks like on a ground: a colour in hexadecimal. */
 export function paintOf(paint: Paint, ground: Ground): string {
   if (paint.startsWith("#")) return paint;
   const colon = paint.indexOf(":");
   if (colon > 0) {
     const name = paint.slice(0, colon);
+    if (name === ON) return wordsOn(paintOf(paint.slice(colon + 1), ground), ground);
     const place = Number(paint.slice(colon + 1));
     if (Object.hasOwn(PALETTES, name)) return PALETTES[name as PaletteName][ground][place] ?? TOKENS[ground].ink;
     if (Object.hasOwn(RAMPS, name)) return rampColor(name as RampName, place, ground);

@@ -15,6 +15,9 @@ export interface LineParts {
   steps?: "x" | "y";
 }
 
+/** The least radius of the dot that stands for a stretch of one vertex, in pixels. */
+const LEAST_DOT = 2.2;
+
 /** Several lines, each over its own vertices; a mark is a vertex. */
 export class Lines extends Shape {
   override readonly edge = 1;
@@ -43,22 +46,45 @@ export class Lines extends Shape {
     let out = "";
     for (let line = 0; line + 1 < this.starts.length; line++) {
       let path = "";
-      let drawing = false;
-      const [from, to] = this.spanOf(line);
-      for (let i = from; i < to; i++) {
-        const [x, y] = [this.x[i] as number, this.y[i] as number];
-        if (x !== x || y !== y) drawing = false;
-        else {
-          if (drawing && this.steps) path += `L${this.corner(i).map(px).join(" ")}`;
-          path += `${drawing ? "L" : "M"}${px(x)} ${px(y)}`;
-          drawing = true;
-        }
-      }
+      let dots = "";
       const stroke = colorAttribute(this.paints[this.lineColor[line] as number] as string, ground);
+      for (const [from, to] of this.stretches(line, () => true)) {
+        const at = (i: number) => `${px(this.x[i] as number)} ${px(this.y[i] as number)}`;
+        if (to - from === 1) {
+          const [cx, cy] = at(from).split(" ");
+          dots += `<circle cx="${cx}" cy="${cy}" r="${px(this.dotOf(line))}" fill="${stroke}"/>`;
+          continue;
+        }
+        path += `M${at(from)}`;
+        for (let i = from + 1; i < to; i++)
+          path += `${this.steps ? `L${this.corner(i).map(px).join(" ")}` : ""}L${at(i)}`;
+      }
       if (path)
         out += `<path d="${path}" fill="none" stroke="${stroke}" stroke-width="${px(this.widthOf(line))}" stroke-linejoin="round" stroke-linecap="round"/>`;
+      out += dots;
     }
     return out;
+  }
+
+  /** How large the dot of a stretch of one vertex is, in pixels. */
+  private dotOf(line: number): number {
+    return Math.max(LEAST_DOT, this.widthOf(line));
+  }
+
+  /** Stretches of vertices of a line that are held and have a place, each from one to before another. */
+  private stretches(line: number, holds: (vertex: number) => boolean): [number, number][] {
+    const found: [number, number][] = [];
+    const [from, to] = this.spanOf(line);
+    let start = -1;
+    for (let i = from; i <= to; i++) {
+      const isThere = i < to && this.x[i] === this.x[i] && this.y[i] === this.y[i] && holds(i);
+      if (isThere && start < 0) start = i;
+      if (!isThere && start >= 0) {
+        found.push([start, i]);
+        start = -1;
+      }
+    }
+    return found;
   }
 
   /** Where a line that goes in steps turns before a vertex. */
@@ -87,22 +113,24 @@ export class Lines extends Shape {
 
   /** One line, of those vertices that are held. */
   private stroke(pen: Pen, line: number, alpha: number, holds: (vertex: number) => boolean) {
+    const all = this.stretches(line, holds);
     pen.globalAlpha = alpha;
     pen.beginPath();
-    let drawing = false;
-    const [from, to] = this.spanOf(line);
-    for (let i = from; i < to; i++) {
-      const [x, y] = [this.x[i] as number, this.y[i] as number];
-      if (x !== x || y !== y || !holds(i)) drawing = false;
-      else if (drawing) {
+    for (const [from, to] of all) {
+      pen.moveTo(this.x[from] as number, this.y[from] as number);
+      for (let i = from + 1; i < to; i++) {
         if (this.steps) pen.lineTo(...this.corner(i));
-        pen.lineTo(x, y);
-      } else {
-        pen.moveTo(x, y);
-        drawing = true;
+        pen.lineTo(this.x[i] as number, this.y[i] as number);
       }
     }
     pen.stroke();
+    pen.fillStyle = pen.strokeStyle;
+    for (const [from, to] of all) {
+      if (to - from > 1) continue;
+      pen.beginPath();
+      pen.arc(this.x[from] as number, this.y[from] as number, this.dotOf(line), 0, 2 * Math.PI);
+      pen.fill();
+    }
   }
 
   middle(mark: number): Point {

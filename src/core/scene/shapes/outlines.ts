@@ -87,6 +87,22 @@ export class Outlines extends Shape {
     return best;
   }
 
+  /** How wide a mark is at the height of its middle, in pixels: as far as words there may reach. */
+  roomAt(mark: number): number {
+    const { x, y } = this.middle(mark);
+    let [left, right] = [Number.NEGATIVE_INFINITY, Number.POSITIVE_INFINITY];
+    for (const ring of this.rings[mark] ?? [])
+      for (let at = 0, before = ring.length - 2; at < ring.length; before = at, at += 2) {
+        const [y1, y2] = [ring[before + 1] as number, ring[at + 1] as number];
+        if (y1 > y === y2 > y) continue;
+        const [x1, x2] = [ring[before] as number, ring[at] as number];
+        const edge = x1 + ((y - y1) / (y2 - y1)) * (x2 - x1);
+        if (edge <= x) left = Math.max(left, edge);
+        else right = Math.min(right, edge);
+      }
+    return Number.isFinite(right - left) ? 2 * Math.min(x - left, right - x) : 0;
+  }
+
   distance(mark: number, x: number, y: number): number {
     const [left, top, right, bottom] = this.boxes.subarray(mark * 4, mark * 4 + 4) as unknown as [
       number,
