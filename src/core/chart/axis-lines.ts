@@ -105,12 +105,18 @@ export function wordsRight(ink: AxisInk, scale: Scale, plot: Box, room: number) 
     });
 }
 
-/** Words of a level axis under a plot, within the chart's width. */
-export function wordsBelow(ink: AxisInk, scale: Scale, plot: Box, width: number) {
+/** How far words under a panel may reach over its edge before they meet those of the next one, in pixels. */
+const OVER_PANEL = 5;
+
+/** Words of a level axis under a plot, within the chart's width; of one of several within its own. */
+export function wordsBelow(ink: AxisInk, scale: Scale, plot: Box, width: number, isPanel = false) {
+  const [left, right] = isPanel
+    ? [Math.max(0, plot.x - OVER_PANEL), Math.min(width, plot.x + plot.width + OVER_PANEL)]
+    : [0, width];
   for (const tick of scale.type === "category" ? bandTicks(scale) : spacedTicks(scale)) {
     const wide = textWidth(tick.text, TEXT) / 2;
     ink.texts.push({
-      x: Math.max(wide, Math.min(width - wide, tick.place)),
+      x: Math.max(left + wide, Math.min(right - wide, tick.place)),
       y: plot.y + plot.height + 17,
       text: tick.text,
       size: TEXT,

@@ -197,7 +197,7 @@ function drawAxes(input: ChartInput, stage: Stage, ink: AxisInk, { room, hasWord
   }
   if (x && xAxis && !xAxis.hidden) {
     gridUp(ink, xAxis, x, plot);
-    if (isLowest) wordsBelow(ink, x, plot, input.width);
+    if (isLowest) wordsBelow(ink, x, plot, input.width, input.plan.panels !== undefined);
     if (input.plan.along === "x" || !y) lineBelow(ink, plot);
   }
   if (input.plan.along === "y" && y) (yAxis?.side === "right" ? lineRight : lineLeft)(ink, plot);
