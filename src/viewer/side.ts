@@ -63,6 +63,14 @@ export class Side {
     });
     side.prepend(fold);
     side.append(edge);
+    // Controls that are higher than the screen make their page as high as they are.
+    const fit = () => {
+      page.style.minHeight = "";
+      const isCut = page.classList.contains("screen") && side.scrollHeight > page.clientHeight + 1;
+      if (isCut) page.style.minHeight = `${side.scrollHeight}px`;
+    };
+    const watch = new ResizeObserver(fit);
+    for (const control of side.children) watch.observe(control);
     this.shows.push(() => {
       page.classList.toggle("folded", this.folded);
       page.style.setProperty("--side", `${this.width}px`);

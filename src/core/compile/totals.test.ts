@@ -40,6 +40,16 @@ describe("totals of a data table", () => {
     const own = "[berth, sum(tonnes), mean(tonnes), 'round(mean(tonnes), 1) as m', count()]";
     expect(added(`{from: calls, draw: table, totals: true, columns: ${own}}`)).toEqual(["sum(tonnes)", "count()"]);
   });
+  test("follow what a column is made of anew, under an old name too", () => {
+    const again = "{from: again, draw: table, totals: true}";
+    const text = CALLS.replace(
+      "charts:",
+      "  again:\n    from: calls\n    steps: [{group: {by: [berth], get: {rate: sum(tonnes), hours: mean(hours)}}}]\ncharts:",
+    );
+    const { plan } = compileText(`${text}  c: ${again}\n`);
+    const piece = plan.pieces[0]?.plan as DataTablePlan;
+    expect(piece.columns.flatMap(({ key, adds }) => (adds ? [key] : []))).toEqual(["rate"]);
+  });
   test("are there where they are asked for", () => {
     expect(added("{from: calls, draw: table}")).toEqual([]);
   });

@@ -30,13 +30,26 @@ function sharedOut(track: string, tracks: readonly string[], gap: number): strin
   return `calc((100% - ${gap * (tracks.length - 1)}px)*${Number.parseFloat(track) / 100})`;
 }
 
+/** A row that takes the room there is takes no less, in pixels. */
+const LEAST_ROW = 180;
+
+/** How high rows are at the least, so that a page that is higher than the screen pushes what is under it down. */
+function leastHeight(rows: readonly string[]): number {
+  const heights = rows.map((row) => (row.endsWith("fr") ? LEAST_ROW : row.endsWith("px") ? Number.parseFloat(row) : 0));
+  return heights.reduce((sum, height) => sum + height, GRID_GAP.y * Math.max(0, rows.length - 1));
+}
+
 /** Grid tracks and areas of every page as rules: no element carries a style of its own. */
 function pageRules(pages: readonly PagePlan[]): string {
   return pages
     .map((page, at) => {
       const laid = (tracks: readonly string[], least: string, gap: number) =>
         tracks.map((track) => (track.endsWith("fr") ? `minmax(${least},${track})` : sharedOut(track, tracks, gap)));
-      const rows = laid(page.rows, page.height === "screen" ? "180px" : "320px", GRID_GAP.y);
+      const isScreen = page.height === "screen";
+      const rows = laid(page.rows, isScreen ? `${LEAST_ROW}px` : "320px", GRID_GAP.y);
+      const least = isScreen
+        ? `@media screen and (min-width:721px){#page-${at}{min-height:${leastHeight(page.rows)}px}}`
+        : "";
       const columns = laid(page.columns, "0", GRID_GAP.x);
       const grid = `#page-${at} .grid{grid-template-columns:${columns.join(" ")};grid-template-rows:${rows.join(" ")}}`;
       const areas = page.areas
@@ -45,7 +58,7 @@ function pageRules(pages: readonly PagePlan[]): string {
             `#page-${at} .area-${place}{grid-area:${area.row}/${area.column}/${area.rowEnd}/${area.columnEnd}}`,
         )
         .join("");
-      return grid + areas;
+      return grid + areas + least;
     })
     .join("");
 }
@@ -293,7 +306,7 @@ const PAPER: readonly (readonly [selector: string, rule: string])[] = [
     "display:none",
   ],
   ["body", "height:auto;min-height:0;padding:0"],
-  [".page,.page.sided,.page.sided.folded:not([hidden])", "display:block"],
+  [".page,.page.sided,.page.sided.folded:not([hidden])", "display:block;min-height:0!important"],
   [".page[hidden],.page.spare", "display:none"],
   [".page .grid", "display:grid;height:auto;grid-template-rows:none!important;grid-auto-rows:auto"],
   [".page .grid .piece", "overflow:visible;break-inside:avoid;min-height:0"],

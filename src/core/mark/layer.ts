@@ -167,10 +167,10 @@ function alphaOf(values: LayerValues, ids: Int32Array): Float64Array | undefined
   return numbers && Float64Array.from(ids, (id) => numbers[id] as number);
 }
 
-/** Words at marks are written; where a highlight can be made, only of what is highlighted. */
+/** Words at marks are written; where a highlight can be made, names only of what is highlighted. */
 function hasLabels({ canLight }: ChartInput, { plan, looks, accent }: LayerInput): boolean {
-  const isThere = "label" in plan.query.channels || looks.label !== undefined;
-  return isThere && (!canLight || accent === true);
+  if (looks.label !== undefined) return true;
+  return "label" in plan.query.channels && (!canLight || accent === true);
 }
 
 function pickOwn(layer: LayerInput, shape: Shape) {

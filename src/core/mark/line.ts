@@ -109,13 +109,18 @@ function breaksBetween(drawing: Drawing): ((line: string, from: number, to: numb
   };
 }
 
+/** True where colours follow numbers: they change along a line, and tell no lines apart. */
+export const isRamped = ({ input, layer, values }: Drawing): boolean =>
+  layer.looks.color === undefined && values.get("color") !== undefined && input.color?.type !== "categories";
+
 /** The groups or rows of each line in the order in which it connects them, and where each stretch begins. */
 export function inLines(drawing: Drawing): { order: Int32Array; starts: number[] } {
   const { ids, base } = drawing;
+  const color = isRamped(drawing) ? new Uint16Array(ids.length) : base.color;
   const { series, along } = lineOrder(drawing, ids);
   const order = Int32Array.from(ids.keys()).sort(
     (a, b) =>
-      (base.color[a] as number) - (base.color[b] as number) ||
+      (color[a] as number) - (color[b] as number) ||
       (series[a] as number) - (series[b] as number) ||
       (along[a] as number) - (along[b] as number) ||
       a - b,
@@ -124,8 +129,8 @@ export function inLines(drawing: Drawing): { order: Int32Array; starts: number[]
   const starts: number[] = [];
   for (let i = 0; i < order.length; i++) {
     const [here, before] = [order[i] as number, order[i - 1] as number];
-    const isOther = i === 0 || base.color[here] !== base.color[before] || series[here] !== series[before];
-    if (isOther || breaks?.(`${base.color[here]} ${series[here]}`, along[before] as number, along[here] as number))
+    const isOther = i === 0 || color[here] !== color[before] || series[here] !== series[before];
+    if (isOther || breaks?.(`${color[here]} ${series[here]}`, along[before] as number, along[here] as number))
       starts.push(i);
   }
   starts.push(order.length);
@@ -143,7 +148,7 @@ function lineWords(
   const { series } = lineOrder(drawing, ids);
   const lineAt = (place: number) => {
     const mark = order[place];
-    return mark === undefined ? undefined : `${base.color[mark]} ${series[mark]}`;
+    return mark === undefined ? undefined : `${isRamped(drawing) ? 0 : base.color[mark]} ${series[mark]}`;
   };
   // Where a line breaks off and goes on, its last stretch has the words.
   const ends = starts.slice(1).flatMap((next) => (next > 0 && lineAt(next - 1) !== lineAt(next) ? [next - 1] : []));
@@ -178,6 +183,7 @@ export const lineDraw: MarkDraw = {
       starts: Int32Array.from(starts),
       lineColor: Uint16Array.from(starts.slice(0, -1), (start) => color[start] as number),
       width: typeof size === "number" ? size : STROKE,
+      byVertex: isRamped(drawing),
       ...(layer.options.steps === true ? { steps: input.plan.along } : {}),
     };
     return {

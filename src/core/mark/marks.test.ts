@@ -457,3 +457,20 @@ test("a stretch of one place on a line is a dot", () => {
   const whole = shapeIn(drawn("{from: t, draw: line, x: d, y: sum(v), series: c}").drawn, Lines).svg("light");
   expect([whole.match(/<path /g)?.length, whole.includes("<circle")]).toEqual([2, false]);
 });
+
+test("a line or track in the colours of a measure is one line, and changes its colour along the way", () => {
+  for (const chart of [
+    "{from: t, draw: line, x: v, y: w, color: v}",
+    "{from: places, draw: track, x: lon, y: lat, along: lon, color: n}",
+  ]) {
+    const lines = shapeIn(drawn(chart).drawn, Lines);
+    expect(lines.starts.length).toBe(2);
+    const pieces = [...lines.svg("light").matchAll(/d="M([^"]*)" fill="none" stroke="([^"]*)"/g)];
+    expect(new Set(pieces.map(([, , stroke]) => stroke)).size).toBe(pieces.length);
+    // Each piece begins where the one before it has ended.
+    const ends = pieces.map(([, path]) => (path as string).split("L"));
+    expect(ends.slice(1).map(([first]) => first)).toEqual(ends.slice(0, -1).map((piece) => piece.at(-1)));
+  }
+  const texts = shapeIn(drawn("{from: t, draw: line, x: v, y: w, color: k}").drawn, Lines);
+  expect(texts.starts.length).toBe(3);
+});

@@ -1,5 +1,5 @@
 import { Lines } from "../scene/shapes/lines";
-import { inLines } from "./line";
+import { inLines, isRamped } from "./line";
 import type { MarkDraw, MarkSpec } from "./mark";
 import { pixelPlaces } from "./place-values";
 
@@ -30,6 +30,7 @@ export const trackDraw: MarkDraw = {
       starts: Int32Array.from(starts),
       lineColor: Uint16Array.from(starts.slice(0, -1), (start) => color[start] as number),
       width: typeof size === "number" ? size : STROKE,
+      byVertex: isRamped(drawing),
     };
     return { shapes: [new Lines({ ...base, ids: sorted, color }, parts)] };
   },

@@ -11,6 +11,8 @@ export interface LineParts {
   lineColor: Uint16Array;
   /** Of the stroke, for all lines or each, in pixels. */
   width: number | Float64Array;
+  /** Each piece of a line has the colour of the vertex that it leads to, and not the line's. */
+  byVertex?: boolean;
   /** Lines go on level from one vertex to the next along this axis. */
   steps?: "x" | "y";
 }
@@ -27,6 +29,7 @@ export class Lines extends Shape {
   readonly lineColor: Uint16Array;
   readonly width: number | Float64Array;
   private readonly steps: LineParts["steps"];
+  private readonly byVertex: boolean;
 
   constructor(base: ShapeBase, parts: LineParts) {
     super(base);
@@ -36,6 +39,7 @@ export class Lines extends Shape {
     this.lineColor = parts.lineColor;
     this.width = parts.width;
     this.steps = parts.steps;
+    this.byVertex = parts.byVertex === true;
   }
 
   private widthOf(line: number): number {
@@ -44,26 +48,54 @@ export class Lines extends Shape {
 
   svg(ground: Ground): string {
     let out = "";
-    for (let line = 0; line + 1 < this.starts.length; line++) {
-      let path = "";
-      let dots = "";
-      const stroke = colorAttribute(this.paints[this.lineColor[line] as number] as string, ground);
-      for (const [from, to] of this.stretches(line, () => true)) {
-        const at = (i: number) => `${px(this.x[i] as number)} ${px(this.y[i] as number)}`;
-        if (to - from === 1) {
-          const [cx, cy] = at(from).split(" ");
-          dots += `<circle cx="${cx}" cy="${cy}" r="${px(this.dotOf(line))}" fill="${stroke}"/>`;
-          continue;
-        }
-        path += `M${at(from)}`;
-        for (let i = from + 1; i < to; i++)
-          path += `${this.steps ? `L${this.corner(i).map(px).join(" ")}` : ""}L${at(i)}`;
-      }
-      if (path)
-        out += `<path d="${path}" fill="none" stroke="${stroke}" stroke-width="${px(this.widthOf(line))}" stroke-linejoin="round" stroke-linecap="round"/>`;
-      out += dots;
-    }
+    for (let line = 0; line + 1 < this.starts.length; line++)
+      for (const [color, pieces] of this.byColor(
+        line,
+        this.stretches(line, () => true),
+      ))
+        out += this.piecesSvg(line, pieces, colorAttribute(this.paints[color] as string, ground));
     return out;
+  }
+
+  private piecesSvg(line: number, pieces: readonly [number, number][], stroke: string): string {
+    let path = "";
+    let dots = "";
+    const at = (i: number) => `${px(this.x[i] as number)} ${px(this.y[i] as number)}`;
+    for (const [from, to] of pieces) {
+      if (to - from === 1) {
+        const [cx, cy] = at(from).split(" ");
+        dots += `<circle cx="${cx}" cy="${cy}" r="${px(this.dotOf(line))}" fill="${stroke}"/>`;
+        continue;
+      }
+      path += `M${at(from)}`;
+      for (let i = from + 1; i < to; i++)
+        path += `${this.steps ? `L${this.corner(i).map(px).join(" ")}` : ""}L${at(i)}`;
+    }
+    const drawn = path
+      ? `<path d="${path}" fill="none" stroke="${stroke}" stroke-width="${px(this.widthOf(line))}" stroke-linejoin="round" stroke-linecap="round"/>`
+      : "";
+    return drawn + dots;
+  }
+
+  /** Stretches of a line by their colours; by vertex, a stretch is parted where its colour changes. */
+  private byColor(line: number, stretches: [number, number][]): Map<number, [number, number][]> {
+    if (!this.byVertex) return new Map([[this.lineColor[line] as number, stretches]]);
+    const found = new Map<number, [number, number][]>();
+    const add = (color: number, piece: [number, number]) => {
+      const own = found.get(color);
+      if (own) own.push(piece);
+      else found.set(color, [piece]);
+    };
+    for (const [from, to] of stretches) {
+      if (to - from === 1) add(this.color[from] as number, [from, to]);
+      for (let start = from, i = from + 1; i < to; i++) {
+        const color = this.color[i] as number;
+        if (i + 1 < to && this.color[i + 1] === color) continue;
+        add(color, [start, i + 1]);
+        start = i;
+      }
+    }
+    return found;
   }
 
   /** How large the dot of a stretch of one vertex is, in pixels. */
@@ -104,17 +136,21 @@ export class Lines extends Shape {
     pen.lineCap = "round";
     const { picked } = this;
     for (let line = 0; line + 1 < this.starts.length; line++) {
-      pen.strokeStyle = paintOf(this.paints[this.lineColor[line] as number] as string, ground);
       pen.lineWidth = this.widthOf(line);
-      if (picked) this.stroke(pen, line, FAINT * this.opacity, () => true);
-      this.stroke(pen, line, this.opacity, picked ? (i) => picked[i] === 1 : () => true);
+      const stroke = (alpha: number, holds: (vertex: number) => boolean) => {
+        pen.globalAlpha = alpha;
+        for (const [color, pieces] of this.byColor(line, this.stretches(line, holds))) {
+          pen.strokeStyle = paintOf(this.paints[color] as string, ground);
+          this.stroke(pen, line, pieces);
+        }
+      };
+      if (picked) stroke(FAINT * this.opacity, () => true);
+      stroke(this.opacity, picked ? (i) => picked[i] === 1 : () => true);
     }
   }
 
-  /** One line, of those vertices that are held. */
-  private stroke(pen: Pen, line: number, alpha: number, holds: (vertex: number) => boolean) {
-    const all = this.stretches(line, holds);
-    pen.globalAlpha = alpha;
+  /** Pieces of one line, in the pen's colour. */
+  private stroke(pen: Pen, line: number, all: readonly [number, number][]) {
     pen.beginPath();
     for (const [from, to] of all) {
       pen.moveTo(this.x[from] as number, this.y[from] as number);
