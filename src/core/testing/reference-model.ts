@@ -32,18 +32,25 @@ export type Step =
   | { do: "unique"; by: string }
   | { do: "top"; column: string; rows: number | "many" }
   | { do: "running"; column: string; name: string }
-  | { do: "unpivot" };
+  | { do: "unpivot" }
+  /** Long, and wide again: a column for each of `v` and `w`, with its sum. */
+  | { do: "spread"; by: string }
+  | { do: "words"; of: string };
 
-const isMerging = ({ do: what }: Step): boolean => what === "group" || what === "unique";
+const isMerging = ({ do: what }: Step): boolean =>
+  what === "group" || what === "unique" || what === "spread" || what === "words";
 
 /** The step as lines of a sheet. */
 export function writeStep(step: Step): string[] {
   if (step.do === "top") return [`sort: ["-${step.column}"]`, `first: ${step.rows === "many" ? "$many" : step.rows}`];
   if (step.do === "crowd") return [`{keep: count() >= ${step.rows}, within: [${step.by}]}`];
+  if (step.do === "spread")
+    return [oneLine({ do: "unpivot" }), `pivot: {by: [${step.by}], name: which, value: sum(v)}`];
+  if (step.do === "words") return [`words: {of: ${step.of}}`, "add: {v: count}"];
   return [oneLine(step)];
 }
 
-function oneLine(step: Exclude<Step, { do: "top" | "crowd" }>): string {
+function oneLine(step: Exclude<Step, { do: "top" | "crowd" | "spread" | "words" }>): string {
   switch (step.do) {
     case "keep":
       return `keep: "${step.column} > ${step.above === "least" ? "$least" : step.above}"`;
@@ -160,6 +167,23 @@ function runStep(rows: readonly Row[], step: Step, settings: Settings): Row[] {
         id: `${step.by} ${key}`,
         of: together(own),
       }));
+    case "spread":
+      return [...groupsOf(rows, step.by)].map(([key, own]) => ({
+        values: { [step.by]: key, v: sum(numbers(own, "v")), w: sum(numbers(own, "w")) },
+        id: `${step.by} ${key}`,
+        of: together(own),
+      }));
+    case "words": {
+      // Each text of these tables is one word.
+      const known = rows.filter(({ values }) => typeof values[step.of] === "string");
+      return [...groupsOf(known, step.of)]
+        .map(([word, own]) => ({
+          values: { word, count: own.length, v: own.length },
+          id: `word ${word}`,
+          of: together(own),
+        }))
+        .sort((a, b) => b.values.v - a.values.v || (String(a.values.word) < String(b.values.word) ? -1 : 1));
+    }
     case "unpivot":
       return rows.flatMap(({ values: { v, w, ...rest }, id, of, was }) =>
         Object.entries({ v, w }).map(([which, value]) => ({

@@ -318,7 +318,9 @@ export class TableView implements View, HeadActs {
     const count = this.now.ids.length;
     const start = this.pageSize === "all" ? 0 : this.page * this.pageSize;
     const seen = Math.max(1, Math.floor((this.seen.height - ROW_HEIGHT) / ROW_HEIGHT));
-    const isScroll = this.pageIds.length > WINDOW;
+    const { height } = this.seen;
+    const isHigher = height > 0 && (this.pageIds.length + 1) * ROW_HEIGHT > height + ROW_HEIGHT / 2;
+    const isScroll = (this.pageIds.length > WINDOW || isHigher) && !this.app.printing;
     const first = start + (isScroll ? Math.floor(this.seen.top / ROW_HEIGHT) : 0);
     const last = isScroll ? Math.min(start + this.pageIds.length, first + seen) : start + this.pageIds.length;
     this.where.textContent = count
