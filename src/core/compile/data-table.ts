@@ -78,6 +78,8 @@ export function readDataTable(place: Place, spec: ChartSpec): DataTablePlan | un
   const pages = (spec.page === undefined ? ["all"] : Array.isArray(spec.page) ? spec.page : [spec.page]).map((page) =>
     page === "all" ? "all" : Number(page),
   );
+  // By what rows are put together is a name, even where it is a number.
+  if (query.grouped) for (const column of columns) if (query.groupBy.includes(column.channel)) delete column.adds;
   if (!takeCells(place, spec, channels, columns)) return undefined;
   const take = spec.take === "none" ? [] : (spec.take ?? [...TAKES]);
   return { type: "table", from: built.name, query, columns, pages, take, totals: spec.totals ?? false };

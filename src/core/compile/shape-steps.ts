@@ -183,10 +183,10 @@ export function stackStep(place: StepPlace, spec: string | string[]): ReadyStep 
 export function stackProblem(table: Table, other: Table, name: string, own: string): string | undefined {
   const lacking = [...table.columns.keys()].filter((column) => !other.columns.has(column));
   if (lacking.length)
-    return `${name} lacks ${lacking.slice(0, 5).join(", ")}; stacked tables have the same columns (only:, add: and rename: make them so)`;
+    return `${name} lacks ${lacking.slice(0, 5).join(", ")}; tables that are stacked, or chosen among, have the same columns (only:, add: and rename: make them so)`;
   const more = [...other.columns.keys()].filter((column) => !table.columns.has(column));
   if (more.length)
-    return `${name} also has ${more.slice(0, 5).join(", ")}, which ${own} lacks; stacked tables have the same columns`;
+    return `${name} also has ${more.slice(0, 5).join(", ")}, which ${own} lacks; tables that are stacked, or chosen among, have the same columns`;
   for (const [column, left] of table.columns) {
     const right = other.columns.get(column);
     if (right && kindOf(right) !== kindOf(left) && !isAllMissing(left) && !isAllMissing(right))

@@ -50,6 +50,10 @@ describe("totals of a data table", () => {
     const piece = plan.pieces[0]?.plan as DataTablePlan;
     expect(piece.columns.flatMap(({ key, adds }) => (adds ? [key] : []))).toEqual(["rate"]);
   });
+  test("leave out numbers by which rows are put together", () => {
+    const own = "[hours, sum(tonnes)]";
+    expect(added(`{from: calls, draw: table, totals: true, columns: ${own}}`)).toEqual(["sum(tonnes)"]);
+  });
   test("are there where they are asked for", () => {
     expect(added("{from: calls, draw: table}")).toEqual([]);
   });
