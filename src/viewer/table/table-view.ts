@@ -319,7 +319,8 @@ export class TableView implements View, HeadActs {
     const start = this.pageSize === "all" ? 0 : this.page * this.pageSize;
     const seen = Math.max(1, Math.floor((this.seen.height - ROW_HEIGHT) / ROW_HEIGHT));
     const { height } = this.seen;
-    const isHigher = height > 0 && (this.pageIds.length + 1) * ROW_HEIGHT > height + ROW_HEIGHT / 2;
+    const isHigher =
+      this.pageSize === "all" && height > 0 && (this.pageIds.length + 1) * ROW_HEIGHT > height + ROW_HEIGHT / 2;
     const isScroll = (this.pageIds.length > WINDOW || isHigher) && !this.app.printing;
     const first = start + (isScroll ? Math.floor(this.seen.top / ROW_HEIGHT) : 0);
     const last = isScroll ? Math.min(start + this.pageIds.length, first + seen) : start + this.pageIds.length;
