@@ -266,7 +266,7 @@ describe("scales", () => {
       nice: true,
       tickCount: 4,
     });
-    expect(clock.ticks.map(({ text }) => text)).toEqual(["0:00", "0:30", "1:00", "1:30", "2:00"]);
+    expect(clock.ticks.map(({ text }) => text)).toEqual(["0:00:00", "0:30:00", "1:00:00", "1:30:00", "2:00:00"]);
   });
   test("counts have whole ticks, however few there are", () => {
     const texts = (high: number) =>

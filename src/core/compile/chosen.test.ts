@@ -82,3 +82,20 @@ charts:
     expect(left("dee")).toBe(0);
   });
 });
+
+test("a setting of columns that stands where the column is meant is said, with the way out", () => {
+  const text = `still: 1
+report: T
+controls: {axis: {set: v, as: menu, of: [v, w]}}
+tables: {t: {rows: "v,w\\n1,2\\n3,4\\n"}}
+charts:
+  one: {from: t, draw: points, x: $axis, y: v, color: $axis}
+`;
+  const { findings } = compileText(text);
+  const errors = findings.filter(({ severity }) => severity === "error");
+  expect(errors.map(({ code, message, fix }) => [code, message, fix?.title])).toEqual([
+    ["constant-place", "$axis is the name of a column; the column is chosen($axis)", "write chosen($axis)"],
+  ]);
+  const mended = compileText(text.replaceAll("$axis", "chosen($axis)")).findings;
+  expect(mended.filter(({ severity }) => severity === "error")).toEqual([]);
+});

@@ -9,7 +9,7 @@ import { CHANNEL_KEYS } from "../sheet/piece-keys";
 import type { ChartSpec, LayerSpec } from "../sheet/schema-charts";
 import type { Path } from "../sheet/tree";
 import { type ReadChannel, readChannel } from "./channels";
-import type { BuiltTable } from "./compiling";
+import { addFinding, type BuiltTable } from "./compiling";
 import { keepFormula, type Place, queryOf, wrongAt } from "./piece-place";
 import { checkStretches } from "./stretches";
 import { readTooltip } from "./tooltip";
@@ -181,6 +181,7 @@ function takeConstant(draft: LayerDraft, key: ChannelName, { channel }: ReadChan
     draft.looks[key] = channel.formula;
     return true;
   }
+  if (refuseColumnName(draft.place, channel, path)) return false;
   if (key === "color" || PLACES.has(key)) {
     draft.channels[key] = key === "color" ? channel : { ...channel, constant: true };
     draft.paths[key] = path;
@@ -193,6 +194,19 @@ function takeConstant(draft: LayerDraft, key: ChannelName, { channel }: ReadChan
     `${channel.text} is the same for every row; a column or formula is expected`,
   );
   return false;
+}
+
+/** A setting whose values are columns by name, where the column itself must be meant: found wrong, with the way out. */
+function refuseColumnName({ compiling, built, name }: Place, { formula, text }: Channel, path: Path): boolean {
+  const of = formula.type === "setting" ? compiling.settings.get(formula.name)?.of : undefined;
+  if (!of?.length || !of.every((column) => built.table.columns.has(column))) return false;
+  const wanted = `chosen(${text})`;
+  const span = compiling.sheet.source.valueSpan(path);
+  addFinding(compiling, path, "constant-place", `${text} is the name of a column; the column is ${wanted}`, {
+    piece: name,
+    ...(span ? { fix: { title: `write ${wanted}`, edits: [{ ...span, text: wanted }] } } : {}),
+  });
+  return true;
 }
 
 /** A setting that starts as a colour. */

@@ -40,9 +40,9 @@ describe("ticks of time", () => {
 describe("ticks of lengths of time", () => {
   test("stand at round clock values", () => {
     expect(lengths(10)).toEqual(["0:00:00", "0:00:02", "0:00:04", "0:00:06", "0:00:08", "0:00:10"]);
-    expect(lengths(3600)).toContain("0:30");
-    expect(lengths(36_000)).toContain("6:00");
-    expect(lengths(400_000)).toContain("48:00");
+    expect(lengths(3600)).toContain("0:30:00");
+    expect(lengths(36_000)).toContain("6:00:00");
+    expect(lengths(400_000)).toContain("48:00:00");
   });
   test("follow the sheet's format", () => {
     expect(lengths(3600, "h:mm:ss")).toContain("0:30:00");

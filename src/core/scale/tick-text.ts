@@ -42,12 +42,8 @@ export function durationTicks(low: number, high: number, count: number): number[
   return found;
 }
 
-function durationText(step: number): (value: number) => string {
-  return (value) => {
-    const text = writer("duration", "h:mm:ss")(value);
-    return step % 60 === 0 ? text.slice(0, -3) : text;
-  };
-}
+/** Whole: without its seconds half an hour would read as half a minute. */
+const durationText = writer("duration", "h:mm:ss");
 
 const minuteText = strftime("%H:%M");
 const secondText = strftime("%H:%M:%S");
@@ -91,7 +87,7 @@ export function tickWriter(
   if (given !== undefined && isFormat(kind, given)) return writer(kind, given);
   if (scale === "time") return (value) => momentText(value, step);
   if (columnFormat !== undefined && isFormat(kind, columnFormat)) return writer(kind, inStepsOf(step, columnFormat));
-  return kind === "duration" ? durationText(step) : numberText(step, largest);
+  return kind === "duration" ? durationText : numberText(step, largest);
 }
 
 /** A format of fixed decimals with no more of them than multiples of the step need. */

@@ -317,10 +317,12 @@ export class TableView implements View, HeadActs {
   private sayWhere() {
     const count = this.now.ids.length;
     const start = this.pageSize === "all" ? 0 : this.page * this.pageSize;
-    const seen = Math.max(1, Math.floor((this.seen.height - ROW_HEIGHT) / ROW_HEIGHT));
+    // Of the box the head takes a row, and so do totals.
+    const beside = this.plan.totals ? 2 : 1;
+    const seen = Math.max(1, Math.floor(this.seen.height / ROW_HEIGHT) - beside);
     const { height } = this.seen;
     const isHigher =
-      this.pageSize === "all" && height > 0 && (this.pageIds.length + 1) * ROW_HEIGHT > height + ROW_HEIGHT / 2;
+      this.pageSize === "all" && height > 0 && (this.pageIds.length + beside - 0.5) * ROW_HEIGHT > height;
     const isScroll = (this.pageIds.length > WINDOW || isHigher) && !this.app.printing;
     const first = start + (isScroll ? Math.floor(this.seen.top / ROW_HEIGHT) : 0);
     const last = isScroll ? Math.min(start + this.pageIds.length, first + seen) : start + this.pageIds.length;
