@@ -216,7 +216,7 @@ function worldOf(one: Case): World {
 }
 
 /** True where a table is spread that has no rows: it has no columns then, and no sheet can speak of them. */
-const spreadsNothing = (one: Case): boolean =>
+export const spreadsNothing = (one: Case): boolean =>
   one.tables.some(
     ({ name, steps: own }) => own.some((step) => step.do === "spread") && allRows(worldOf(one), name).length === 0,
   );
