@@ -1,11 +1,15 @@
+import { groupRows } from "../formula/groups";
 import { isMerging } from "../steps/run";
 import type { Origin, StackedPart, Step } from "../steps/step";
+import type { Column } from "../table/column";
+import { oneAfterTheOther } from "../table/one-after-other";
 import type { Made } from "./lineage";
 
 /**
  * Identity of rows between two makings of one table: with no selection on (its base), and from the
- * rows that a selection left above a merging step. A merged row is the base row into which the
- * same rows went; any other is the base row that was made of the same row above.
+ * rows that a selection left above a merging step. A merged row is the base row with the same keys, or
+ * where its step has none the one into which the same rows went; any other is the base row that was made
+ * of the same row above.
  *
  * @param made the table made of the rows left
  * @param base the same steps over all rows
@@ -23,6 +27,9 @@ export function baseRowsOf(made: Made, base: Made, steps: readonly Step[], above
 }
 
 function after(own: Origin, base: Origin, now: Int32Array): Int32Array {
+  const isTogether = own.type === "merged" || own.type === "pairs";
+  if (isTogether && own.type === base.type && own.keys?.length && base.keys)
+    return byKeys(own.keys, own.count, base.keys, base.count);
   if (own.type === "merged" && base.type === "merged") {
     const found = new Int32Array(own.count).fill(-1);
     own.into.forEach((row, before) => {
@@ -48,6 +55,15 @@ function after(own: Origin, base: Origin, now: Int32Array): Int32Array {
     return found;
   }
   return now;
+}
+
+/** For each merged row the one of the base with the same keys; -1 where there is none. */
+function byKeys(own: readonly Column[], count: number, base: readonly Column[], baseCount: number): Int32Array {
+  const both = own.map((column, at) => oneAfterTheOther(column, base[at]));
+  const { of, count: different } = groupRows(both, count + baseCount);
+  const places = new Int32Array(different).fill(-1);
+  for (let row = 0; row < baseCount; row++) places[of[count + row] as number] = row;
+  return Int32Array.from({ length: count }, (_, row) => places[of[row] as number] as number);
 }
 
 /** Places of `own` in `base` that speak of the same row: its first time there for the first time here, and so on. */

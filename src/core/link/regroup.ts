@@ -8,7 +8,7 @@ import { type Prepared, type PreparedMeasure, prepareQuery } from "../query/prep
 import type { Channel, Query } from "../query/query";
 import { togetherBy } from "../steps/run";
 import type { Origin, SettingValues, Step, StepContext } from "../steps/step";
-import { gather } from "../table/column";
+import { type Column, gather } from "../table/column";
 import type { Table } from "../table/table";
 import { type Made, makeTableBySteps } from "./lineage";
 
@@ -59,8 +59,9 @@ export function regrouped(base: Made, steps: readonly Step[], left: Left, contex
   const { prepared, counts } = answer;
   const ids = Int32Array.from(counts.keys()).filter((id) => (counts[id] as number) > 0);
   const together = togetherBy(steps[at] as Step) as NonNullable<ReturnType<typeof togetherBy>>;
+  const keys = together.keys.map((_, key) => gather(keyOf(prepared, key), ids));
   const columns = together.columns(
-    { count: ids.length, keys: together.keys.map((_, key) => gather(keyOf(prepared, key), ids)) },
+    { count: ids.length, keys },
     (aggregate) => answered(answer, printFormula(aggregate), ids),
     context.setting,
   );
@@ -71,14 +72,14 @@ export function regrouped(base: Made, steps: readonly Step[], left: Left, contex
     ties: below.ties,
     /** Asked for only where a row of this table is looked for in the one with no selection on. */
     get origins() {
-      own ??= [...origins.slice(0, at), ...originsOf(left, ids), ...below.origins];
+      own ??= [...origins.slice(0, at), ...originsOf(left, ids, keys), ...below.origins];
       return own;
     },
   };
 }
 
 /** First the rows that are left, then the groups into which they go. */
-function originsOf({ answer, failed }: Left, ids: Int32Array): Origin[] {
+function originsOf({ answer, failed }: Left, ids: Int32Array, keys: readonly Column[]): Origin[] {
   const { groups, groupCount } = answer.prepared;
   let count = 0;
   for (let row = 0; row < failed.length; row++) if (failed[row] === 0) count += 1;
@@ -91,7 +92,7 @@ function originsOf({ answer, failed }: Left, ids: Int32Array): Origin[] {
   });
   return [
     { type: "rows", rows },
-    { type: "merged", into: rows.map((row) => places[groups[row] as number] as number), count: ids.length },
+    { type: "merged", into: rows.map((row) => places[groups[row] as number] as number), count: ids.length, keys },
   ];
 }
 

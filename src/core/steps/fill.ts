@@ -3,10 +3,10 @@ import { groupRows } from "../formula/groups";
 import { columnsOf } from "../formula/tree";
 import { columnOf } from "../formula/vector";
 import { type Column, gather, type TextColumn } from "../table/column";
+import { oneAfterTheOther } from "../table/one-after-other";
 import { allRows } from "../table/table";
 import { columnsWithin } from "./keep";
 import { sortOrder } from "./sort";
-import { oneAfterTheOther } from "./stack";
 import type { Loss, StepKind } from "./step";
 
 const isMissingAt = (column: Column, row: number) =>

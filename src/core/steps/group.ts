@@ -48,7 +48,7 @@ function run(step: StepOf<"group">, table: Table, { setting }: StepContext): Ste
     table: { rowCount: groups.count, columns, info: withMade(table.info, [...step.by, ...step.get]) },
     losses: [],
     ...(notes.length ? { notes } : {}),
-    origin: { type: "merged", into: groups.of, count: groups.count },
+    origin: { type: "merged", into: groups.of, count: groups.count, keys: own.keys },
   };
 }
 

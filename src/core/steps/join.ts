@@ -1,7 +1,7 @@
 import { groupRows } from "../formula/groups";
 import { type Column, gather } from "../table/column";
+import { oneAfterTheOther } from "../table/one-after-other";
 import { type Table, takeRows } from "../table/table";
-import { oneAfterTheOther } from "./stack";
 import type { Loss, StepKind, StepOf } from "./step";
 
 /** For each row of the left table the row of the right one that it finds; how many find none, and how many several. */

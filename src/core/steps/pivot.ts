@@ -158,7 +158,12 @@ export const pivot: StepKind<"pivot"> = {
       table: { rowCount: groups.count, columns, info: table.info },
       losses: [],
       ...(without ? { notes: [{ rows: without, reason: `have no ${step.name} and stand in no column` }] } : {}),
-      origin: { type: "merged", into: groups.of, count: groups.count },
+      origin: {
+        type: "merged",
+        into: groups.of,
+        count: groups.count,
+        keys: step.by.map((name) => columns.get(name) as Column),
+      },
     };
   },
   formulas: ({ value }) => [value],

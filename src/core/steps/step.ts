@@ -67,14 +67,15 @@ export interface LedgerLine {
  * Where the rows of a result come from, so that a selection can be carried along: the same rows,
  * a choice of rows (one may come several times), several rows merged into one, or both at once.
  */
+/** Where the rows of a result came from. `keys`: by what rows were put together, for each row of the result. */
 export type Origin =
   | { type: "same" }
   /** Row i of the result is made of row `rows[i]` of what went in; -1: of none of them, but of one in `parts`. */
   | { type: "rows"; rows: Int32Array; parts?: readonly StackedPart[] }
   /** Row i of what went in is part of row `into[i]` of the result, which has `count` rows; -1 is part of none. */
-  | { type: "merged"; into: Int32Array; count: number }
+  | { type: "merged"; into: Int32Array; count: number; keys?: readonly Column[] }
   /** Pair by pair: row `from[i]` of what went in is part of row `to[i]` of the result, which has `count` rows. */
-  | { type: "pairs"; from: Int32Array; to: Int32Array; count: number };
+  | { type: "pairs"; from: Int32Array; to: Int32Array; count: number; keys?: readonly Column[] };
 
 /** All rows of another table, in their order, that stand in a result from row `first` on. */
 export interface StackedPart {

@@ -65,6 +65,7 @@ export const words: StepKind<"words"> = {
         from: Int32Array.from(from),
         to: Int32Array.from(to, (number) => place[number] as number),
         count: names.length,
+        keys: [columns.get("word") as Column],
       },
     };
   },

@@ -55,3 +55,35 @@ test("a row made again of others is picked as the one that it is with nothing se
   };
   expect(difference(one)).toBeUndefined();
 });
+
+test("a picked group is known by its keys, even where other rows stand for those that went into it", () => {
+  const day = { c: "y", v: 0, w: 0 };
+  expect(
+    difference({
+      rows: [
+        { ...day, k: "c", d: null },
+        { ...day, k: "a", d: "1970-01-01" },
+        { ...day, k: "a", c: "x", d: null },
+      ],
+      looked: [{ code: "a", g: "m", z: null }],
+      unmatched: "keep",
+      tables: [
+        { name: "t", steps: [] },
+        {
+          name: "a",
+          from: "t",
+          steps: [
+            { do: "unique", by: "c" },
+            { do: "group", by: "k", column: "v" },
+          ],
+        },
+        { name: "b", from: "a", steps: [{ do: "keep", column: "v", above: "least" }] },
+      ],
+      measures: ["sum(v)", "sum(v)", "sum(v)"],
+      gestures: [
+        { on: "months", from: 0, months: 1 },
+        { on: "bars", table: 1, place: 0 },
+      ],
+    }),
+  ).toBeUndefined();
+});
