@@ -8,7 +8,10 @@ import type { ChartPlan } from "./plan";
 
 /** One object a mark, with its channels' names as keys. */
 function plainRows({ values, shapes, plain }: DrawnLayer, keep: (id: number) => boolean): PlainRow[] {
-  const channels = shownChannels(values.prepared.query.channels).map((name) => [name, values.get(name)] as const);
+  const own = values.prepared.query.channels;
+  // What is the same for every row is no value of a mark.
+  const told = shownChannels(own).filter((name) => !own[name]?.constant);
+  const channels = told.map((name) => [name, values.get(name)] as const);
   const rows: PlainRow[] = [];
   shapes.forEach(({ ids }, shape) => {
     ids.forEach((id, mark) => {
