@@ -21,7 +21,7 @@ test("a build over HTTP gives the bytes that the terminal writes", async () => {
   expect(Buffer.from(await answer.arrayBuffer()).equals(readFileSync(`${OUT}/quay.html`))).toBe(true);
 });
 
-test("every example has the same bytes over HTTP as from the terminal", async () => {
+test("every kind of example has the same bytes over HTTP as from the terminal", async () => {
   let compared = 0;
   for (const folder of readdirSync("examples", { withFileTypes: true })) {
     if (!folder.isDirectory() || folder.name === "make" || folder.name === "quay-calls") continue;
@@ -29,8 +29,8 @@ test("every example has the same bytes over HTTP as from the terminal", async ()
     const isSheet = (name: string) => name.endsWith(".still.yaml");
     const beside = names.filter((name) => !isSheet(name));
     const files = Object.fromEntries(beside.map((name) => [name, readFileSync(`examples/${folder.name}/${name}`)]));
-    // Of a folder of many sheets over the same few kinds of files some are enough.
-    for (const sheet of names.filter(isSheet).slice(0, 4)) {
+    // Of a folder of many sheets one is enough: the browser's bytes are compared for all of them (bytes.spec.ts).
+    for (const sheet of names.filter(isSheet).slice(0, 1)) {
       const text = readFileSync(`examples/${folder.name}/${sheet}`, "utf8");
       // Of several editions the terminal writes several files.
       if (/^editions:/m.test(text)) continue;
@@ -41,7 +41,7 @@ test("every example has the same bytes over HTTP as from the terminal", async ()
       compared += 1;
     }
   }
-  expect(compared).toBeGreaterThan(15);
+  expect(compared).toBeGreaterThan(12);
 });
 
 test("what is wrong with a sheet comes back as findings with their places", async () => {
