@@ -40,6 +40,66 @@ interface Linked {
 }
 
 /** What selections ask of tables, by the ways that they take. */
+class LinkedTables implements Linked {
+  readonly live = new Set<string>();
+  readonly ties: Linked["ties"] = new Map();
+  readonly stacking = new Set<string>();
+
+  constructor(
+    private readonly compiling: Compiling,
+    readonly following: ReadonlySet<string>,
+  ) {
+    for (const built of compiling.tables.values()) {
+      const above = () => ancestry(compiling, built.name).some((name) => compiling.tables.get(name)?.usesSettings);
+      if (built.from !== undefined && (following.has(built.name) || above())) this.live.add(built.name);
+    }
+  }
+
+  private stepsOf(name: string): readonly Step[] {
+    return this.compiling.tables.get(name)?.steps ?? [];
+  }
+
+  /** All tables from one up to below one that it is made from run in the dashboard. */
+  private addPath(from: string, ancestor: string) {
+    for (const name of ancestry(this.compiling, from)) {
+      if (name === ancestor) break;
+      this.live.add(name);
+      for (const part of stackedIn(this.stepsOf(name)))
+        if (ancestry(this.compiling, part).includes(ancestor)) this.addPath(part, ancestor);
+    }
+  }
+
+  /** Steps that run in the dashboard: of a table that was read from the first of them, of others all. */
+  private runs(name: string) {
+    (this.compiling.tables.get(name)?.from === undefined ? this.stacking : this.live).add(name);
+  }
+
+  private merges(name: string, ancestor: string): boolean {
+    const path = ancestry(this.compiling, name);
+    return path.slice(0, path.indexOf(ancestor)).some((one) => this.stepsOf(one).some(isMerging));
+  }
+
+  /** Takes up the way of a choice of rows from one table to another, for a piece. */
+  add(from: string, to: string, by: string) {
+    const route = routeOf(this.compiling, from, to);
+    if (!route) return;
+    this.addPath(to, route.down);
+    if (route.landed !== undefined) this.addPath(route.landed, route.down);
+    if (route.via === undefined) this.addPath(from, route.up);
+    else {
+      this.add(from, route.via, by);
+      const own = routeOf(this.compiling, from, route.via);
+      // What is looked up is made of the rows left: it is looked up anew.
+      if (own && this.merges(route.via, own.down)) this.runs(route.down);
+    }
+    if (route.stack) this.runs(route.stack === "into" ? route.down : route.up);
+    if (!route.tie) return;
+    const { left, right } = route.tie;
+    const rights = this.ties.get(left) ?? new Map<string, Set<string>>();
+    this.ties.set(left, rights.set(right, (rights.get(right) ?? new Set()).add(by)));
+  }
+}
+
 function linkedTables(
   compiling: Compiling,
   pieces: readonly PlanPiece[],
@@ -47,59 +107,17 @@ function linkedTables(
   mentions: ReadonlyMap<string, readonly string[]>,
   following: ReadonlySet<string>,
 ): Linked {
-  const live = new Set<string>();
-  const ties: Linked["ties"] = new Map();
-  const stacking = new Set<string>();
-  const addPath = (from: string, ancestor: string) => {
-    for (const name of ancestry(compiling, from)) {
-      if (name === ancestor) break;
-      live.add(name);
-      for (const part of stackedIn(compiling.tables.get(name)?.steps ?? []))
-        if (ancestry(compiling, part).includes(ancestor)) addPath(part, ancestor);
-    }
-  };
+  const linked = new LinkedTables(compiling, following);
   const tableOf = new Map(pieces.map(({ name, plan }) => [name, plan.from]));
-  const merges = (name: string, ancestor: string) => {
-    const path = ancestry(compiling, name);
-    return path.slice(0, path.indexOf(ancestor)).some((one) => compiling.tables.get(one)?.steps.some(isMerging));
-  };
-  /** Steps that run in the dashboard: of a table that was read from the first of them, of others all. */
-  const runs = (name: string) => (compiling.tables.get(name)?.from === undefined ? stacking : live).add(name);
-  const link = (from: string, to: string, by: string) => {
-    const route = routeOf(compiling, from, to);
-    if (!route) return;
-    addPath(to, route.down);
-    if (route.landed !== undefined) addPath(route.landed, route.down);
-    if (route.via === undefined) addPath(from, route.up);
-    else {
-      link(from, route.via, by);
-      const own = routeOf(compiling, from, route.via);
-      // What is looked up is made of the rows left: it is looked up anew.
-      if (own && merges(route.via, own.down)) runs(route.down);
-    }
-    if (route.stack) runs(route.stack === "into" ? route.down : route.up);
-    if (!route.tie) return;
-    const { left, right } = route.tie;
-    const own = ties.get(left) ?? new Map<string, Set<string>>();
-    ties.set(left, own.set(right, (own.get(right) ?? new Set()).add(by)));
-  };
   for (const selection of selections) {
     const told = (mentions.get(selection.name) ?? []).map((target) => ({ target, effect: "filter" as const }));
     for (const { target, effect } of [...selection.effects, ...told]) {
       const table = tableOf.get(target);
       if (effect === "crosshair" || table === undefined || table === selection.table) continue;
-      link(selection.table, table, selection.source);
+      linked.add(selection.table, table, selection.source);
     }
   }
-  for (const built of compiling.tables.values()) {
-    if (
-      built.from !== undefined &&
-      (following.has(built.name) ||
-        ancestry(compiling, built.name).some((name) => compiling.tables.get(name)?.usesSettings))
-    )
-      live.add(built.name);
-  }
-  return { live, ties, stacking, following };
+  return linked;
 }
 
 /** The name under which the finished part of a table with live steps is packed. */

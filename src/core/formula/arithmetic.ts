@@ -44,7 +44,9 @@ LOOPS.addAll({ "+": add, "-": subtract, "*": multiply, "/": divide });
 
 export type ArithmeticOperator = "+" | "-" | "*" | "/" | "^";
 
-export const isArithmetic = (operator: string): operator is ArithmeticOperator => "+-*/^".includes(operator);
+const ARITHMETIC: ReadonlySet<string> = new Set(["+", "-", "*", "/", "^"]);
+
+export const isArithmetic = (operator: string): operator is ArithmeticOperator => ARITHMETIC.has(operator);
 
 /** Rows that are gone over at a time. */
 const STRETCH = 8192;

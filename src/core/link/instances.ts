@@ -288,9 +288,7 @@ export class Instances {
     if (!route) return new Uint8Array(instance.table.rowCount).fill(1);
     // Up from the source's rows to the rows that both tables share, that are tied, or that are stacked.
     let pass =
-      route.via === undefined
-        ? this.passAbove(selection, route.up)
-        : this.kept.held(selection, this.base(route.via)).slice();
+      route.via === undefined ? this.passAbove(selection, route.up) : this.kept.held(selection, this.base(route.via));
     if (route.tie) pass = this.acrossTie(pass, route.tie, route.landed ?? route.down);
     if (route.landed !== undefined) pass = this.lift(pass, this.base(route.landed), route.down);
     if (route.stack === "out of") pass = this.outOfStack(pass, route.up, route.down);

@@ -1,8 +1,9 @@
 import { tooltipLines } from "../chart/tooltip";
 import { numberFormat } from "../formula/number-format";
 import { Outlines, type Ring } from "../scene/shapes/outlines";
+import type { Words } from "../scene/shapes/words";
 import { LABEL_SIZE } from "./labels";
-import type { MarkDraw, MarkSpec } from "./mark";
+import type { Drawing, MarkDraw, MarkSpec } from "./mark";
 import { wordsAt } from "./words-at";
 
 export const slicesSpec = {
@@ -35,6 +36,29 @@ function slice(x: number, y: number, inner: number, outer: number, from: number,
   return Float64Array.from(points);
 }
 
+/** The label of each slice, in its middle, where all of its words lie within the slice. */
+function sliceWords(
+  drawing: Drawing,
+  { x, y, inner, outer }: Record<"x" | "y" | "inner" | "outer", number>,
+  angles: readonly (readonly [from: number, to: number])[],
+): Words[] {
+  const radius = inner > 0 ? (inner + outer) / 2 : outer * 0.65;
+  return wordsAt(drawing, (mark, width) => {
+    const [from, to] = angles[mark] as [number, number];
+    const middle = (from + to) / 2;
+    const [right, down] = [radius * Math.sin(middle), -radius * Math.cos(middle)];
+    const isIn = (across: number, under: number) => {
+      const away = Math.hypot(across, under);
+      const turned = Math.abs(Math.atan2(across, -under) - middle) % (2 * Math.PI);
+      return away > inner && away < outer && Math.min(turned, 2 * Math.PI - turned) <= (to - from) / 2;
+    };
+    const isRoomy = [-1, 1].every((a) =>
+      [-1, 1].every((b) => isIn(right + (a * width) / 2, down + (b * LABEL_SIZE) / 2)),
+    );
+    return isRoomy ? { x: x + right, y: y + down, anchor: "middle", on: true } : undefined;
+  });
+}
+
 export const slicesDraw: MarkDraw = {
   shapes(drawing) {
     const { layer, values, ids, stage, base } = drawing;
@@ -47,37 +71,15 @@ export const slicesDraw: MarkDraw = {
     const inner = outer * (typeof ring === "number" ? Math.max(0, Math.min(0.9, ring)) : 0);
     const [x, y] = [plot.x + plot.width / 2, plot.y + plot.height / 2];
     let angle = 0;
-    const rings = Array.from(sizes, (size): Ring[] => {
-      const turn = whole ? (size / whole) * 2 * Math.PI : 0;
-      angle += turn;
-      return turn > 0 ? [slice(x, y, inner, outer, angle - turn, angle)] : [];
+    const angles = Array.from(sizes, (size): [from: number, to: number] => {
+      const from = angle;
+      angle += whole ? (size / whole) * 2 * Math.PI : 0;
+      return [from, angle];
     });
+    const rings = angles.map(([from, to]): Ring[] => (to > from ? [slice(x, y, inner, outer, from, to)] : []));
     const percent = (mark: number) => `${numberFormat(".1f")((100 * (sizes[mark] as number)) / (whole || 1))} %`;
-    // In the middle of its slice, where that is wide enough there.
-    const radius = inner > 0 ? (inner + outer) / 2 : outer * 0.65;
-    let before = 0;
-    const middles = sizes.map((size) => {
-      const middle = whole ? ((before + size / 2) / whole) * 2 * Math.PI : 0;
-      before += size;
-      return middle;
-    });
-    const over = wordsAt(drawing, (mark, width) => {
-      const angle = middles[mark] as number;
-      const half = ((sizes[mark] as number) / (whole || 1)) * Math.PI;
-      const [right, down] = [radius * Math.sin(angle), -radius * Math.cos(angle)];
-      const isIn = (across: number, under: number) => {
-        const away = Math.hypot(across, under);
-        const turned = Math.abs(Math.atan2(across, -under) - angle) % (2 * Math.PI);
-        return away > inner && away < outer && Math.min(turned, 2 * Math.PI - turned) <= half;
-      };
-      const corners = [-1, 1].flatMap((a) =>
-        [-1, 1].map((b) => [right + (a * width) / 2, down + (b * LABEL_SIZE) / 2]),
-      );
-      const isRoomy = corners.every(([across, under]) => isIn(across as number, under as number));
-      return isRoomy ? { x: x + right, y: y + down, anchor: "middle", on: true } : undefined;
-    });
     return {
-      over,
+      over: sliceWords(drawing, { x, y, inner, outer }, angles),
       shapes: [new Outlines(base, rings, 1)],
       lines: (_, mark) => [
         ...tooltipLines(layer.plan, values, ids[mark] as number),

@@ -118,8 +118,8 @@ function categoryColors(source: ColorSource, channel: Channel, plan: ChartPlan, 
   // Before anything is picked all rows are not; both answers have their colour from the start.
   const both: Column = { kind: "boolean", values: Float64Array.of(0, 1) };
   const speaks = selectionsOf(channel.formula).size > 0;
-  const other = column.kind === "boolean" ? both : withResults(column, channel.formula);
-  const categories = categoriesOf(speaks ? other : column, channel.order);
+  const known = speaks ? (column.kind === "boolean" ? both : withResults(column, channel.formula)) : column;
+  const categories = categoriesOf(known, channel.order);
   const literal = literalColors(channel.formula, categories);
   if (literal) return literal;
   const said = channel.column === undefined ? undefined : source.saidOf(plan.from, channel.column);

@@ -42,28 +42,31 @@ export function AdviceList({ chart }: { chart: string }) {
   if (advice.length === 0) return null;
   return (
     <List aria-label="Advice">
-      {advice.map(({ marks, message, span, fix }, at) => (
-        <li
-          key={`${advice[at]?.code} ${message}`}
-          className={held === message ? "lit" : undefined}
-          onPointerEnter={() => marks && light(marks)}
-          onPointerLeave={() => light(kept)}
-        >
-          <span>{message}</span>
-          {marks && (
-            <Press
-              aria-pressed={held === message}
-              onFocus={() => light(marks)}
-              onBlur={() => light(kept)}
-              onPress={() => setHeld(held === message ? undefined : message)}
-            >
-              light them
-            </Press>
-          )}
-          {span && <Press onPress={() => desk.show(span.start, span.end, true)}>show</Press>}
-          {fix && <Press onPress={() => desk.mend(advice[at] as (typeof advice)[number])}>{fix.title}</Press>}
-        </li>
-      ))}
+      {advice.map((finding) => {
+        const { code, marks, message, span, fix } = finding;
+        return (
+          <li
+            key={`${code} ${message}`}
+            className={held === message ? "lit" : undefined}
+            onPointerEnter={() => marks && light(marks)}
+            onPointerLeave={() => light(kept)}
+          >
+            <span>{message}</span>
+            {marks && (
+              <Press
+                aria-pressed={held === message}
+                onFocus={() => light(marks)}
+                onBlur={() => light(kept)}
+                onPress={() => setHeld(held === message ? undefined : message)}
+              >
+                light them
+              </Press>
+            )}
+            {span && <Press onPress={() => desk.show(span.start, span.end, true)}>show</Press>}
+            {fix && <Press onPress={() => desk.mend(finding)}>{fix.title}</Press>}
+          </li>
+        );
+      })}
     </List>
   );
 }

@@ -171,6 +171,12 @@ charts:
           ?.replaceAll(/^ {4}/gm, "") ?? "",
       ),
     ).toEqual([]);
+    // The first category stands at the top; where an axis is turned around nothing is said.
+    const two = (corner: string) =>
+      `from: t\ndraw: points\nx: n\ny: place\ncolor: few\nlegend: {at: ${corner}}\nkeep: (place = "a" and n < 5) or (place = "p" and n > 40)`;
+    expect([codes(two("in_top_left")), codes(two("in_bottom_left"))]).toEqual([["legend-on-marks"], []]);
+    const turned = chart("in_bottom_left").replace("draw: points", "draw: points\naxes: {x: {reverse: true}}");
+    expect(codes(turned)).toEqual([]);
     // Of groups, where they stand.
     const months = "from: t\ndraw: line\nx: place\ny: sum(n)\ncolor: few\nlegend: {at: in_top_right}";
     expect(codes(months)).toEqual(["legend-on-marks"]);

@@ -29,6 +29,11 @@ interface Advised {
   marks?: FoundMarks;
 }
 
+/** Rows that are looked at, from the first: advice is asked for at every key that an author presses. */
+export const LOOKED_AT = 20_000;
+/** At most so many marks are named. */
+export const LIT = 2_000;
+
 /** A chart as advice looks at it. */
 export interface ChartView {
   compiling: Compiling;

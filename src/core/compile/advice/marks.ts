@@ -1,18 +1,12 @@
 import type { LayerPlan } from "../../chart/plan";
 import type { Channel } from "../../query/query";
 import { type Column, valueAt } from "../../table/column";
-import { type Advice, addFix, type ChartView, replaceFix } from "./chart-view";
+import { type Advice, addFix, type ChartView, LIT, LOOKED_AT, replaceFix } from "./chart-view";
 
 /** Fewer marks than these are seen even where they lie on one another. */
 const FEW = 50;
 /** More names than these beside marks run into one another. */
 const MOST_LABELS = 60;
-
-/** At most so many places are named. */
-const LIT = 2_000;
-
-/** Rows that are looked at, from the first: advice is asked for at every key that an author presses. */
-const LOOKED_AT = 20_000;
 
 const valuesIn = (column: Column): ArrayLike<number> => (column.kind === "text" ? column.codes : column.values);
 
