@@ -5,6 +5,7 @@ import type { Channel } from "../query/query";
 import { SCALES } from "../scale/scale-kinds";
 import type { AxisSpec } from "../sheet/schema-charts";
 import type { Path } from "../sheet/tree";
+import type { Table } from "../table/table";
 import { capital } from "./channels";
 import { checkFormat, type Place, wrongAt } from "./piece-place";
 
@@ -48,6 +49,17 @@ function isRunAlong(name: AxisName, channel: Channel, layers: readonly LayerPlan
 
 const runsAlong = ({ draw, query }: LayerPlan) => markSpec(draw).runs === true && !("along" in query.channels);
 
+/** Counts, and what adds up whole numbers: of these there are no halves. */
+function isWhole({ formula }: Channel, { columns }: Table): boolean {
+  if (formula.type !== "call") return false;
+  if (formula.name === "count" || formula.name === "distinct") return true;
+  const [of] = formula.arguments;
+  if ((formula.name !== "sum" && formula.name !== "first") || of?.type !== "column") return false;
+  const column = columns.get(of.name);
+  if (column?.kind !== "number") return false;
+  return column.values.every((value) => Number.isInteger(value) || Number.isNaN(value));
+}
+
 /** Plans an axis over the first channel that stands on it; nothing where the sheet asks for what cannot be. */
 function planOneAxis(
   place: Place,
@@ -76,7 +88,6 @@ function planOneAxis(
   if (!channel.choices && !checkFormat(place, [...path, "format"], channel.kind, spec.format)) return undefined;
   const { range } = spec;
   const isBare = scale === "category" || channel.interval?.type === "period";
-  const counts = channel.formula.type === "call" && ["count", "distinct"].includes(channel.formula.name);
   return {
     scale,
     kind: channel.kind,
@@ -89,7 +100,7 @@ function planOneAxis(
     ...(name === along && layers.every(runsAlong) ? { bound: true as const } : {}),
     ...(spec.side === "right" ? { side: "right" as const } : {}),
     measure: channel.aggregate,
-    whole: counts,
+    whole: isWhole(channel, place.built.table),
     ...(channel.unit !== undefined && spec.title === undefined && scale !== "category" ? { unit: channel.unit } : {}),
     ...(spec.format === undefined ? {} : { format: spec.format }),
     ...(channel.format === undefined || scale === "category" || isMoment(channel)

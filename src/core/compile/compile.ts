@@ -149,19 +149,15 @@ export function compile(input: CompileInput): Compiled {
   // Of what cannot be built more is to be said first.
   if (!hasErrors(sheet.findings)) adviseCharts(compiling, placed);
   const colors = chooseColors(placed, colorSourceOf(compiling));
-  // A file that can be opened again brings the rows that its charts are drawn from; any other no more than it shows.
-  const beyond = outOfReach(compiling, placed, told);
-  const { pieces: shown, finished } = finishPieces(
-    compiling,
-    placed,
-    sheetLeaves(sheet, input.edition) || sheet.style.open ? new Set() : beyond,
-  );
+  // Where readers may put in other rows, or all rows go along anyway, groups would hide nothing.
+  const beyond = sheet.style.open || sheet.style.tables ? new Set<string>() : outOfReach(compiling, placed, told);
+  const { pieces: shown, finished } = finishPieces(compiling, placed, beyond, sheetLeaves(sheet, input.edition));
   const { planned, tables, neededBy, opens } = prune(compiling, shown, controls, told, mentions);
   for (const [name, { table, piece }] of finished) {
     tables.set(name, table);
     neededBy.set(name, new Map([...table.columns.keys()].map((column) => [column, new Set([piece])])));
   }
-  const media = readMedia(compiling, tables);
+  const media = readMedia(compiling, tables, shown);
   const plan: Plan = {
     version: 1,
     report: input.edition ? `${sheet.report}: ${input.edition.value}` : sheet.report,

@@ -26,18 +26,37 @@ const columnsOf = (text: string) =>
   Object.fromEntries([...compileText(text).tables].map(([name, { columns }]) => [name, [...columns.keys()]]));
 
 describe("what nothing reaches", () => {
-  test("is packed as its groups, where the sheet stays behind", () => {
-    const text = ROWS + CHARTS + ALONE;
-    expect(columnsOf(text)).toEqual({
-      t: [],
+  test("is packed as its groups", () => {
+    const groups = {
       "sums/groups": ["c", "count()", "sum(v)"],
       "sums/groups1": ["c", "count()", "mean(v)"],
       "months/groups": ["by_month(d)", "c", "count()"],
+      "firsts/groups": ["c", "count()", "first(d)"],
+    };
+    expect(columnsOf(ROWS + CHARTS + ALONE)).toEqual({
+      t: [],
+      ...groups,
       "total/groups": ["count()", "median(v)"],
       "total/groups1": ["by_month(d)", "count()", "median(v)"],
-      "firsts/groups": ["c", "count()", "first(d)"],
     });
-    expect(columnsOf(ROWS + CHARTS)).toEqual({ t: ["c", "v", "d"] });
+    // Where the sheet goes along, all but what it could not draw from groups.
+    expect(columnsOf(ROWS + CHARTS)).toEqual({ t: ["v", "d"], ...groups });
+    expect(columnsOf(ROWS + CHARTS.replace("median(v)", "sum(v)"))).toMatchObject({
+      t: [],
+      "total/groups": ["count()", "sum(v)"],
+    });
+  });
+  test.each(["tables: whole", "open: true"])("is packed with its rows where the style says %s", (style) => {
+    const columns = columnsOf(`${ROWS}${CHARTS}style: {${style}}\n`);
+    expect(Object.keys(columns)).toEqual(["t"]);
+  });
+  test("keeps its rows where the ends of its bins have none, so that the same bins are found again", () => {
+    const bins = (keep: string) =>
+      Object.keys(
+        columnsOf(`${ROWS}charts: {a: {from: t, draw: heatmap, ${keep}x: "bin(v, 4)", y: c, color: count()}}\n`),
+      );
+    expect(bins("")).toEqual(["t", "a/groups"]);
+    expect(bins("keep: v < 5, ")).toEqual(["t"]);
   });
   test("shows what it showed, and counts the rows that it stands for", () => {
     const [whole, groups] = [ROWS + CHARTS, ROWS + CHARTS + ALONE].map((text) => {

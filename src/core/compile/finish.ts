@@ -8,10 +8,12 @@ import { effectSpec } from "../link/effects/index";
 import type { SelectionPlan } from "../link/selection";
 import type { PlanPiece } from "../plan/plan";
 import { speaksOf } from "../plan/speaks";
+import type { Answer } from "../query/answer";
 import { type Finished, finish } from "../query/finished";
 import type { PrepareOptions } from "../query/prepare";
 import { formulasOf, type Query } from "../query/query";
 import type { Table } from "../table/table";
+import { comesBack } from "./comes-back";
 import { ancestry, type Compiling } from "./compiling";
 
 /** Tables of groups that are packed in place of rows: what stands in each, and the piece that shows it. */
@@ -24,32 +26,52 @@ export const outOfReach = (
   selections: readonly SelectionPlan[],
 ): Set<string> => new Set(pieces.filter((piece) => isOutOfReach(compiling, piece, selections)).map(({ name }) => name));
 
-/** Answers the questions of those pieces, so that their groups are packed and not their rows. */
+/**
+ * Answers the questions of those pieces, so that their groups are packed and not their rows. Where the sheet goes
+ * along (`reopens`), those that it could not draw from these groups keep their rows.
+ */
 export function finishPieces(
   compiling: Compiling,
   pieces: readonly PlanPiece[],
   beyond: ReadonlySet<string>,
+  reopens: boolean,
 ): { pieces: PlanPiece[]; finished: FinishedTables } {
   const finished: FinishedTables = new Map();
   const all = pieces.map((piece) => {
-    if (!beyond.has(piece.name)) return piece;
-    let next = 0;
+    if (!beyond.has(piece.name) || (reopens && !comesBack(piece.plan))) return piece;
+    const own: FinishedTables = new Map();
     const answerOf = (query: Query, options: PrepareOptions): Finished => {
-      const name = `${piece.name}/groups${next++ || ""}`;
-      const own = finish(answerNow(compiling, query, options), name);
-      finished.set(name, { table: own.table, piece: piece.name });
-      return own.finished;
+      const name = `${piece.name}/groups${own.size || ""}`;
+      const answer = answerNow(compiling, query, options);
+      if (reopens && !tellsExtent(answer)) throw new KeepsRows();
+      const { table, finished } = finish(answer, name);
+      own.set(name, { table, piece: piece.name });
+      return finished;
     };
     try {
-      return { ...piece, plan: finishedPlan(piece.plan, answerOf) };
+      const plan = finishedPlan(piece.plan, answerOf);
+      for (const [name, table] of own) finished.set(name, table);
+      return { ...piece, plan };
     } catch (fault) {
       // What is too much to work out is said where the piece is drawn.
-      if (!(fault instanceof TooLarge)) throw fault;
-      for (const [table, own] of finished) if (own.piece === piece.name) finished.delete(table);
+      if (!(fault instanceof TooLarge || fault instanceof KeepsRows)) throw fault;
       return piece;
     }
   });
   return { pieces: all, finished };
+}
+
+/** The groups of a piece do not tell all that its sheet would make of its rows. */
+class KeepsRows extends Error {}
+
+/** True where the first and the last of equal bins have groups, by which the same bins are found again. */
+function tellsExtent({ prepared: { query, keys, edges } }: Answer): boolean {
+  return [...edges].every(([name, { starts }]) => {
+    const column = keys.get(name);
+    if (query.channels[name]?.interval?.type !== "bin" || !column || column.kind === "text") return true;
+    const [first, last] = [starts[0] as number, starts[starts.length - 1] as number];
+    return column.values.includes(first) && column.values.includes(last);
+  });
 }
 
 /** The answer to a question with nothing selected and settings as they begin. */
@@ -89,6 +111,7 @@ function finishedChart(
 function isOutOfReach(compiling: Compiling, piece: PlanPiece, selections: readonly SelectionPlan[]): boolean {
   const { name, plan, live, waitsFor } = piece;
   if (live || waitsFor !== undefined || plan.type === "summary") return false;
+  if (plan.type === "table" && plan.columns.some(({ list }) => list)) return false;
   if (plan.type === "chart" && (plan.behind || plan.top || plan.stage === "map" || everyVariant(plan).length > 1))
     return false;
   const queries = queriesOf(plan);

@@ -1,4 +1,6 @@
+import { queriesOf } from "../chart/piece-formulas";
 import { boundMessage, LIMITS } from "../finding/limits";
+import type { PlanPiece } from "../plan/plan";
 import { toBase64 } from "../table/base64";
 import type { Table } from "../table/table";
 import { addFinding, type Compiling } from "./compiling";
@@ -26,10 +28,17 @@ const MOST_NAMED = 3;
 const kindOf = (path: string): string | undefined => KINDS[/\.([a-z]+)$/i.exec(path)?.[1]?.toLowerCase() ?? ""];
 
 /** Reads the logo, and those pictures beside the sheet whose rows leave. */
-export function readMedia(compiling: Compiling, tables: ReadonlyMap<string, Table>): Media {
+export function readMedia(
+  compiling: Compiling,
+  tables: ReadonlyMap<string, Table>,
+  pieces: readonly PlanPiece[],
+): Media {
   const { style } = compiling.sheet;
   const logo = style.logo === undefined ? undefined : readLogo(compiling, style.logo);
-  const pictures = style.pictures === "outside" ? new Map<string, string>() : packedPictures(compiling, tables);
+  const pictures =
+    style.pictures === "outside"
+      ? new Map<string, string>()
+      : packedPictures(compiling, tables, groupedPictures(pieces));
   return { ...(logo === undefined ? {} : { logo }), pictures };
 }
 
@@ -47,13 +56,30 @@ function readLogo(compiling: Compiling, path: string): string | undefined {
   return `data:${kind};base64,${toBase64(bytes)}`;
 }
 
+/** Columns of pictures in tables of groups that are packed in place of rows. */
+const groupedPictures = (pieces: readonly PlanPiece[]): Set<string> =>
+  new Set(
+    pieces
+      .flatMap(({ plan }) => queriesOf(plan))
+      .flatMap(({ channels, finished }) =>
+        finished
+          ? Object.values(channels).flatMap(({ image, text }) => (image ? `${finished.table} ${text}` : []))
+          : [],
+      ),
+  );
+
 /** The addresses that stand in columns of pictures, of rows that leave. */
-function addressesIn(compiling: Compiling, tables: ReadonlyMap<string, Table>): Set<string> {
+function addressesIn(
+  compiling: Compiling,
+  tables: ReadonlyMap<string, Table>,
+  grouped: ReadonlySet<string>,
+): Set<string> {
   const found = new Set<string>();
   for (const [name, table] of tables) {
     const info = compiling.tables.get(name.split("/")[0] as string)?.table.info;
     for (const [column, values] of table.columns) {
-      if (values.kind !== "text" || info?.get(column)?.role !== "image") continue;
+      const isPicture = info?.get(column)?.role === "image" || grouped.has(`${name} ${column}`);
+      if (values.kind !== "text" || !isPicture) continue;
       const isThere = new Uint8Array(values.dictionary.length);
       for (const code of values.codes) if (code >= 0) isThere[code] = 1;
       values.dictionary.forEach((text, code) => {
@@ -64,10 +90,11 @@ function addressesIn(compiling: Compiling, tables: ReadonlyMap<string, Table>): 
   return found;
 }
 
-function packedPictures(compiling: Compiling, tables: ReadonlyMap<string, Table>): Map<string, string> {
+function packedPictures(...asked: Parameters<typeof addressesIn>): Map<string, string> {
+  const [compiling] = asked;
   const pictures = new Map<string, string>();
   const absent: string[] = [];
-  for (const address of [...addressesIn(compiling, tables)].sort()) {
+  for (const address of [...addressesIn(...asked)].sort()) {
     const kind = kindOf(address);
     // An address on a network stays a text: nothing is fetched.
     if (!kind || /^[a-z][a-z0-9+.-]*:/i.test(address)) continue;

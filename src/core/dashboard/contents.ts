@@ -35,7 +35,7 @@ export interface Contents {
   blocks: string[];
   /** Tables as they were read, where the author lets all go along: for opening the file again. */
   whole: { tables: PackedTable[]; blocks: string[] };
-  /** Sheets that the sheet uses, by path, as they go along. */
+  /** Sheets and house styles that the sheet uses, by path, as they go along. */
   used: Record<string, string>;
   /** Rows without an identity are known by their numbers, which hold for these very tables only. */
   seal: string;
@@ -122,7 +122,7 @@ function wholeTables({ sheet, stages }: Compiled, packing: PackingLine[]): Conte
   return whole;
 }
 
-/** Used sheets go along without their comments, and without rows: those come back as they were packed. */
+/** Used sheets and house styles go along without their comments, and without rows: those come back as they were packed. */
 function usedTexts({ sheet }: Compiled): Record<string, string> {
   const texts = [...(sheet.usedTexts ?? [])];
   return Object.fromEntries(
@@ -130,9 +130,9 @@ function usedTexts({ sheet }: Compiled): Record<string, string> {
   );
 }
 
-const packedSheet = (text: string): PackingLine => ({
+const packedSheet = (column: string, text: string): PackingLine => ({
   table: "sheet",
-  column: "its text",
+  column,
   rows: text.split("\n").length,
   kind: "text",
   bytes: new TextEncoder().encode(text).length,
@@ -169,7 +169,9 @@ export function contentsOf(compiled: Compiled, cache: CompileCache | undefined, 
   packing.push(...packedMedia(media));
   const leaves = sheetLeaves(sheet, compiled.edition);
   const going = !leaves ? undefined : sheetToGo(compiled, sheet.source.text);
-  if (going !== undefined) packing.push(packedSheet(going));
+  if (going !== undefined) packing.push(packedSheet("its text", going));
+  const used = leaves ? usedTexts(compiled) : {};
+  for (const [path, text] of Object.entries(used)) packing.push(packedSheet(path, text));
   const model = new Model(plan, tables, cache?.answers.answer);
   const ground = plan.style.ground === "dark" ? "dark" : "light";
   const about = sheet.about === undefined ? "" : `<div class="about">${renderMarkdown(sheet.about)}</div>`;
@@ -179,7 +181,7 @@ export function contentsOf(compiled: Compiled, cache: CompileCache | undefined, 
     tables: packed,
     blocks,
     whole: leaves ? wholeTables(compiled, packing) : { tables: [], blocks: [] },
-    used: leaves ? usedTexts(compiled) : {},
+    used,
     seal,
     packing,
     ...(going === undefined ? {} : { sheetText: going }),

@@ -158,8 +158,9 @@ links: [click on names -> filter all]
     );
     const result = built(filtered);
     expect(result.packing.map(({ column, neededBy }) => [column, neededBy])).toEqual([
-      ["used", ["a"]],
       ["key", ["a"]],
+      ["count()", ["a"]],
+      ["sum(used)", ["a"]],
       ["its text", ["opening the file again"]],
     ]);
     expect(result.html).not.toContain("canary");

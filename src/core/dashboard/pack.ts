@@ -1,5 +1,5 @@
 import { deflateSync } from "fflate";
-import type { Column, TextColumn } from "../table/column";
+import { type Column, kindOf, type TextColumn } from "../table/column";
 import type { Table } from "../table/table";
 import { type Encoding, type PackedColumn, type PackedTable, toPlanes } from "./encoding";
 
@@ -46,7 +46,7 @@ function packColumn(name: string, column: Column): { column: PackedColumn; block
   return {
     column: {
       name,
-      kind: column.kind,
+      kind: kindOf(column),
       encoding,
       missingBytes: missing.length,
       dictionaryBytes: dictionary.length,

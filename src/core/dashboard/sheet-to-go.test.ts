@@ -18,7 +18,7 @@ tables:
   whole:
     rows: "k,n\\na,1"
 charts:
-  a: {from: t, draw: bars, x: k, y: sum(v)}
+  a: {from: t, draw: table, columns: [k, v]}
   b: {from: whole, draw: table}
 `;
 

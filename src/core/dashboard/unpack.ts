@@ -45,7 +45,7 @@ export function unpackColumn(packed: PackedColumn, whole: Uint8Array, rowCount: 
   const planes = whole.subarray(missingBytes, whole.length - dictionaryBytes);
   const { base, divisor, delta } = encoding;
   // Codes without a change to make are taken over by the engine itself, without a loop of ours.
-  if (packed.kind === "text" && !delta && divisor === 1 && base === 0 && encoding.width === 1)
+  if (packed.dictionaryBytes && !delta && divisor === 1 && base === 0 && encoding.width === 1)
     return textOf(packed, whole, new Int32Array(planes), missing);
   const values = numbersIn(encoding, planes, rowCount);
   if (delta) {
@@ -58,7 +58,7 @@ export function unpackColumn(packed: PackedColumn, whole: Uint8Array, rowCount: 
   } else if (divisor !== 1)
     for (let row = 0; row < rowCount; row++) values[row] = ((values[row] as number) + base) / divisor;
   else if (base !== 0) for (let row = 0; row < rowCount; row++) values[row] = (values[row] as number) + base;
-  if (packed.kind === "text") return textOf(packed, whole, new Int32Array(values), missing);
+  if (packed.dictionaryBytes) return textOf(packed, whole, new Int32Array(values), missing);
   eachMissing(missing, rowCount, (row) => {
     values[row] = Number.NaN;
   });
@@ -72,7 +72,8 @@ function textOf(packed: PackedColumn, whole: Uint8Array, codes: Int32Array<Array
   const dictionary = JSON.parse(
     new TextDecoder().decode(whole.subarray(whole.length - packed.dictionaryBytes)),
   ) as string[];
-  return { kind: "text", codes, dictionary, ...(packed.ordered ? { ordered: true } : {}) };
+  const { kind, ordered } = packed;
+  return { kind: "text", codes, dictionary, ...(ordered && { ordered }), ...(kind === "place" && { place: true }) };
 }
 
 /** Reads a table back from the inflated bytes of its columns. */

@@ -1,11 +1,13 @@
 import { drawChart } from "../chart/draw";
 import type { LayerPlan } from "../chart/plan";
+import { layerOptions } from "../chart/questions";
 import type { Compiled } from "../compile/compile";
 import { evaluate, frameOf, rowsWhere } from "../formula/evaluate";
 import { markSpec } from "../mark/specs";
 import type { Model } from "../model/model";
 import type { Answer } from "../query/answer";
 import { countFilled } from "../query/drawn";
+import { prepareQuery } from "../query/prepare";
 import { Discs } from "../scene/shapes/discs";
 import type { Table } from "../table/table";
 
@@ -65,7 +67,7 @@ export function accountOf(compiled: Compiled, model: Model, name: string): Accou
   const table = tableOf(compiled, layer);
   const kept = keptRows(compiled, layer)?.length ?? table.rowCount;
   // Of a table that settings make anew there are other rows than those that were looked at.
-  const isThere = !prepared.query.finished && table.rowCount === rows;
+  const isThere = table.rowCount === rows;
   const look = (own: RowsOnTheWay, lostRows: RowsOnTheWay) => (isThere ? { rows: own, lostRows } : {});
   if (keep) add(kept, "kept by the chart", table.rowCount - kept, "by its keep", look("kept", "not kept"));
   let placed = 0;
@@ -98,6 +100,16 @@ function tableOf({ stages }: Compiled, { prepared }: Answer): Table {
   return (finished && stages.get(from)?.tables.at(-1)) || prepared.table;
 }
 
+/** The group of each row; a question that was finished without its rows is put to them once more. */
+function groupsByRow(compiled: Compiled, model: Model, name: string, answer: Answer): Int32Array {
+  const { query, setting, groups } = answer.prepared;
+  if (!query.finished) return groups;
+  const { finished: _, ...asked } = query;
+  const plan = model.piece(name)?.plan;
+  const options = plan?.type === "chart" ? layerOptions(plan) : {};
+  return prepareQuery(asked, tableOf(compiled, answer), setting, options).groups;
+}
+
 /** The rows that the chart's own rule keeps; nothing where it has none. */
 function keptRows(compiled: Compiled, answer: Answer): Int32Array | undefined {
   const { keep } = answer.prepared.query;
@@ -111,7 +123,7 @@ export function rowsOnTheWay(compiled: Compiled, model: Model, name: string, whi
   if (!answer) return new Int32Array(0);
   const kept = keptRows(compiled, answer);
   if (which === "kept" && kept) return kept;
-  const { groups } = answer.prepared;
+  const groups = groupsByRow(compiled, model, name, answer);
   const isKept = new Uint8Array(groups.length).fill(kept ? 0 : 1);
   for (const row of kept ?? []) isKept[row] = 1;
   const off = which === "off the scale" ? new Set(marksBy(model, name).off) : undefined;

@@ -66,12 +66,15 @@ function rowsOfLists({ plan, steps, sheet }: Compiled, text: string, packing: re
 }
 
 /**
- * Rows of charts that show groups alone and that nothing reaches: they go along so that the file can be opened
- * again.
+ * Rows of pieces that show groups alone and that nothing reaches, but that the sheet could not draw from these: they
+ * go along so that the file can be opened again.
  */
-function groupsForRows({ outOfReach, groups }: Compiled, text: string, packing: readonly PackingLine[]): Lighter[] {
+function groupsForRows({ outOfReach, sheet }: Compiled, text: string, packing: readonly PackingLine[]): Lighter[] {
   const lines = packing.filter(({ neededBy }) => neededBy.length && neededBy.every((name) => outOfReach.has(name)));
-  const edits = groups.size || lines.length === 0 ? undefined : setValue(text, ["style", "sheet"], "leave_out");
+  const edits =
+    sheet.style.sheet === "leave_out" || lines.length === 0
+      ? undefined
+      : setValue(text, ["style", "sheet"], "leave_out");
   if (!edits) return [];
   const count = new Set(lines.flatMap(({ neededBy }) => neededBy)).size;
   const says = `leave the sheet behind: ${count === 1 ? "one piece" : `${count} pieces`} then go along as groups, without rows`;

@@ -173,7 +173,7 @@ describe("words of tables, columns and tooltips", () => {
   test("a column has spellings of missing of its own", () => {
     const text = sheetOver(
       "k,v\na,1\nx,x\nb,3",
-      "charts: {c: {from: calls, draw: figure, value: sum(v)}}\n",
+      "charts: {c: {from: calls, draw: table, columns: [v]}}\n",
       "    columns: {v: {missing_as: [x]}}\n",
     );
     const { plan, tables, findings } = compileText(text);

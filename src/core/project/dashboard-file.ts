@@ -12,8 +12,11 @@ export interface DashboardFile {
   /** Whole tables as they were read, where the author let them go along. */
   whole: Map<string, Table>;
   sheet?: string;
-  /** Sheets that the sheet uses, by path. */
+  /** Sheets and house styles that the sheet uses, by path. */
   used: Map<string, string>;
+  /** Pictures of rows by the address in their cells. */
+  pictures: Map<string, Uint8Array>;
+  logo?: Uint8Array;
 }
 
 /** The text of a data block of ours. */
@@ -36,6 +39,9 @@ function blocks(html: string, kind: string): Uint8Array[] {
   return found;
 }
 
+/** What a `data:` address of ours holds. */
+const bytesOfAddress = (address: string): Uint8Array => fromBase64(address.slice(address.indexOf(",") + 1));
+
 function unpacked(tables: readonly PackedTable[], columns: readonly Uint8Array[]): Map<string, Table> {
   let next = 0;
   return new Map(
@@ -54,11 +60,15 @@ export function readDashboardFile(html: string): DashboardFile | undefined {
   try {
     const { plan, tables } = JSON.parse(head) as { plan: Plan; tables: PackedTable[] };
     const [sheet, whole, used] = [block(html, "sheet"), block(html, "whole"), block(html, "used")];
+    const pictures = Object.entries(JSON.parse(block(html, "pictures") ?? "{}") as Record<string, string>);
+    const logo = /<img class="logo" alt="" src="(data:[^"]*)">/.exec(html)?.[1];
     return {
       plan,
       tables: unpacked(tables, blocks(html, "column")),
       whole: whole === undefined ? new Map() : unpacked(JSON.parse(whole) as PackedTable[], blocks(html, "whole")),
       ...(sheet === undefined ? {} : { sheet: JSON.parse(sheet) as string }),
+      pictures: new Map(pictures.map(([address, data]) => [address, bytesOfAddress(data)])),
+      ...(logo === undefined ? {} : { logo: bytesOfAddress(logo) }),
       used: new Map(used === undefined ? [] : Object.entries(JSON.parse(used) as Record<string, string>)),
     };
   } catch {

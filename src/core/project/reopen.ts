@@ -1,13 +1,19 @@
 import { applyEdits } from "../finding/finding";
-import { plainValue } from "../query/categories";
+import { Model } from "../model/model";
 import { removeValue, type SheetValue, setValue } from "../sheet/edit/edit";
 import { removeStep } from "../sheet/edit/step-edit";
-import { readSheet } from "../sheet/read-sheet";
+import { readSheet, type Sheet } from "../sheet/read-sheet";
 import type { TableSpec } from "../sheet/schema-tables";
-import { type Column, kindOf } from "../table/column";
+import type { Path } from "../sheet/tree";
+import { readWholeSheet } from "../sheet/used-sheets";
+import { kindOf } from "../table/column";
 import type { Table } from "../table/table";
 import type { ProjectFiles } from "./archive";
 import type { DashboardFile } from "./dashboard-file";
+import type { SaidOf } from "./group-writer";
+import { isFinished, nounOf, regroup } from "./groups";
+import { csvOf } from "./table-csv";
+import { tablesNamed } from "./tables-named";
 
 export interface Reopened {
   project: ProjectFiles;
@@ -20,23 +26,36 @@ const SOURCE_KEYS = ["rows", "make", "sheet", "header", "zone", "missing_as", "f
 
 /**
  * A report made of a written dashboard: its sheet, and its tables as they were packed. Steps that were
- * done before packing are taken off the sheet, which the notes say; to change them the original file
- * is needed. Nothing where the dashboard was written without its sheet.
+ * done before packing are taken off the sheet, and pieces whose groups alone were packed are drawn from tables of
+ * these, which the notes say; to change that the original file is needed, and the sheet as it was written goes
+ * along beside. Nothing where the dashboard was written without its sheet.
  */
 export function reopened(file: DashboardFile, name: string): Reopened | undefined {
   if (file.sheet === undefined) return undefined;
-  const files = new Map<string, Uint8Array>();
-  const notes: string[] = [];
+  const into: Into = { folder: "", files: new Map(), notes: [] };
   const take = (text: string, folder: string) => {
     let taken = text;
     for (const [table, spec] of readSheet(text, "part").tables)
-      if (spec.from === undefined) taken = restoreTable(taken, table, spec, file, { folder, files, notes });
+      if (spec.from === undefined) taken = restoreTable(taken, table, spec, file, { ...into, folder });
     return taken;
   };
-  const text = take(file.sheet, "");
-  for (const [path, used] of file.used)
-    files.set(path, new TextEncoder().encode(take(used, path.slice(0, path.lastIndexOf("/") + 1))));
-  return { project: { sheetName: `${name}.still.yaml`, text, files }, notes };
+  for (const [address, bytes] of file.pictures) into.files.set(address, bytes);
+  const { style } = readWholeSheet(file.sheet, (path) => usedBytes(file, path));
+  if (file.logo && style.logo !== undefined) into.files.set(style.logo, file.logo);
+  const used = [...file.used].map(
+    ([path, text]) => [path, take(text, path.slice(0, path.lastIndexOf("/") + 1))] as const,
+  );
+  const whole = take(restoreGroups(file.sheet, file, into), "");
+  const texts = withoutUnread([whole, ...used.map(([, text]) => text)], file, into);
+  for (const [at, [path]] of used.entries()) into.files.set(path, new TextEncoder().encode(texts[at + 1]));
+  const [text] = texts as [string];
+  if (text !== file.sheet) into.files.set(`as-written/${name}.yaml`, new TextEncoder().encode(file.sheet));
+  return { project: { sheetName: `${name}.still.yaml`, text, files: into.files }, notes: into.notes };
+}
+
+function usedBytes({ used }: DashboardFile, path: string): Uint8Array | undefined {
+  const text = used.get(path);
+  return text === undefined ? undefined : new TextEncoder().encode(text);
 }
 
 interface Into {
@@ -45,32 +64,107 @@ interface Into {
   notes: string[];
 }
 
+/** The text with a value set, or with the key taken away where there is none. */
+function changed(text: string, path: Path, value?: SheetValue): string {
+  const edits = value === undefined ? removeValue(text, path) : setValue(text, path, value);
+  return edits ? applyEdits(text, edits) : text;
+}
+
+/** Tables that were packed with columns of their own, under either name. */
+const packedTable = ({ tables }: DashboardFile, name: string): Table | undefined =>
+  [tables.get(name), tables.get(`${name}/source`)].find((table) => table && table.columns.size > 0);
+
+/** The sheet's text with each piece whose groups were packed drawn from a table of these. */
+function restoreGroups(text: string, file: DashboardFile, { files, notes }: Into): string {
+  const finished = file.plan.pieces.filter(isFinished);
+  if (finished.length === 0) return text;
+  const sheet = readSheet(text);
+  const specs = new Map([...file.used.values()].flatMap((used) => [...readSheet(used, "part").tables]));
+  for (const [table, spec] of sheet.tables) specs.set(table, spec);
+  const model = new Model(file.plan, file.tables);
+  let restored = text;
+  for (const piece of finished) {
+    let count = 0;
+    const nameTable = () => {
+      let name = "";
+      do name = `${piece.name}_groups${count++ ? `_${count}` : ""}`;
+      while (specs.has(name));
+      return name;
+    };
+    const { tables, changes } = regroup(
+      { piece, model, saidOf: saidIn(specs), nameTable },
+      sheet.charts.get(piece.name),
+    );
+    for (const { path, value } of changes) restored = changed(restored, path, value);
+    const label = `groups of ${nounOf(file.plan, piece.plan.from)}`;
+    for (const { name, table, columns } of tables) {
+      files.set(`${name}.csv`, new TextEncoder().encode(csvOf(table)));
+      restored = changed(restored, ["tables", name], { read: `${name}.csv`, label, columns });
+    }
+  }
+  const names = finished.map(({ name }) => name).join(", ");
+  notes.push(
+    `${names}: drawn from ${finished.length === 1 ? "its" : "their"} groups, which were packed without the rows; to change what is grouped, the original file is needed`,
+  );
+  return restored;
+}
+
+/** What sheets say of a column, in its own table or in those that it is made from. */
+function saidIn(specs: ReadonlyMap<string, TableSpec>): SaidOf {
+  return (table, column) => {
+    for (
+      let spec = specs.get(table), steps = 0;
+      spec && steps < specs.size;
+      spec = specs.get(spec.from ?? ""), steps++
+    ) {
+      const said = Object.hasOwn(spec.columns ?? {}, column) ? spec.columns?.[column] : undefined;
+      if (typeof said === "object") return said;
+    }
+    return undefined;
+  };
+}
+
+/** The texts of a sheet and of those that it uses, without tables of which nothing is packed and nothing speaks. */
+function withoutUnread(texts: readonly string[], file: DashboardFile, { notes }: Into): string[] {
+  const sheets = texts.map((text, at) => readSheet(text, at === 0 ? undefined : "part"));
+  const named = tablesNamed(sheets);
+  const isUnread = (table: string, { from, make }: TableSpec) =>
+    !named.has(table) && !make && (from !== undefined || (!file.whole.has(table) && !packedTable(file, table)));
+  return texts.map((text, at) => {
+    let left = text;
+    for (const [table, spec] of (sheets[at] as Sheet).tables) {
+      if (!isUnread(table, spec)) continue;
+      left = changed(left, ["tables", table]);
+      notes.push(`${table} is not in the file: nothing on its pages needed its rows`);
+    }
+    return left;
+  });
+}
+
 /** The sheet's text with a table that is read from what was packed of it. */
 function restoreTable(
   text: string,
   name: string,
   spec: TableSpec,
-  { plan, tables, whole }: DashboardFile,
+  file: DashboardFile,
   { folder, files, notes }: Into,
 ): string {
-  const full = whole.get(name);
-  const table = full ?? tables.get(name) ?? tables.get(`${name}/source`);
-  if (!table) {
-    notes.push(`${name} is not in the file: nothing on its pages needed it`);
-    return text;
-  }
+  const full = file.whole.get(name);
+  const table = full ?? packedTable(file, name);
+  // What is made by its sheet alone is made again, and drawn from the same seed.
+  if (!table || (spec.make && !(spec.steps ?? []).some(({ join, stack }) => join || stack))) return text;
   const path = `${name}.csv`;
   files.set(`${folder}${path}`, new TextEncoder().encode(csvOf(table)));
-  const live = plan.tables.find((one) => one.name === name)?.steps?.length ?? 0;
+  const live = file.plan.tables.find((one) => one.name === name)?.steps?.length ?? 0;
   const finished = full ? 0 : Math.max(0, (spec.steps?.length ?? 0) - live);
   let restored = text;
-  const edit = (edits: ReturnType<typeof setValue>) => {
+  for (const key of SOURCE_KEYS) if (spec[key] !== undefined) restored = changed(restored, ["tables", name, key]);
+  restored = changed(restored, ["tables", name, "read"], path);
+  restored = changed(restored, ["tables", name, "columns"], columnsOf(table, spec));
+  for (let step = 0; step < finished; step++) {
+    const edits = removeStep(restored, name, 0);
     if (edits) restored = applyEdits(restored, edits);
-  };
-  for (const key of SOURCE_KEYS) if (spec[key] !== undefined) edit(removeValue(restored, ["tables", name, key]));
-  edit(setValue(restored, ["tables", name, "read"], path));
-  edit(setValue(restored, ["tables", name, "columns"], columnsOf(table, spec)));
-  for (let step = 0; step < finished; step++) edit(removeStep(restored, name, 0));
+  }
   if (full) notes.push(`${name} is whole, with all its rows and columns`);
   else if (finished)
     notes.push(
@@ -89,30 +183,4 @@ function columnsOf(table: Table, { columns = {} }: TableSpec): SheetValue {
       return [name, { type: kindOf(column), ...(words as { [key: string]: SheetValue }) }];
     }),
   );
-}
-
-/** A length of time as it is read back: hours, minutes, seconds and what is left of them. */
-function lengthText(seconds: number): string {
-  const whole = Math.floor(Math.abs(seconds));
-  const rest = Math.round((Math.abs(seconds) - whole) * 1000);
-  const two = (value: number) => String(value).padStart(2, "0");
-  const text = `${Math.floor(whole / 3600)}:${two(Math.floor(whole / 60) % 60)}:${two(whole % 60)}`;
-  return `${seconds < 0 ? "-" : ""}${text}${rest ? `.${String(rest).padStart(3, "0")}` : ""}`;
-}
-
-function cellText(column: Column, row: number): string {
-  const value = plainValue(column, row);
-  if (value === null) return "";
-  const text = column.kind === "duration" ? lengthText(Number(value)) : String(value);
-  return /[",\r\n]|^\s|\s$/.test(text) ? `"${text.replaceAll('"', '""')}"` : text;
-}
-
-/** A table as CSV that is read back as the same table. */
-function csvOf(table: Table): string {
-  const columns = [...table.columns];
-  const head = columns.map(([name]) => `"${name.replaceAll('"', '""')}"`).join(",");
-  const lines = [head];
-  for (let row = 0; row < table.rowCount; row++)
-    lines.push(columns.map(([, column]) => cellText(column, row)).join(","));
-  return `${lines.join("\n")}\n`;
 }

@@ -7,7 +7,7 @@ import { AnswerCache } from "./cache";
 
 const SHEET = sheetOver(
   "k,v,d\na,1,2024-01-01\nb,2,2024-02-01\na,5,2024-03-01",
-  'controls:\n  n: {set: 2, as: slider, range: [1, 9]}\ncharts:\n  bars: {from: calls, draw: bars, y: k, x: sum(v)}\n  bins: {from: calls, draw: bars, x: "bin(v, $n)", y: count()}\n  dots: {from: calls, draw: points, x: d, y: v}\n  total: {from: calls, draw: figure, value: mean(v)}\n',
+  'controls:\n  n: {set: 2, as: slider, range: [1, 9]}\n  k: {pick: k, from: calls}\ncharts:\n  bars: {from: calls, draw: bars, y: k, x: sum(v)}\n  bins: {from: calls, draw: bars, x: "bin(v, $n)", y: count()}\n  dots: {from: calls, draw: points, x: d, y: v}\n  total: {from: calls, draw: figure, value: mean(v)}\n',
 );
 
 const shown = (model: Model) =>
@@ -38,7 +38,7 @@ describe("answers kept from build to build", () => {
     };
     const first = answer(sheet(""));
     expect(answer(sheet("# a comment\n"))).toBe(first);
-    expect(answer(sheet("  d: {from: t, draw: bars, y: k, x: count()}\n"))).not.toBe(first);
+    expect(answer(sheet("  d: {from: t, draw: table, columns: [k]}\n"))).not.toBe(first);
     expect(answer(sheet("").replace("set: 2", "set: 3"))).not.toBe(first);
     expect(answer(sheet("").replace("count()", "sum(v)"))).not.toBe(first);
     expect(answer(sheet("").replace("read: a.csv", "read: a.csv, columns: {v: number}"))).not.toBe(first);

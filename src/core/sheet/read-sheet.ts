@@ -53,7 +53,7 @@ export interface Sheet {
   style: StyleSpec;
   /** Paths of other sheets whose tables, controls and style are taken in. */
   use: string[];
-  /** Texts of the sheets that were taken in, by path. */
+  /** Texts of the sheets and house styles that were taken in, by path. */
   usedTexts?: ReadonlyMap<string, string>;
   /** Names of pieces and tables that are written but broken. */
   broken: Set<string>;

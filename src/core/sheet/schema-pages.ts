@@ -67,8 +67,7 @@ export const styleSchema = z.strictObject({
   ground: choice(["light", "dark", "auto"], "Light or dark, or as the reader's machine is set.").optional(),
   sheet: choice(
     ["leave_out", "keep"],
-    "leave_out: the sheet's text is not in the file, and charts that nothing reaches go along as groups, " +
-      "without rows; keep: it is in each edition too.",
+    "leave_out: the sheet's text is not in the file; keep: it is in each edition too.",
   ).optional(),
   type: choice(["packed", "system"], "packed: the report's own type; system: the reader's.").optional(),
 });

@@ -38,10 +38,12 @@ export function readWholeSheet(text: string, readFile: ReadFile): Sheet {
   const used = new Map<string, UsedFile>();
   const origin = new Map<string, UsedFile>();
   let style: StyleSpec = {};
+  const texts = new Map<string, string>();
   const textOf = (path: string, at: Path): string | undefined => {
     const bytes = readFile(path);
     if (!bytes) sheet.findings.push(findingAt(own, at, "no-such-file", `there is no file "${path}" beside the sheet`));
-    return bytes && new TextDecoder().decode(bytes);
+    else texts.set(path, new TextDecoder().decode(bytes));
+    return texts.get(path);
   };
   const take = (path: string, at: Path, above: readonly string[]) => {
     if (above.includes(path)) {
@@ -64,7 +66,7 @@ export function readWholeSheet(text: string, readFile: ReadFile): Sheet {
     take(joined("", path), ["use", place], []);
   });
   sheet.style = { ...style, ...withHouse(sheet, sheet.style, "", ["style", "use"], textOf) };
-  sheet.usedTexts = new Map([...used].map(([path, { source }]) => [path, source.text]));
+  sheet.usedTexts = texts;
   if (origin.size) sheet.source = withOrigins(own, origin);
   return sheet;
 }

@@ -2,6 +2,7 @@ import { readdirSync, readFileSync } from "node:fs";
 import { inflateRawSync } from "node:zlib";
 import { describe, expect, test } from "vitest";
 import { drawChart } from "../chart/draw";
+import { compile } from "../compile/compile";
 import { prepareFiles } from "../compile/prepare";
 import { buildDashboard } from "../dashboard/build";
 import type { PackedTable } from "../dashboard/encoding";
@@ -9,6 +10,8 @@ import { unpackTable } from "../dashboard/unpack";
 import type { SelectionState } from "../link/selection";
 import { Model } from "../model/model";
 import type { Plan } from "../plan/plan";
+import { readDashboardFile } from "../project/dashboard-file";
+import { reopened } from "../project/reopen";
 import { nameAt } from "../query/categories";
 import { LayerValues } from "../query/values";
 import { fromBase64 } from "../table/base64";
@@ -33,7 +36,32 @@ const withoutSheet = (text: string): string =>
     ? text.replace(/^style: \{/m, "style: {sheet: leave_out, ")
     : `${text}\nstyle: {sheet: leave_out}\n`;
 
-async function modelsOf(folder: string, sheet: string): Promise<{ build: Model; viewer: Model; alone: Model }> {
+/** The report that the workbench makes of the file, compiled again. */
+async function modelOfReopened(html: string): Promise<Model> {
+  const file = readDashboardFile(html);
+  const project = file && reopened(file, "again")?.project;
+  if (!project) throw new Error("not opened");
+  const { text, files, sheetName } = project;
+  const input = {
+    text,
+    fileName: sheetName,
+    readFile: (name: string) => files.get(name),
+    listFiles: () => [...files.keys()],
+  };
+  await prepareFiles(input);
+  const { plan, tables, findings } = compile(input);
+  expect(findings.filter(({ severity }) => severity === "error")).toEqual([]);
+  return new Model(plan, tables);
+}
+
+interface Models {
+  build: Model;
+  viewer: Model;
+  alone: Model;
+  again: Model;
+}
+
+async function modelsOf(folder: string, sheet: string): Promise<Models> {
   const names = readdirSync(`examples/${folder}`);
   const files = new Map(names.map((name) => [name, new Uint8Array(readFileSync(`examples/${folder}/${name}`))]));
   const input = {
@@ -47,7 +75,8 @@ async function modelsOf(folder: string, sheet: string): Promise<{ build: Model; 
   if (html === undefined) throw new Error(`${sheet} gives no file`);
   const without = buildDashboard({ ...input, text: withoutSheet(input.text) }, { viewer: () => "0" });
   if (without.html === undefined) throw new Error(`${sheet} gives no file without its text`);
-  return { build: new Model(plan, tables), viewer: modelOfFile(html), alone: modelOfFile(without.html) };
+  const again = await modelOfReopened(html);
+  return { build: new Model(plan, tables), viewer: modelOfFile(html), alone: modelOfFile(without.html), again };
 }
 
 /** For every selection something that it can hold: the middle of its extent, the first group of its piece, or rows. */
@@ -68,6 +97,9 @@ function statesOf(model: Model): [string, SelectionState][] {
     return text !== undefined && first !== undefined ? [[selection.name, { keys: [{ [text]: first }] }]] : [];
   });
 }
+
+/** What the pieces show, but for how many rows stand behind each group of a list. */
+const shownValues = (model: Model) => shown(model).map((own) => (Array.isArray(own) ? own[1] : own));
 
 function shown(model: Model) {
   return model.plan.pieces.map(({ name }) => {
@@ -91,10 +123,11 @@ describe("the file shows what the build shows, from tables that were packed and 
     .flatMap(({ name }) => readdirSync(`examples/${name}`).map((file) => [name, file] as const))
     .filter(([, file]) => file.endsWith(".still.yaml"));
   test.each(sheets)("%s/%s", async (folder, sheet) => {
-    const { build, viewer, alone } = await modelsOf(folder, sheet);
+    const { build, viewer, alone, again } = await modelsOf(folder, sheet);
     const first = shown(build);
     expect(shown(viewer)).toEqual(first);
     expect(shown(alone)).toEqual(first);
+    expect(shownValues(again)).toEqual(shownValues(build));
     expect(alone.counts()).toEqual(build.counts());
     const states = statesOf(build);
     const kept = build.plan.selections.filter(({ gesture }) => !gesture.startsWith("hover"));

@@ -1,0 +1,35 @@
+import type { ChartPlan, FigurePlan, PiecePlan } from "../chart/plan";
+import { isSummed } from "../mark/bars";
+import type { Channel, Query } from "../query/query";
+
+/**
+ * True for a piece of groups that a sheet can draw from a table of those groups, so that a file whose sheet goes
+ * along may leave the rows behind and be opened again all the same.
+ */
+export function comesBack(plan: PiecePlan): boolean {
+  if (plan.type === "chart") return chartComesBack(plan);
+  if (plan.type === "figure") return figureComesBack(plan);
+  // Totals are sums of groups already: nothing says of the new columns which of them add up.
+  if (plan.type === "table") return !plan.totals && queryComesBack(plan.query);
+  return plan.type === "note" && queryComesBack(plan.query);
+}
+
+const chartComesBack = ({ layers }: ChartPlan): boolean =>
+  layers.every(({ query, says }) => says === undefined && queryComesBack(query));
+
+/** A figure has one table: with a small line that of the line's groups, of which it must be the sum. */
+function figureComesBack({ query, spark }: FigurePlan): boolean {
+  if (!queryComesBack(query)) return false;
+  if (!spark) return true;
+  const { value, against } = query.channels;
+  return queryComesBack(spark) && isSummed(value) && value?.formula.type === "call" && against === undefined;
+}
+
+/** Every channel is a key or a measure, of values that a table of text can hold. */
+const queryComesBack = ({ channels, groupBy }: Query): boolean =>
+  Object.entries(channels).every(
+    ([name, channel]) => (channel.aggregate || groupBy.includes(name)) && isPlain(channel),
+  );
+
+const isPlain = ({ kind, several, rest, choices }: Channel): boolean =>
+  kind !== "place" && several === undefined && rest === undefined && choices === undefined;

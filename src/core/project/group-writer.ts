@@ -1,0 +1,157 @@
+import type { SortedName } from "../chart/questions";
+import { printFormula } from "../formula/print";
+import { mapFormula } from "../formula/tree";
+import type { Asked } from "../link/engine";
+import { isSummed } from "../mark/bars";
+import type { Model } from "../model/model";
+import { plainValue } from "../query/categories";
+import type { Channel } from "../query/query";
+import { LayerValues } from "../query/values";
+import type { SheetValue } from "../sheet/edit/edit";
+import { type Column, kindOf } from "../table/column";
+import { makeTable, type Table } from "../table/table";
+
+/** A table of the groups that were packed of a piece, and what its columns are. */
+export interface GroupTable {
+  name: string;
+  table: Table;
+  columns: { [column: string]: SheetValue };
+}
+
+/** What the sheet says of a column's values, wherever the column comes from. */
+export type SaidOf = (table: string, column: string) => { colors?: Record<string, string> } | undefined;
+
+/** Names for the columns of new tables; the same formula has the same name in all tables of a piece. */
+export class ColumnNames {
+  private readonly names = new Map<string, string>();
+
+  /** `wish` if nothing else has that name yet. */
+  of(text: string, wish: string): string {
+    const known = this.names.get(text);
+    if (known !== undefined) return known;
+    const taken = new Set(this.names.values());
+    let name = wish;
+    for (let next = 2; taken.has(name); next++) name = `${wish}_${next}`;
+    this.names.set(text, name);
+    return name;
+  }
+}
+
+const slug = (text: string): string => text.replace(/\W+/g, "_").replace(/^_|_$/g, "") || "value";
+
+/** Formulas of one question over the table of its groups. */
+export class GroupWriter {
+  readonly columns = new Map<string, Column>();
+  readonly words: GroupTable["columns"] = {};
+  private readonly values: LayerValues;
+
+  constructor(
+    private readonly asked: Asked,
+    model: Model,
+    private readonly names: ColumnNames,
+    private readonly saidOf: SaidOf,
+  ) {
+    const { engine } = model;
+    this.values = new LayerValues(engine.all(asked), engine.all(asked));
+  }
+
+  get rowCount(): number {
+    return this.values.prepared.groupCount;
+  }
+
+  private add(name: string, column: Column, channel: Channel) {
+    if (this.columns.has(name)) return;
+    this.columns.set(name, column);
+    const { label, unit, format, image } = channel;
+    const order = channel.order ?? (column.kind === "text" && column.ordered ? column.dictionary : undefined);
+    const colors =
+      channel.column === undefined ? undefined : this.saidOf(this.asked.query.from, channel.column)?.colors;
+    this.words[name] = {
+      type: kindOf(column),
+      ...(label === name.replaceAll("_", " ") ? {} : { label }),
+      ...(unit === undefined ? {} : { unit }),
+      ...(format === undefined ? {} : { format }),
+      ...(order ? { order: [...order] } : {}),
+      ...(image ? { role: "image" } : {}),
+      ...(colors ? { colors } : {}),
+    };
+  }
+
+  /** The formula of a channel over the groups; its column is added to the table. */
+  formula(name: string): string {
+    const channel = this.asked.query.channels[name] as Channel;
+    return this.asked.query.groupBy.includes(name) ? this.key(name, channel) : this.measure(name, channel);
+  }
+
+  /** A key stays what it was: a column, or its bins and periods, whose starts are in the same ones. */
+  private key(name: string, channel: Channel): string {
+    const { formula, interval, text } = channel;
+    const column = this.values.get(name) as Column;
+    if (!interval) {
+      const own = this.names.of(text, formula.type === "column" ? formula.name : slug(text));
+      this.add(own, column, channel);
+      return printFormula({ type: "column", name: own });
+    }
+    const of = printFormula(interval.of);
+    const own = this.names.of(text, interval.of.type === "column" ? interval.of.name : slug(of));
+    this.add(own, interval.type === "bin" ? this.withEnd(name, column) : column, channel);
+    return printFormula(
+      mapFormula(formula, (node) => (printFormula(node) === of ? { type: "column", name: own } : undefined)),
+    );
+  }
+
+  /** Starts of equal bins, the last of which is told by its end: so they have the extent that all rows had. */
+  private withEnd(name: string, column: Column): Column {
+    const edges = this.values.prepared.edges.get(name);
+    if (column.kind === "text" || !edges) return column;
+    const last = edges.starts[edges.starts.length - 1];
+    return { ...column, values: column.values.map((value) => (value === last ? edges.end : value)) };
+  }
+
+  /** A measure is the one number of its group. */
+  private measure(name: string, channel: Channel): string {
+    const own = this.names.of(channel.text, slug(channel.text));
+    this.add(own, this.values.get(name) as Column, channel);
+    const column = printFormula({ type: "column", name: own });
+    return isSummed(channel) ? `sum(${column})` : `first(${column})`;
+  }
+
+  /** A column of a data table: it is shown as it stands, under the name that it had. */
+  shown(channel: string, key: string): string {
+    this.add(key, this.values.get(channel) as Column, this.asked.query.channels[channel] as Channel);
+    return printFormula({ type: "column", name: key });
+  }
+
+  /** What categories of an axis are sorted by, beside each group that has the category. */
+  sortedBy(axis: SortedName, sort: Asked, model: Model): string {
+    const all = model.engine.all(sort);
+    const values = new LayerValues(all, all);
+    const [keys, by] = [values.get("key") as Column, values.get("by") as Column];
+    const places = new Map<unknown, number>();
+    for (let group = 0; group < all.prepared.groupCount; group++) places.set(plainValue(keys, group), group);
+    const own = this.values.get(axis) as Column;
+    const numbers = by.kind === "text" ? by.codes : by.values;
+    const column: Column = {
+      kind: "number",
+      values: Float64Array.from({ length: this.rowCount }, (_, group) => {
+        const place = places.get(plainValue(own, group));
+        return place === undefined ? Number.NaN : (numbers[place] as number);
+      }),
+    };
+    const name = this.names.of(`sort ${axis}`, `sort_${axis}`);
+    this.columns.set(name, column);
+    this.words[name] = { type: "number" };
+    return `max(${printFormula({ type: "column", name })})`;
+  }
+
+  table(name: string): GroupTable {
+    if (this.columns.size === 0) {
+      this.columns.set("row", {
+        kind: "number",
+        values: Float64Array.from({ length: this.rowCount }, (_, at) => at + 1),
+      });
+      this.words.row = { type: "number" };
+    }
+    return { name, table: makeTable(this.rowCount, this.columns), columns: this.words };
+  }
+}

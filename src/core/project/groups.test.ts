@@ -1,0 +1,180 @@
+import { describe, expect, test } from "vitest";
+import { drawChart } from "../chart/draw";
+import { compile } from "../compile/compile";
+import { buildDashboard } from "../dashboard/build";
+import { Model } from "../model/model";
+import { nameAt } from "../query/categories";
+import { LayerValues } from "../query/values";
+import { type DashboardFile, readDashboardFile } from "./dashboard-file";
+import { isFinished } from "./groups";
+import { reopened } from "./reopen";
+
+const MONTHS = ["2024-01-10", "2024-02-10", "2024-04-20", "2024-05-01"];
+const WORDS = ["canary1", "canary2", "canary3", "canary4", "canary5"];
+const CSV = `who,kind,side,n,took,day,lone
+${Array.from({ length: 40 }, (_, row) =>
+  [
+    WORDS[row % 5],
+    ["x", "y", ""][row % 3],
+    row % 2 ? "north" : "south",
+    row % 7 ? row * 1.25 : "",
+    `0:${10 + (row % 40)}:07`,
+    MONTHS[row % 4],
+    row,
+  ].join(","),
+).join("\n")}
+`;
+
+const head = (more = "") => `still: 1
+report: R
+tables:
+  t:
+    read: t.csv
+    label: visits
+    columns:
+      n: {label: Number, unit: kg, format: ",.2f"}
+      took: {type: duration}
+      kind: {label: Kind of it, colors: {x: "#a07f1a"}, order: [y, x]}
+${more}`;
+
+const files = new Map([
+  ["t.csv", CSV],
+  ["house.style.yaml", "accent: '#7a3b12' # canary\nlogo: logo.svg\n"],
+  ["logo.svg", '<svg xmlns="http://www.w3.org/2000/svg"/>'],
+]);
+const bytesOf = (text: string | undefined) => (text === undefined ? undefined : new TextEncoder().encode(text));
+
+function fileOf(text: string): DashboardFile {
+  const { html = "", findings } = buildDashboard(
+    { text, fileName: "r", readFile: (path) => bytesOf(files.get(path)), listFiles: () => [...files.keys()] },
+    { viewer: () => "" },
+  );
+  expect(findings.filter(({ severity }) => severity === "error")).toEqual([]);
+  const file = readDashboardFile(html);
+  if (!file) throw new Error("no file");
+  return file;
+}
+
+/** The report that is made of a file, and what its pieces show. */
+function openedFrom(file: DashboardFile) {
+  const again = reopened(file, "r");
+  if (!again) throw new Error("not opened");
+  const { text, files: own } = again.project;
+  const { plan, tables, findings } = compile({
+    text,
+    fileName: "r",
+    readFile: (path) => own.get(path),
+    listFiles: () => [...own.keys()],
+  });
+  expect(findings.filter(({ severity }) => severity === "error")).toEqual([]);
+  return { ...again, shown: shownBy(new Model(plan, tables)) };
+}
+
+function shownBy(model: Model) {
+  return model.plan.pieces.map(({ name, plan, words }) => {
+    const input = model.chartInput(name, 480, 300, new Set());
+    if (input) return [name, words.title, drawChart(input).scene];
+    const found = model.plainAnswer(name);
+    if (!found) throw new Error(`${name} is not answered`);
+    const values = new LayerValues(found.answer, found.all);
+    const asked = Object.entries(found.answer.prepared.query.channels).map(([channel, { label, unit, format }]) => {
+      const column = values.get(channel);
+      return [
+        label,
+        unit,
+        format,
+        column?.kind === "text" ? Array.from(column.codes, (_, id) => nameAt(column, id)) : column,
+      ];
+    });
+    return [name, words.title, asked, plan.type === "table" ? plan.columns.map(({ key }) => key) : plan.type];
+  });
+}
+
+const finishedIn = ({ plan }: DashboardFile) => plan.pieces.filter(isFinished).map(({ name }) => name);
+
+describe("pieces that were packed as their groups", () => {
+  test.each([
+    ["bars sorted by what they do not show", "{from: t, draw: bars, y: kind, x: sum(n), sort: {y: -median(n)}}"],
+    ["bars sorted by a sum, in parts", "{from: t, draw: bars, y: kind, x: sum(n), color: side, sort: {y: sum(n)}}"],
+    ["counts, by a formula", `{from: t, draw: bars, x: "if(n > 20, \\"more\\", \\"less\\")", y: count()}`],
+    ["few counts, on an axis without halves", `{from: t, keep: n < 2, draw: bars, x: who, y: count()}`],
+    ["equal bins", `{from: t, draw: bars, x: "bin(n, 7)", y: count()}`],
+    ["bins of a width", `{from: t, draw: bars, x: "bin_width(n, 5)", y: mean(n), color: kind}`],
+    ["periods with a gap", "{from: t, draw: line, x: by_month(day), y: sum(n), color: kind}"],
+    ["parts of the calendar", "{from: t, draw: heatmap, x: month(day), y: weekday(day), color: count()}"],
+    ["what runs on over groups", "{from: t, draw: line, x: by_month(day), y: running_total(sum(n))}"],
+    ["shares", "{from: t, draw: bars, x: side, y: share(count()), color: kind}"],
+    ["measures of measures", "{from: t, draw: bars, x: who, y: 100 * sum(n) / count()}"],
+    ["slices", "{from: t, draw: slices, color: kind, value: sum(n)}"],
+    ["lengths of time", "{from: t, draw: bars, y: who, x: mean(took)}"],
+    ["small charts", "{from: t, draw: bars, x: kind, y: sum(n), panels: {across: side, down: who}}"],
+    ["small charts of one formula", "{from: t, draw: bars, x: kind, y: distinct(who), panels: side}"],
+    ["tooltips of their own", "{from: t, draw: bars, x: kind, y: sum(n), tooltip: [kind, max(day), stdev(n)]}"],
+    ["layers", "{from: t, x: by_month(day), y: sum(n), color: kind, layers: [{draw: line}, {draw: points, size: 18}]}"],
+    [
+      "layers apart",
+      `{from: t, x: who, layers: [{draw: bars, y: sum(n)}, {draw: points, y: median(n), keep: n > 3, color: "#123456"}]}`,
+    ],
+    ["a rule over bars", "{from: t, x: who, y: sum(n), layers: [{draw: bars}, {draw: rules, y: 40}]}"],
+    ["a figure", "{from: t, draw: figure, value: median(n), against: median(n) of all, by: side}"],
+    ["a figure with its line", "{from: t, draw: figure, value: sum(n), spark: by_month(day)}"],
+    ["a list", "{from: t, draw: table, columns: [kind, count(), median(n), sum(n) as all], cells: {all: {bar: true}}}"],
+  ])("come back: %s", (_, chart) => {
+    const text = head(`charts:\n  a: ${chart}\n`);
+    const file = fileOf(text);
+    expect(finishedIn(file)).toEqual(["a"]);
+    const again = openedFrom(file);
+    expect(again.shown).toEqual(shownBy(new Model(file.plan, file.tables)));
+    // None of the rows is in the file, nor in what is made of it.
+    expect(again.project.text).not.toContain("t.csv");
+    expect(again.notes[0]).toBe(
+      "a: drawn from its groups, which were packed without the rows; to change what is grouped, the original file is needed",
+    );
+    expect(new TextDecoder().decode(again.project.files.get("as-written/r.yaml"))).toBe(text);
+  });
+
+  test("come back beside others whose rows went along, with notes, house style and logo", () => {
+    const file = fileOf(
+      head(`  u: {from: t, steps: [{group: {by: side, get: {m: median(n)}}}]}
+controls: {side: {pick: side, from: t, only: [c]}}
+charts:
+  a: {from: t, draw: bars, x: who, y: sum(n)}
+  b: {from: u, draw: bars, x: side, y: max(m)}
+  c: {from: t, draw: points, x: n, y: lone, color: kind}
+notes:
+  d: {text: "{total} in {n}", from: t, get: {total: sum(n), n: count()}}
+style: {use: house.style.yaml}
+`),
+    );
+    expect(finishedIn(file)).toEqual(["a", "b", "d"]);
+    const again = openedFrom(file);
+    expect(again.shown).toEqual(shownBy(new Model(file.plan, file.tables)));
+    expect([...again.project.files.keys()].sort()).toEqual([
+      "a_groups.csv",
+      "as-written/r.yaml",
+      "b_groups.csv",
+      "d_groups.csv",
+      "house.style.yaml",
+      "logo.svg",
+      "t.csv",
+    ]);
+    expect(again.notes).toEqual([
+      "a, b, d: drawn from their groups, which were packed without the rows; to change what is grouped, the original file is needed",
+      "t is as it was packed: the columns that its pages needed",
+      "u is not in the file: nothing on its pages needed its rows",
+    ]);
+  });
+
+  test("leave their rows at home, whatever these hold", () => {
+    const charts = "charts:\n  a: {from: t, draw: bars, x: kind, y: distinct(who)}\n";
+    const { html = "" } = buildDashboard(
+      { text: head(charts), fileName: "r", readFile: (path) => bytesOf(files.get(path)) },
+      { viewer: () => "" },
+    );
+    expect(readDashboardFile(html)?.tables.get("t")?.columns.size).toBe(0);
+    expect(JSON.stringify([...(readDashboardFile(html)?.tables.get("a/groups")?.columns ?? [])])).not.toContain(
+      "canary",
+    );
+    expect(html).not.toContain("canary");
+  });
+});
