@@ -1,7 +1,9 @@
 import { readFileSync } from "node:fs";
+import { resolve } from "node:path";
 import { expect, type Page, test } from "@playwright/test";
 import { unzipSync, zipSync } from "fflate";
 import { ADDRESS, drop, exchange, goTo, kept, keptText, openDesk, parts } from "./desk";
+import { OUT } from "./prepare";
 
 const HARBOUR = "berth,ships\nNorth Mole,12\nGranary,7\n";
 
@@ -209,6 +211,14 @@ test("several reports stand side by side; one can be thrown away after being ask
   await expect(page.getByRole("textbox", { name: "Name of the report" })).toHaveValue("Ships");
 });
 
+/** Opens a written dashboard from the list of reports. */
+async function openDashboard(page: Page, name: string, bytes: Uint8Array) {
+  await page.getByRole("button", { name: "reports" }).click();
+  const chooser = page.waitForEvent("filechooser");
+  await page.getByRole("button", { name: "open a .still.zip or a dashboard" }).click();
+  await (await chooser).setFiles({ name, mimeType: "text/html", buffer: Buffer.from(bytes) });
+}
+
 test("editions are written as a zip of files, and one of them opened again is a report of its own rows", async ({
   page,
 }) => {
@@ -224,15 +234,25 @@ test("editions are written as a zip of files, and one of them opened again is a 
     ["containers", "fuel", "grain", "index", "salt", "stone", "timber"].map((name) => `${name}.html`),
   );
   expect(new TextDecoder().decode(files["index.html"])).toContain('href="salt.html"');
-  await page.getByRole("button", { name: "reports" }).click();
-  const chooser = page.waitForEvent("filechooser");
-  await page.getByRole("button", { name: "open a .still.zip or a dashboard" }).click();
-  await (await chooser).setFiles({
-    name: "salt.html",
-    mimeType: "text/html",
-    buffer: Buffer.from(files["salt.html"] as Uint8Array),
-  });
+  await openDashboard(page, "salt.html", files["salt.html"] as Uint8Array);
   await expect(desk.tally).toContainText("2,444 kept");
   await expect(desk.proof.locator(".sentence")).toContainText("2,444 of 2,444 calls");
   expect((await kept(page))?.sheetName).toBe("salt.still.yaml");
+});
+
+test("a dashboard that holds groups in place of rows is opened again, and drawn from these", async ({ page }) => {
+  const built = `${OUT}/bars.html`;
+  await page.goto(`file://${resolve(built)}`);
+  const rows = await page.evaluate(() => window.stillHarbor.ready.then(() => window.stillHarbor.rows("stacked")));
+  const desk = await openDesk(page);
+  await openDashboard(page, "bars.html", readFileSync(built));
+  await expect(desk.proof.getByRole("heading", { name: "Trees of a town's streets" })).toBeVisible();
+  await expect(desk.tally).toContainText("nothing to mend");
+  await expect(desk.tally).toContainText("stacked, beside, net, shares: drawn from their groups");
+  const text = await keptText(page);
+  expect(text).toContain("stacked: {from: stacked_groups, draw: bars, y: street, x: sum(sum_trees), color: kind}");
+  const frame = page.frames().find((one) => one !== page.mainFrame());
+  expect(await frame?.evaluate(() => window.stillHarbor.rows("stacked"))).toEqual(rows);
+  // What it was before stands beside it, to be gone back to with the file it speaks of.
+  expect((await kept(page))?.files.map(([name]) => name)).toContain("as-written/bars.yaml");
 });

@@ -69,8 +69,14 @@ function rowsOfLists({ plan, steps, sheet }: Compiled, text: string, packing: re
  * Rows of pieces that show groups alone and that nothing reaches, but that the sheet could not draw from these: they
  * go along so that the file can be opened again.
  */
-function groupsForRows({ outOfReach, sheet }: Compiled, text: string, packing: readonly PackingLine[]): Lighter[] {
-  const lines = packing.filter(({ neededBy }) => neededBy.length && neededBy.every((name) => outOfReach.has(name)));
+function groupsForRows(
+  { outOfReach, groups, sheet }: Compiled,
+  text: string,
+  packing: readonly PackingLine[],
+): Lighter[] {
+  const lines = packing.filter(
+    ({ table, neededBy }) => !groups.has(table) && neededBy.length && neededBy.every((name) => outOfReach.has(name)),
+  );
   const edits =
     sheet.style.sheet === "leave_out" || lines.length === 0
       ? undefined

@@ -1,5 +1,6 @@
 "use client";
 
+import { Fragment } from "react";
 import styled from "styled-components";
 import type { PackingLine } from "../../core/dashboard/contents";
 import { count, many, Quiet, StationTitle, weight } from "../frame/kit";
@@ -34,6 +35,9 @@ const Packed = styled.section`
   }
   tbody th {
     font-weight: 600;
+  }
+  .noted > * {
+    border-bottom: 0;
   }
 `;
 
@@ -70,22 +74,29 @@ export function PackingTable({ lines, page }: { lines: readonly PackingLine[]; p
         </thead>
         <tbody>
           {lines.map((line) => (
-            <tr key={`${line.table} ${line.column}`}>
-              <th scope="row">{line.column}</th>
-              <td>{line.table.replaceAll("/", ", ")}</td>
-              <td className="number">{count(line.rows)}</td>
-              <td>{line.kind}</td>
-              <td className="number">{weight(line.bytes)}</td>
-              <td>
-                <Bar style={{ width: Math.max(1, (line.bytes / heaviest) * 90) }} />
-              </td>
-              <td>
-                <Quiet>{line.neededBy.join(", ")}</Quiet>
-                {line.smallest && (
-                  <div>{`groups in place of rows; the smallest is ${line.smallest.group || "the only one"} with ${many(line.smallest.rows, "row")}`}</div>
-                )}
-              </td>
-            </tr>
+            <Fragment key={`${line.table} ${line.column}`}>
+              <tr className={line.smallest ? "noted" : undefined}>
+                <th scope="row">{line.column}</th>
+                <td>{line.table.replaceAll("/", ", ")}</td>
+                <td className="number">{count(line.rows)}</td>
+                <td>{line.kind}</td>
+                <td className="number">{weight(line.bytes)}</td>
+                <td>
+                  <Bar style={{ width: Math.max(1, (line.bytes / heaviest) * 90) }} />
+                </td>
+                <td>
+                  <Quiet>{line.neededBy.join(", ")}</Quiet>
+                </td>
+              </tr>
+              {line.smallest && (
+                <tr>
+                  <td />
+                  <td
+                    colSpan={6}
+                  >{`groups in place of rows; the smallest is ${line.smallest.group || "the only one"} with ${many(line.smallest.rows, "row")}`}</td>
+                </tr>
+              )}
+            </Fragment>
           ))}
           <tr>
             <th scope="row">the page itself</th>
