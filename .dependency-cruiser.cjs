@@ -16,6 +16,8 @@ const upwards = STEPS.flatMap((folders, step) => {
 module.exports = {
   forbidden: [
     ...(circles ? [{ name: "no-circles", severity: "error", from: {}, to: { circular: true } }] : []),
+    // The page opens without what only its worker does; types cost nothing, so they may be named.
+    ...(circles ? [{ name: "compiling-is-the-workers", severity: "error", from: { path: "^src/workbench/workbench" }, to: { path: "^src/core/(compile|read)/", reachable: true } }] : []),
     { name: "core-is-pure", severity: "error", from: { path: "^src/core/", pathNot: "\\.test\\.ts$" }, to: { path: "^src/(viewer|workbench|app|cli|server)/" } },
     { name: "core-without-node", severity: "error", from: { path: "^src/core/", pathNot: "\\.test\\.ts$" }, to: { dependencyTypes: ["core"] } },
     { name: "core-without-interface", severity: "error", from: { path: "^src/core/" }, to: { path: "node_modules/(react|react-dom|next|styled-components|react-aria-components|comlink)/" } },

@@ -1,19 +1,11 @@
-import type { Suggestion } from "../advice/rules";
 import { suggestCharts, suggestFor } from "../advice/suggest";
 import { writeSuggestions } from "../advice/write-suggestions";
 import { type CompileInput, compile } from "../compile/compile";
 import { Model } from "../model/model";
 import type { Ground } from "../scene/theme";
 import type { Table } from "../table/table";
-import { type Picture, pictureOf } from "./pictures";
-
-/** A suggested chart as it would look. */
-export interface DrawnSuggestion extends Suggestion {
-  picture: Picture;
-}
-
-/** Size of the pictures, in pixels. */
-export const SUGGESTED = { width: 236, height: 132 };
+import { pictureOf } from "./pictures";
+import { type DrawnSuggestion, SUGGESTED } from "./suggested";
 
 /**
  * Charts that a table could have, drawn from its rows: first ones, or those in which some columns stand. What

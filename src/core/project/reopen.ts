@@ -1,3 +1,4 @@
+import "../formula/functions/all";
 import { applyEdits } from "../finding/finding";
 import { Model } from "../model/model";
 import { removeValue, type SheetValue, setValue } from "../sheet/edit/edit";

@@ -2,9 +2,7 @@ import type { Suggestion } from "../../core/advice/rules";
 import { writeSuggestions } from "../../core/advice/write-suggestions";
 import { boundMessage, LIMITS } from "../../core/finding/limits";
 import { openProject, packProject } from "../../core/project/archive";
-import { readDashboardFile } from "../../core/project/dashboard-file";
 import { pathProblem } from "../../core/project/directory";
-import { reopened } from "../../core/project/reopen";
 import { writeValue } from "../../core/sheet/edit/edit";
 import { addTable } from "../../core/sheet/edit/step-edit";
 import type { ProjectRow, VersionRow } from "../store/database";
@@ -247,6 +245,11 @@ async function addBeside(desk: Desk, contents: readonly { name: string; bytes: U
 
 /** A dashboard that was written: its sheet and its tables as packed make a report again. */
 async function openDashboard(desk: Desk, file: File) {
+  // What takes dashboards apart is fetched when there is one.
+  const [{ readDashboardFile }, { reopened }] = await Promise.all([
+    import("../../core/project/dashboard-file"),
+    import("../../core/project/reopen"),
+  ]);
   const found = readDashboardFile(await file.text());
   if (!found) return say(desk, `${file.name} was not opened: it is no dashboard of this workbench, or not a whole one`);
   const again = reopened(found, file.name.replace(/\.html?$/i, ""));

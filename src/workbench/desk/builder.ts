@@ -41,6 +41,11 @@ export class Builder {
     private readonly told: Told,
   ) {}
 
+  /** Starts the compiler before anything is asked of it; where that fails, the first compile says so. */
+  warm() {
+    this.start().catch(() => undefined);
+  }
+
   /** Asks for a compile; an earlier one that has not begun is dropped. */
   ask(job: Job) {
     this.wanted = job;

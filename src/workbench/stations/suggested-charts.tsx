@@ -3,7 +3,7 @@
 import { useState } from "react";
 import { Checkbox } from "react-aria-components";
 import styled from "styled-components";
-import { type DrawnSuggestion, SUGGESTED } from "../../core/look/suggestions";
+import { type DrawnSuggestion, SUGGESTED } from "../../core/look/suggested";
 import { takeSuggestions } from "../desk/actions";
 import { useDesk, useDeskState } from "../desk/desk-context";
 import { count, Press, Quiet } from "../frame/kit";
