@@ -1,8 +1,9 @@
 import { ownOf } from "../core/finding/own";
+import { writeDuration } from "../core/formula/format";
 import type { Key, SelectionPlan, SelectionState } from "../core/link/selection";
 import { isoDate, isoDatetime } from "../core/table/calendar";
 import type { Scalar } from "../core/table/column";
-import { readIsoDate, readIsoDatetime } from "../core/table/time-text";
+import { readDuration, readIsoDate, readIsoDatetime } from "../core/table/time-text";
 
 /**
  * The state of a dashboard as readable text, as it stands in the address after `#`.
@@ -33,7 +34,13 @@ export function textNumber(kind: string, text: string): number {
     const date = readIsoDate(text);
     return date === date ? date : readIsoDatetime(text);
   }
+  if (kind === "duration" && text.includes(":")) return readDuration(text.trim());
   return text.trim() === "" ? Number.NaN : Number(text);
+}
+
+/** A number of a kind as readers type it: a length of time by the clock, everything else as in the address. */
+export function typedText(kind: string, value: number): string {
+  return kind === "duration" && Number.isInteger(value) ? writeDuration(value) : numberText(kind, value);
 }
 
 export const writeRange = (kind: string, [low, high]: [number, number]) =>

@@ -1,5 +1,5 @@
 import type { SelectionPlan, SelectionState } from "../core/link/selection";
-import { numberText, textNumber } from "./address";
+import { textNumber, typedText } from "./address";
 import type { App } from "./app";
 import { openDialog } from "./dialog";
 import { button, element } from "./dom";
@@ -14,7 +14,7 @@ export function typeRange(app: App, plan: SelectionPlan, opener: HTMLElement) {
     const ends = (state[axis] as [number, number]).map((end, at) =>
       element("input", {
         type: "text",
-        value: numberText(kind, end),
+        value: typedText(kind, end),
         "aria-label": `${words?.label ?? axis} ${at ? "to" : "from"}`,
         size: "12",
       }),

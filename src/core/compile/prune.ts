@@ -236,6 +236,7 @@ export function prune(
         for (const by of ties.get(built.name)?.get(right) ?? []) need(built.name, column, by);
       planned.push({
         ...described({ ...built, table: tied.table }, needs.get(built.name) ?? new Map()),
+        ...(built.from === undefined ? {} : { root: ancestry(compiling, built.name).at(-1) as string }),
         ...(ties.has(built.name) ? { ties: tied.names } : {}),
       });
       tables.set(built.name, only(compiling, tied.table, needs.get(built.name)));

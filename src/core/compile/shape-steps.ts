@@ -1,10 +1,11 @@
 import { AGGREGATES } from "../formula/aggregate-names";
 import type { StepSpec } from "../sheet/schema-tables";
 import type { Path } from "../sheet/tree";
-import { headsOf } from "../steps/pivot";
+import { headsOf, readHead } from "../steps/pivot";
 import type { HeadKind } from "../steps/step";
 import { isAllMissing, kindOf } from "../table/column";
 import type { Table } from "../table/table";
+import { addFinding } from "./compiling";
 import {
   columnNames,
   formulaAt,
@@ -44,6 +45,7 @@ export function unpivotStep(place: StepPlace, spec: NonNullable<StepSpec["unpivo
       "wrong-value",
       "name: is one name, or one name with how the heads are read: {year: number}",
     );
+  if (!headsCanBeRead(place, path, columns, name, nameKind)) return undefined;
   const long = new Set(columns);
   const staying = [...place.table.columns.keys()].filter((column) => !long.has(column));
   for (const [key, wanted] of [
@@ -57,6 +59,24 @@ export function unpivotStep(place: StepPlace, spec: NonNullable<StepSpec["unpivo
     step: { do: "unpivot", columns, name, nameKind, value: spec.value },
     text: `unpivot ${columns.length} columns into ${name}, ${spec.value}`,
   };
+}
+
+/** Says which heads are none of the kind asked for, and become missing; false if none of them is. */
+function headsCanBeRead(place: StepPlace, path: Path, heads: readonly string[], name: string, kind: HeadKind): boolean {
+  if (kind === "text") return true;
+  const unread = heads.filter((head) => Number.isNaN(readHead(head, kind)));
+  if (unread.length === 0) return true;
+  const named = unread.slice(0, 3).map((head) => `"${head}"`);
+  const message = `${unread.length} of ${heads.length} heads cannot be read as a ${kind}: ${named.join(", ")}${unread.length > 3 ? " and more" : ""}`;
+  if (unread.length === heads.length) {
+    wrongStep(place, [...path, "name"], "unread-heads", `${message}; as text they are kept: name: ${name}`);
+    return false;
+  }
+  addFinding(place.compiling, [...path, "name"], "unread-heads", `${message}; their rows have none`, {
+    severity: "warning",
+    piece: `tables.${place.tableName}`,
+  });
+  return true;
 }
 
 /** The columns that are of another kind than most. */

@@ -75,11 +75,15 @@ export class RowCounts {
     return [...this.tableQuestions.values(), ...this.controlQuestions.values()];
   }
 
-  /** Tables that were read, not derived, are the ones whose rows are counted. */
+  /**
+   * Tables that were read, not derived, are the ones whose rows are counted; a derived one only where nothing is
+   * drawn of the rows that it was made of.
+   */
   private isCounted(name: string): boolean {
     const planned = (wanted: string) => this.plan.tables.find((table) => table.name === wanted);
     const table = planned(name);
     if (!table || table.part || !this.isDrawn(name)) return false;
+    if (table.root !== undefined && this.isCounted(table.root)) return false;
     return table.from === undefined || planned(table.from)?.part === true;
   }
 

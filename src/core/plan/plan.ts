@@ -63,6 +63,8 @@ export interface PlanTable {
   label?: string;
   from?: string;
   steps?: Step[];
+  /** The table whose rows it was made of, where all of its steps are finished. */
+  root?: string;
   /**
    * Look-up tables whose rows its rows have found, with the packed column that says which; none where its own
    * steps find them.

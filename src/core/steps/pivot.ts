@@ -4,19 +4,33 @@ import { groupRows } from "../formula/groups";
 import { answerMeasure, answerVector, makeMeasure } from "../formula/measures";
 import { columnsOf, type Formula } from "../formula/tree";
 import { columnOf } from "../formula/vector";
-import { isoDate, isoDatetime } from "../table/calendar";
+import { isoDate, isoDatetime, MONTHS } from "../table/calendar";
 import { type Column, gather, type NumericColumn, type TextColumn } from "../table/column";
 import { textPlaces } from "../table/compare";
 import type { Table } from "../table/table";
 import { readIsoDate } from "../table/time-text";
 import type { HeadKind, StepKind } from "./step";
 
-/** Reads an old head as a value of the kind asked for; years and months are dates too. */
-function readHead(head: string, kind: "number" | "date"): number {
-  const text = head.trim();
+/** A year, a month or a quarter as heads tell them: `2024`, `2024-03`, `Mar 24`, `March 2024`, `2024 Q2`. */
+const PERIOD =
+  /^(?:(?<year>\d{4})(?:[-/. _]?(?<month>\d{1,2}))?|(?<word>[a-z]{3,9})[. _'-]*(?<wordYear>\d{4}|\d{2})|(?<yearWord>\d{4})[. _-]?(?<lateWord>[a-z]{3,9})|q(?<quarter>[1-4])[ _-]?(?<quarterYear>\d{4})|(?<yearQuarter>\d{4})[ _-]?q(?<lateQuarter>[1-4]))$/;
+
+/** The month of an English name or of its first letters, from 1; `NaN` for other words. */
+function monthOf(word: string): number {
+  const at = MONTHS.findIndex((month) => month.toLowerCase().startsWith(word));
+  return at < 0 ? Number.NaN : at + 1;
+}
+
+/** Reads an old head as a value of the kind asked for; years, months and quarters are dates too, their first day. */
+export function readHead(head: string, kind: "number" | "date"): number {
+  const text = head.trim().toLowerCase();
   if (kind === "number") return /^[+-]?\d+(?:\.\d+)?$/.test(text) ? Number(text) : Number.NaN;
-  const part = /^(\d{4})(?:-(\d{1,2}))?$/.exec(text);
-  return readIsoDate(part ? `${part[1]}-${(part[2] ?? "1").padStart(2, "0")}-01` : text);
+  const part = PERIOD.exec(text)?.groups;
+  if (!part) return readIsoDate(text);
+  const { month = "1", word = part.lateWord, quarter = part.lateQuarter } = part;
+  const year = part.year ?? part.wordYear ?? part.yearWord ?? part.quarterYear ?? part.yearQuarter ?? "";
+  const number = word ? monthOf(word) : quarter ? Number(quarter) * 3 - 2 : Number(month);
+  return readIsoDate(`${year.length === 2 ? `20${year}` : year}-${String(number).padStart(2, "0")}-01`);
 }
 
 function headColumn(heads: readonly string[], kind: HeadKind, rowCount: number): Column {

@@ -54,6 +54,12 @@ describe("unpivot", () => {
         ([, year]) => year,
       ),
     ).toEqual([2023, 2024, 2023, 2024]);
+    const spelt = "b,Mar 24,Sept 2024,2024 Q3,2024-12,2025 May\nA,1,2,3,4,5";
+    expect(
+      shaped(spelt, "- unpivot: {columns: {all_but: [b]}, name: {month: date}, value: v}").rows.map(([, month]) =>
+        new Date(Number(month) * 1000).toISOString().slice(0, 10),
+      ),
+    ).toEqual(["2024-03-01", "2024-09-01", "2024-07-01", "2024-12-01", "2025-05-01"]);
     expect(
       shaped("b,2024-03,2024-04\nA,1,2", '- unpivot: {columns: ["20*"], name: {month: date}, value: v}').rows.map(
         ([, month]) => month,
@@ -64,6 +70,19 @@ describe("unpivot", () => {
         ([, year]) => year,
       ),
     ).toEqual([null, 2024]);
+  });
+  test("heads that cannot be read so are said, and where none can there is no step", () => {
+    const { compiled } = shaped(
+      "b,Mai 24,Mar 24\nA,1,2",
+      "- unpivot: {columns: ['* 24'], name: {month: date}, value: v}",
+    );
+    expect(compiled.findings.find(({ code }) => code === "unread-heads")).toMatchObject({
+      severity: "warning",
+      message: '1 of 2 heads cannot be read as a date: "Mai 24"; their rows have none',
+    });
+    expect(shaped("b,p,q\nA,1,2", "- unpivot: {columns: [p, q], name: {n: number}, value: v}").errors).toMatchObject([
+      { message: '2 of 2 heads cannot be read as a number: "p", "q"; as text they are kept: name: n' },
+    ]);
   });
   test("columns of several kinds, a name that is taken, a column that is not there", () => {
     expect(shaped("a,b\n1,x", "- unpivot: {columns: [a, b], name: n, value: v}").errors[0]?.message).toContain(

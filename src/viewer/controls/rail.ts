@@ -83,9 +83,13 @@ export class Rail {
   }
 }
 
-/** A round step, of which about 200 lie in a span. */
-export function roundStep(rough: number): number {
+/** Round lengths of time, in seconds. */
+const ROUND_TIMES = [1, 2, 5, 10, 15, 30, 60, 120, 300, 600, 900, 1800, 3600, 7200, 21600, 43200, 86400];
+
+/** A round step, of which about 200 lie in a span; of lengths of time it is round by the clock. */
+export function roundStep(rough: number, isTime: boolean): number {
   if (!(rough > 0)) return 1;
+  if (isTime && rough <= 86400) return ROUND_TIMES.find((step) => step >= rough) as number;
   const power = 10 ** Math.floor(Math.log10(rough));
   const step = rough / power >= 5 ? 5 * power : rough / power >= 2 ? 2 * power : power;
   return step >= 1 ? Math.round(step) : step;

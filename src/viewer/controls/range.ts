@@ -4,7 +4,7 @@ import type { PickControlPlan } from "../../core/plan/plan";
 import type { Channel } from "../../core/query/query";
 import { writeNumber } from "../../core/query/write";
 import { extentOf } from "../../core/table/extent";
-import { decodePart, encodePart, numberText, textNumber } from "../address";
+import { decodePart, encodePart, numberText, textNumber, typedText } from "../address";
 import type { App } from "../app";
 import { element } from "../dom";
 import { SelectionControl } from "./control-view";
@@ -39,7 +39,7 @@ export abstract class SpanControl extends SelectionControl<PickControlPlan> {
     const [low, high] = this.control.range ?? this.extent;
     if (this.control.log) return logPlaces(low, high);
     const isMoment = kind === "date" || kind === "datetime";
-    const step = this.control.step ?? (isMoment ? DAY : roundStep((high - low) / 200));
+    const step = this.control.step ?? (isMoment ? DAY : roundStep((high - low) / 200, kind === "duration"));
     const places = evenPlaces(low, high, step);
     return kind === "datetime"
       ? { ...places, most: Math.max(places.least + step, Math.floor(high / step) * step) }
@@ -231,7 +231,7 @@ export class PickBound extends SpanControl {
     const isMoment = kind === "date" || kind === "datetime";
     const step = isMoment || control.log ? "any" : String(this.on.step);
     this.field = element("input", {
-      type: isMoment ? "date" : "number",
+      type: isMoment ? "date" : kind === "duration" ? "text" : "number",
       step: isMoment ? "1" : step,
       class: "bound",
       "aria-label": `${control.label}, ${BOUND_WORDS[control.as] ?? ""}`,
@@ -242,6 +242,16 @@ export class PickBound extends SpanControl {
       app.settle();
       this.draw();
     });
+    // A clock is text to the browser, which steps numbers alone.
+    if (kind === "duration")
+      this.field.addEventListener("keydown", (event) => {
+        const up = event.key === "ArrowUp" ? 1 : event.key === "ArrowDown" ? -1 : 0;
+        const value = this.number(this.field.value) + up * this.on.step;
+        if (!up || value !== value) return;
+        event.preventDefault();
+        this.field.value = typedText(kind, value);
+        this.take(value, true);
+      });
     const words = element("span", {}, BOUND_WORDS[control.as] ?? "");
     const ends = element("div", { class: "ends" }, words, this.field);
     host.replaceChildren(
@@ -301,7 +311,10 @@ export class PickBound extends SpanControl {
 
   private writeField(value: number) {
     if (document.activeElement !== this.field)
-      this.field.value = this.field.type === "date" ? numberText("date", Math.floor(value / DAY) * DAY) : String(value);
+      this.field.value =
+        this.field.type === "date"
+          ? numberText("date", Math.floor(value / DAY) * DAY)
+          : typedText(this.control.channel.kind, value);
   }
 
   draw() {
