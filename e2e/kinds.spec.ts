@@ -204,6 +204,21 @@ test("a script waits for the button of a control as a reader does; entries left 
   expect(await rowsOf(page, "total")).toEqual([{ value: 9 }]);
 });
 
+test("what waits for a pick says so in its place, and shows its rows once there is one", async ({ context }) => {
+  const { page } = await openFile(context, "waits.html");
+  await expect(piece(page, "rows")).toContainText("Say how much");
+  await expect(piece(page, "most")).toContainText("Pick something first");
+  expect(await rowsOf(page, "most")).toEqual([]);
+  await page.evaluate(() => window.stillHarbor.set("least", 5));
+  await page.evaluate(() => window.stillHarbor.press("go"));
+  await expect(piece(page, "most")).toContainText("6");
+  await expect(piece(page, "rows")).not.toContainText("Say how much");
+  expect(await rowsOf(page, "rows")).toEqual([
+    { k: "b", v: 5 },
+    { k: "c", v: 6 },
+  ]);
+});
+
 test("a reader chooses the mark, the scale and the stacking", async ({ context }) => {
   const { page } = await openFile(context, "waits.html");
   const texts = () => piece(page, "free").locator("svg.over text").allTextContents();

@@ -266,6 +266,8 @@ charts:
   bars: {from: t, draw: bars, x: k, y: sum(v), color: k}
   total: {from: t, draw: figure, value: sum(v)}
   free: {from: t, draw: $mark, x: k, y: sum(v), axes: {y: {scale: $scale}}}
+  rows: {from: t, draw: table, wait_for: least, empty: Say how much}
+  most: {from: t, draw: figure, value: max(v), wait_for: least}
 links:
   - legend on bars -> filter total
   - hover x on free -> filter total
@@ -276,6 +278,7 @@ pages:
     grid: |
       bars total
       free free
+      rows most
 `,
   );
   writeFileSync(

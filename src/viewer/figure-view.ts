@@ -2,6 +2,7 @@ import { figureHtml } from "../core/chart/figure-html";
 import { figureParts } from "../core/chart/figure-texts";
 import type { PlainRow } from "../core/chart/plain-row";
 import type { FigurePlan } from "../core/chart/plan";
+import { waitingHtml } from "../core/model/waiting";
 import type { PlanPiece } from "../core/plan/plan";
 import type { App, View } from "./app";
 
@@ -30,7 +31,9 @@ export class FigureView implements View {
   draw() {
     const host = this.section.querySelector(".shown-figure");
     // Written by our own functions from escaped words, as the first picture's figures are.
-    if (host) host.innerHTML = figureHtml(this.parts(), this.plan.query.groupBy.length > 0, this.app.ground);
+    const isRepeated = this.plan.query.groupBy.length > 0;
+    if (host)
+      host.innerHTML = waitingHtml(this.app.model, this.name) ?? figureHtml(this.parts(), isRepeated, this.app.ground);
   }
 
   rows(): PlainRow[] {

@@ -1,5 +1,6 @@
 import type { PlainRow } from "../core/chart/plain-row";
 import { summaryHtml, summaryLines, summaryRows } from "../core/model/summary";
+import { waitingHtml } from "../core/model/waiting";
 import type { PlanPiece } from "../core/plan/plan";
 import type { App, View } from "./app";
 
@@ -18,7 +19,8 @@ export class SummaryView implements View {
   draw() {
     const host = this.section.querySelector(".rows");
     // Written by our own functions from escaped words, as the first picture's summary is.
-    if (host) host.innerHTML = summaryHtml(summaryLines(this.app.model, this.name), this.app.ground);
+    const { model, ground } = this.app;
+    if (host) host.innerHTML = waitingHtml(model, this.name) ?? summaryHtml(summaryLines(model, this.name), ground);
   }
 
   rows(): PlainRow[] {

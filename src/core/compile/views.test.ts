@@ -33,6 +33,17 @@ test("all that readers can set is known: pages, tabs, controls, brushes, tables,
   expect(viewed(address).said).toEqual([]);
 });
 
+test("what could not be read has its own finding, and no other", () => {
+  const { findings } = compileText(`still: 1
+report: R
+tables: {t: {rows: "k,v\\na,1", steps: [{keep: nothing > 1}]}}
+controls: {kind: {pick: k, from: t}}
+charts: {dots: {from: t, draw: points, x: v, y: v}}
+views: {Kept: "#kind=a&dots.zoom=x:1..2"}
+`);
+  expect(findings.map(({ code }) => code)).toEqual(["unknown-column"]);
+});
+
 test("a part that means nothing here is told, with the nearest name", () => {
   expect(viewed("#dot=x:1..2").said).toEqual([
     'unknown-view: the view names "dot", which is nothing here; did you mean dots?',

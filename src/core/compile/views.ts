@@ -11,10 +11,12 @@ export function readViews(
   selections: readonly SelectionPlan[],
   pages: readonly PagePlan[],
 ): Plan["views"] {
-  const { views, charts } = compiling.sheet;
+  const { views, charts, broken } = compiling.sheet;
   const areas = pages.flatMap((page) => [...tabsAbove(page).values()].flat().map(({ area }) => area));
   const known = new Set(["page", "side", ...controls.map(({ name }) => name), ...areas]);
   for (const { name } of selections) known.add(name);
+  // What could not be read is there all the same; of it there is a finding already.
+  for (const name of broken) known.add(name);
   for (const name of [...charts.keys(), ...controls.map((control) => control.name)])
     for (const part of PIECE_STATE) known.add(`${name}.${part}`);
   return Object.entries(views).map(([name, written]) => {

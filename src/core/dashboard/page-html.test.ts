@@ -70,6 +70,18 @@ describe("the first picture", () => {
     expect(html).not.toContain("<circle");
     expect(html).toContain("5,000 marks, drawn when the page has woken");
   });
+  test("of what waits says for what, and shows none of its rows", () => {
+    const { html } = htmlOf(`${CHARTS}  picked: {from: calls, draw: table, wait_for: bars, empty: Press a bar first}
+  sum: {from: calls, draw: figure, value: sum(w), wait_for: bars}
+  each: {from: calls, draw: summary, wait_for: bars}
+links: [click on bars -> filter picked]
+`);
+    expect(section(html, "picked")).toContain('<p class="nothing">Press a bar first</p>');
+    expect(section(html, "picked").match(/<tr>/g)).toHaveLength(2);
+    for (const name of ["sum", "each"]) expect(section(html, name)).toContain("Pick something first");
+    expect(section(html, "sum")).not.toContain("60");
+    expect(section(html, "each")).not.toContain("<td");
+  });
   test("leaves a place for controls at the side and in the grid", () => {
     const { html } = htmlOf(
       `${CHARTS}controls: {k: {pick: k, from: calls}, n: {set: 1, range: [1, 2]}}\npages:\n  - {page: One, side: [k], grid: bars n}\n`,

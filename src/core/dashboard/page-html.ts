@@ -9,6 +9,7 @@ import { ownOf } from "../finding/own";
 import { writeCount } from "../formula/format";
 import type { Model } from "../model/model";
 import { summaryHtml, summaryLines } from "../model/summary";
+import { waitingHtml } from "../model/waiting";
 import { columnsOf, GRID_GAP, itemOf, type PageItem, type PagePlan, type SharedPlace } from "../page/page";
 import type { PlanPiece } from "../plan/plan";
 import { aligned } from "../query/aligned";
@@ -103,7 +104,9 @@ function tableHtml(model: Model, plan: DataTablePlan, name: string): string {
     .join("");
   const rows: string[] = [];
   const most = Math.min(25, plan.pages[0] === "all" ? 25 : (plan.pages[0] ?? 25));
-  for (let id = 0; id < found.answer.counts.length && rows.length < most; id++) {
+  const waiting = waitingHtml(model, name);
+  if (waiting) rows.push(`<tr><td colspan="${channels.length}">${waiting}</td></tr>`);
+  for (let id = 0; !waiting && id < found.answer.counts.length && rows.length < most; id++) {
     if ((found.answer.counts[id] as number) === 0 || (found.answer.prepared.groups[id] as number) < 0) continue;
     const cells = channels.map(({ channel, column }) => {
       const text = channel && column ? writeAt(channel, column, id) : "";
@@ -127,14 +130,15 @@ function pieceHtml(model: Model, piece: PlanPiece, { place, box, drawn, ground, 
   const around = `${words.hint === undefined ? "" : `<p class="hint">${escapeText(words.hint)}</p>`}${words.credit === undefined ? "" : `<p class="credit">${escapeText(words.credit)}</p>`}`;
   const open = (kind: string) =>
     `<section class="piece ${kind}${areaClass(place)}" data-piece="${name}" aria-labelledby="${id}">`;
+  const waiting = waitingHtml(model, name);
   if (plan.type === "figure") {
     const found = model.plainAnswer(name);
     const parts = found ? figureParts(plan, found, model.sparkAnswer(name)) : [];
-    const shown = figureHtml(parts, plan.query.groupBy.length > 0, ground);
+    const shown = waiting ?? figureHtml(parts, plan.query.groupBy.length > 0, ground);
     return `${open("figure")}${head()}<div class="shown-figure">${shown}</div>${around}</section>`;
   }
   if (plan.type === "summary")
-    return `${open("summary")}${head()}<div class="rows">${summaryHtml(summaryLines(model, name), ground)}</div>${around}</section>`;
+    return `${open("summary")}${head()}<div class="rows">${waiting ?? summaryHtml(summaryLines(model, name), ground)}</div>${around}</section>`;
   if (plan.type === "table")
     return `${open("table")}${head()}${drawn ? tableHtml(model, plan, name) : '<div class="rows"></div>'}${around}</section>`;
   if (plan.type === "note")

@@ -263,6 +263,7 @@ export class Model {
     });
     const sorts = Object.fromEntries(Object.entries(own.sorts).map(([axis, asked]) => [axis, frame(asked)]));
     const color = this.colorScale(name);
+    const empty = this.emptyText(name);
     return {
       plan,
       layers,
@@ -277,7 +278,7 @@ export class Model {
       ...(looked.view ? { view: looked.view } : {}),
       ...(own.highlights.length ? { canLight: true as const } : {}),
       ...(own.under.length ? { under: own.under.map((asked) => this.engine.all(asked)) } : {}),
-      ...this.emptyWords(own.piece),
+      ...(empty === undefined ? {} : { empty }),
     };
   }
 
@@ -296,11 +297,9 @@ export class Model {
     return zoom;
   }
 
-  /** What stands in a plot where nothing is drawn. */
-  private emptyWords({ name, words }: PlanPiece): { empty?: string } {
-    const empty = words.empty === undefined ? undefined : this.words(name).empty;
-    if (empty !== undefined) return { empty };
-    return this.waits(name) ? { empty: "Pick something first" } : {};
+  /** The author's words for where nothing is drawn, else those for a piece that waits; nothing for others. */
+  emptyText(name: string): string | undefined {
+    return this.words(name).empty ?? (this.waits(name) ? "Pick something first" : undefined);
   }
 
   /** A chart with the titles of its axes as they are now. */

@@ -24,7 +24,7 @@ export interface SummaryLine {
 export function summaryLines(model: Model, name: string): SummaryLine[] {
   const plan = model.piece(name)?.plan;
   const found = model.plainAnswer(name);
-  if (plan?.type !== "summary" || !found) return [];
+  if (plan?.type !== "summary" || !found || model.waits(name)) return [];
   const values = new LayerValues(found.answer, found.all);
   const { counts, prepared } = found.answer;
   const passing = Int32Array.from(counts.keys()).filter(

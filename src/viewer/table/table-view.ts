@@ -207,7 +207,7 @@ export class TableView implements View, HeadActs {
       const cell = element(
         "td",
         { colspan: String(this.now.columns.length) },
-        emptyOffer(this.app, this.name) ?? "No rows pass",
+        this.app.model.emptyText(this.name) ?? emptyOffer(this.app, this.name) ?? "No rows pass",
       );
       body.append(element("tr", {}, cell));
     } else if (this.pageIds.length <= WINDOW || this.app.printing) {
