@@ -56,6 +56,16 @@ describe("a legend", () => {
     ]);
     expect(both[1]?.picture).toContain("<polygon");
   });
+  test("says of what something is true or false", () => {
+    const { keys } = keysOf("{from: t, draw: points, x: x, y: change, color: people > 100}");
+    expect(legendItems(keys, "light").map(({ before, entry, after }) => [before, entry, after])).toEqual([
+      ["people > 100", undefined, ""],
+      [undefined, 0, "false"],
+      [undefined, 1, "true"],
+      [undefined, 2, "missing"],
+    ]);
+    expect(legendHtml(keys, "light")).toMatch(/^<span>people &gt; 100<\/span>/);
+  });
   test("has none of sizes where there is nothing to compare", () => {
     expect(keysOf("{from: t, draw: points, x: x, y: change, size: 30}").keys.sizes).toBeUndefined();
     expect(legendHtml(keysOf("{from: t, draw: points, x: x, y: change}").keys, "light")).toBe("");

@@ -49,6 +49,9 @@ export function legendItems(keys: LegendKeys, ground: Ground): LegendItem[] {
   const plain = TOKENS[ground].quiet;
   // Where both say the same, one entry has the colour and the symbol.
   const bothSay = symbols !== undefined && symbols.channel.text === colorChannel?.text;
+  // Of what something is true or false, its entries do not say.
+  if (saysColors(color) && color.type === "categories" && colorChannel?.kind === "boolean")
+    items.push({ before: colorChannel.label, picture: "", width: 0, height: 0, after: "" });
   if (saysColors(color) && color.type === "categories")
     color.names.forEach((name, entry) => {
       const fill = escapeAttribute(paintOf(color.paints[entry] as string, ground));
@@ -100,7 +103,7 @@ function rampEnds({ low, high }: ColorRamp, channel: NonNullable<LegendKeys["col
 export function legendHtml(keys: LegendKeys, ground: Ground): string {
   return legendItems(keys, ground)
     .map(({ entry, before = "", picture, width, height, after }) => {
-      const svg = `<svg width="${width}" height="${height}" viewBox="0 0 ${width} ${height}" aria-hidden="true">${picture}</svg>`;
+      const svg = picture && `<svg width="${width}" height="${height}" viewBox="0 0 ${width} ${height}" aria-hidden="true">${picture}</svg>`;
       const place = entry === undefined ? "" : ` data-entry="${entry}"`;
       return `<span${place}>${escapeText(before)}${svg}${escapeText(after)}</span>`;
     })
