@@ -103,7 +103,9 @@ function rampEnds({ low, high }: ColorRamp, channel: NonNullable<LegendKeys["col
 export function legendHtml(keys: LegendKeys, ground: Ground): string {
   return legendItems(keys, ground)
     .map(({ entry, before = "", picture, width, height, after }) => {
-      const svg = picture && `<svg width="${width}" height="${height}" viewBox="0 0 ${width} ${height}" aria-hidden="true">${picture}</svg>`;
+      const svg =
+        picture &&
+        `<svg width="${width}" height="${height}" viewBox="0 0 ${width} ${height}" aria-hidden="true">${picture}</svg>`;
       const place = entry === undefined ? "" : ` data-entry="${entry}"`;
       return `<span${place}>${escapeText(before)}${svg}${escapeText(after)}</span>`;
     })

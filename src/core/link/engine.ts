@@ -10,7 +10,7 @@ import type { Table } from "../table/table";
 import { Follower } from "./index/follower";
 import { HeldRows } from "./index/held";
 import { PassingRows } from "./index/passing";
-import { type BrushInHand, BrushPlaces, endsOf } from "./index/places";
+import { type BrushInHand, BrushPlaces, endsOf, SLICE } from "./index/places";
 import { RunningTotals } from "./index/totals";
 import { type EngineTable, type Instance, Instances } from "./instances";
 import type { FormulaColumns } from "./predicate";
@@ -328,6 +328,7 @@ export class Engine {
     const above = from === brush.table ? undefined : this.instances.above(from);
     const instance = above?.rows ?? this.instances.base(from);
     if (!this.isUnderBrush(instance)) return false;
+    if (Object.values(brush.axes).some((places) => places.find(SLICE))) return true;
     const prepared = above?.prepared ?? this.all(asked).prepared;
     const here = asked.filters.filter(
       (name) =>

@@ -1,6 +1,9 @@
 import { type LaidOut, laidOut } from "../../table/laid-out";
 import type { SelectionState } from "../selection";
 
+/** Rows that are gone over in one slice while something is made ahead of its first use. */
+export const SLICE = 200_000;
+
 /** Numbers of the first edge in a range and of the first one past it. */
 export type Ends = [low: number, high: number];
 
@@ -9,15 +12,31 @@ export type Ends = [low: number, high: number];
  * holds each, and, once asked for, the rows of every stretch.
  */
 export class BrushPlaces {
-  /** The number of the last edge at or below each row's value; -1 outside and for missing. */
-  readonly of: Int32Array;
+  private readonly places: Int32Array;
+  /** Rows whose places are known. */
+  private known = 0;
   private order: LaidOut | undefined;
 
   constructor(
     readonly values: Float64Array,
     readonly edges: Float64Array,
   ) {
-    this.of = placesOf(values, edges);
+    this.places = new Int32Array(values.length);
+  }
+
+  /** The number of the last edge at or below each row's value; -1 outside and for missing. */
+  get of(): Int32Array {
+    this.find(this.places.length);
+    return this.places;
+  }
+
+  /** Finds the places of so many more rows, ahead of their first use; false where all are known. */
+  find(most: number): boolean {
+    const { known, places } = this;
+    if (known === places.length) return false;
+    this.known = Math.min(places.length, known + most);
+    findPlaces(this.values, this.edges, places, known, this.known);
+    return true;
   }
 
   isOf(values: Float64Array, edges: Float64Array): boolean {
@@ -84,20 +103,25 @@ function edgeAt(edges: Float64Array, value: number): number {
   return edges[low] === value ? low : -1;
 }
 
-/** For every value the number of the last edge at or below it, -1 outside `[first, last)`. */
-function placesOf(values: Float64Array, edges: Float64Array): Int32Array {
-  const places = new Int32Array(values.length);
+/** For the values of some rows the number of the last edge at or below each, -1 outside `[first, last)`. */
+function findPlaces(values: Float64Array, edges: Float64Array, places: Int32Array, from: number, to: number) {
   const last = edges.length - 1;
-  const [first, end] = [edges[0] as number, edges[last] as number];
+  const first = edges[0] as number;
+  const end = edges[last] as number;
   const perEdge = last / (end - first);
-  for (let row = 0; row < values.length; row++) {
+  for (let row = from; row < to; row++) {
     const value = values[row] as number;
     if (!(value >= first && value < end)) {
       places[row] = -1;
       continue;
     }
     // Edges mostly lie evenly; where the guess is far off (a log axis) the search goes by halves.
-    let low = Math.min(last - 1, Math.max(0, Math.floor((value - first) * perEdge)));
+    let low = ((value - first) * perEdge) | 0;
+    if (low >= last) low = last - 1;
+    if ((edges[low] as number) <= value && (edges[low + 1] as number) > value) {
+      places[row] = low;
+      continue;
+    }
     let high = low;
     if ((edges[low] as number) > value) {
       high = low - 1;
@@ -113,5 +137,4 @@ function placesOf(values: Float64Array, edges: Float64Array): Int32Array {
     }
     places[row] = low;
   }
-  return places;
 }

@@ -1,7 +1,7 @@
 import type { Ordered, RowFilter } from "../../formula/ordered";
 import { type Answer, answerFromTotals } from "../../query/answer";
 import { orderOf, type Prepared } from "../../query/prepare";
-import type { BrushPlaces, Ends } from "./places";
+import { type BrushPlaces, type Ends, SLICE } from "./places";
 import { RunningOrder } from "./running-order";
 
 /** Most bytes of one target's running totals, and of all together. */
@@ -19,9 +19,6 @@ interface Running {
   /** The first row that is not counted yet; all are, and the totals run, once it is `undefined`. */
   next: number | undefined;
 }
-
-/** Rows that are counted in one slice while a table is made ahead of its first use. */
-const SLICE = 200_000;
 
 /**
  * Running totals over the places of a moving brush: for every target, one table of
@@ -97,30 +94,73 @@ export class RunningTotals {
   /** Counts up to so many more rows; behind the last one the totals are made to run. */
   private count(running: Running, prepared: Prepared, others: RowFilter | null, most: number) {
     const { groupCount, groups, contributions } = prepared;
-    const places = this.places.of;
     const { totals } = running;
-    const counts = totals[0] as Float64Array;
-    const measured = contributions.length - 1;
-    const end = Math.min(groups.length, (running.next ?? 0) + most);
-    for (let row = running.next ?? 0; row < end; row++) {
-      const place = places[row] as number;
-      const group = groups[row] as number;
-      if (place < 0 || group < 0) continue;
-      if (others && others[row] !== 0) continue;
-      // A row between edges i and i + 1 counts from edge i + 1 on.
-      const cell = (place + 1) * groupCount + group;
-      // The first contribution always counts rows.
-      counts[cell] = (counts[cell] as number) + 1;
-      for (let at = 1; at <= measured; at++) {
-        const table = totals[at] as Float64Array;
-        table[cell] = (table[cell] as number) + ((contributions[at] as Float64Array)[row] as number);
-      }
-    }
+    const start = running.next ?? 0;
+    const end = Math.min(groups.length, start + most);
+    const stretch: Stretch = { places: this.places.of, groups, groupCount, others, start, end };
+    // The first contribution always counts rows.
+    if (totals.length === 1) countRows(totals[0] as Float64Array, stretch);
+    else countAndAdd(totals[0] as Float64Array, totals[1] as Float64Array, contributions[1] as Float64Array, stretch);
+    for (let at = 2; at < totals.length; at++)
+      addRows(totals[at] as Float64Array, contributions[at] as Float64Array, stretch);
     running.next = end < groups.length ? end : undefined;
     if (running.next !== undefined) return;
     for (const table of totals)
       for (let cell = groupCount; cell < table.length; cell++)
         table[cell] = (table[cell] as number) + (table[cell - groupCount] as number);
+  }
+}
+
+/** Rows that are counted in one go: where each lies under the brush, in which group, and which others leave out. */
+interface Stretch {
+  places: Int32Array;
+  groups: Int32Array;
+  groupCount: number;
+  others: RowFilter | null;
+  start: number;
+  end: number;
+}
+
+// One loop for each sort of table, without a loop in it: these go over every row of every view before a brush answers.
+// A row between edges i and i + 1 counts from edge i + 1 on.
+
+function countRows(counts: Float64Array, { places, groups, groupCount, others, start, end }: Stretch) {
+  for (let row = start; row < end; row++) {
+    const place = places[row] as number;
+    const group = groups[row] as number;
+    if (place < 0 || group < 0 || (others !== null && others[row] !== 0)) continue;
+    const cell = (place + 1) * groupCount + group;
+    counts[cell] = (counts[cell] as number) + 1;
+  }
+}
+
+function addRows(
+  sums: Float64Array,
+  values: Float64Array,
+  { places, groups, groupCount, others, start, end }: Stretch,
+) {
+  for (let row = start; row < end; row++) {
+    const place = places[row] as number;
+    const group = groups[row] as number;
+    if (place < 0 || group < 0 || (others !== null && others[row] !== 0)) continue;
+    const cell = (place + 1) * groupCount + group;
+    sums[cell] = (sums[cell] as number) + (values[row] as number);
+  }
+}
+
+function countAndAdd(
+  counts: Float64Array,
+  sums: Float64Array,
+  values: Float64Array,
+  { places, groups, groupCount, others, start, end }: Stretch,
+) {
+  for (let row = start; row < end; row++) {
+    const place = places[row] as number;
+    const group = groups[row] as number;
+    if (place < 0 || group < 0 || (others !== null && others[row] !== 0)) continue;
+    const cell = (place + 1) * groupCount + group;
+    counts[cell] = (counts[cell] as number) + 1;
+    sums[cell] = (sums[cell] as number) + (values[row] as number);
   }
 }
 
