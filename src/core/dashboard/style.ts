@@ -39,6 +39,10 @@ function leastHeight(rows: readonly string[]): number {
   return heights.reduce((sum, height) => sum + height, GRID_GAP.y * Math.max(0, rows.length - 1));
 }
 
+/** How wide an area is on paper where it is not laid out by a grid: the whole sheet, or half of it. */
+const paperWidth = ({ columns }: PagePlan, { column, columnEnd }: PagePlan["areas"][number]): string =>
+  columnEnd - column > columns.length / 2 ? "100%" : "50%";
+
 /** Grid tracks and areas of every page as rules: no element carries a style of its own. */
 function pageRules(pages: readonly PagePlan[]): string {
   return pages
@@ -55,7 +59,7 @@ function pageRules(pages: readonly PagePlan[]): string {
       const areas = page.areas
         .map(
           (area, place) =>
-            `#page-${at} .area-${place}{grid-area:${area.row}/${area.column}/${area.rowEnd}/${area.columnEnd}}`,
+            `#page-${at} .area-${place}{grid-area:${area.row}/${area.column}/${area.rowEnd}/${area.columnEnd};--on-paper:${paperWidth(page, area)}}`,
         )
         .join("");
       return grid + areas + least;
@@ -274,7 +278,7 @@ dialog::backdrop{background:rgb(16 32 31/.35)}
 body{padding:12px}
 .page.sided:not([hidden]){display:block}
 .page .grid{display:flex;flex-direction:column;height:auto}
-.page .grid .piece{min-height:300px}
+.page .grid .chart,.page .grid .table{min-height:300px}
 .page .grid .figure{min-height:86px}
 .side{margin-bottom:14px}
 .folded .side .fold{writing-mode:horizontal-tb;font-size:15px;padding:4px 0}
@@ -296,31 +300,51 @@ html.alone .shown.piece{flex:1;border-top:0;min-height:0}
 `;
 
 /**
- * How a page stands on paper: one column of the page's own, light, without anything to press. The
- * script lays it out so before the printing begins, at the width of a sheet, and draws for it.
+ * How a page stands on paper: light, without anything to press. The script lays it out so before the printing
+ * begins, at the width of a sheet, and draws for it. A page with lists is no grid there, and no list stands in a
+ * flexible box: browsers neither repeat the heads of such tables nor make room for what their pages add.
  */
 const PAPER: readonly (readonly [selector: string, rule: string])[] = [
   ["", "TOKENS"],
   [
-    ".side,[data-control],.head-line,.menu-button,.menu,.switches,.page-menu,.pages,.foot,.sentence button,.grip,.tip",
+    ".side,[data-control],.head-line,.menu-button,.menu,.switches,.page-menu,.pages,.foot,.sentence button,.grip,.tip,.rows .edge",
     "display:none",
   ],
-  ["body", "height:auto;min-height:0;padding:0"],
+  ["body", "display:block;height:auto;min-height:0;padding:0"],
   [".page,.page.sided,.page.sided.folded:not([hidden])", "display:block;min-height:0!important"],
   [".page[hidden],.page.spare", "display:none"],
   [".page .grid", "display:grid;height:auto;grid-template-rows:none!important;grid-auto-rows:auto"],
   [".page .grid .piece", "overflow:visible;break-inside:avoid;min-height:0"],
-  [".page .grid .piece.table", "grid-column:1/-1!important;grid-row:auto!important;break-inside:auto"],
+  [".page .grid:has(.table)", "display:block"],
+  [
+    ".page .grid:has(.table)>*",
+    "display:inline-flex;vertical-align:top;width:calc(var(--on-paper) - 12px);margin:0 12px 14px 0",
+  ],
+  [
+    ".page .grid .piece.table,.page .grid .shared:has(.table)",
+    "display:block;width:auto;height:auto;break-inside:auto",
+  ],
   ["[role=tablist]", "display:none"],
   ["[role=tabpanel][hidden],[role=tabpanel]", "display:block"],
   ["[role=tabpanel]>.piece>header h2", "position:static;width:auto;height:auto;clip-path:none"],
   [".shared.beside", "flex-direction:column"],
   [".plot", "min-height:250px"],
-  [".rows", "overflow:visible"],
+  [".rows", "display:block;overflow:visible"],
   [".rows th", "position:static"],
-  [".rows thead", "display:table-header-group"],
+  [".rows thead", "display:table-header-group;break-inside:avoid"],
+  // Heads are repeated on every page by browsers only where nothing in them can be pressed.
+  [".rows thead button", "display:none"],
+  [".rows thead th[aria-label]::before", "content:attr(aria-label);display:block;padding:3px 10px 4px 0"],
+  [".rows tfoot", "display:table-row-group"],
+  [".rows tfoot td", "position:static;background:none"],
   [".rows tr", "break-inside:avoid"],
-  [".rows td", "max-width:none;white-space:normal;overflow-wrap:anywhere"],
+  [".rows td", "max-width:none;white-space:normal;overflow-wrap:break-word"],
+  [".rows td.number", "white-space:nowrap"],
+  // What is shaded, or has a bar behind it, cannot be read on bare paper.
+  [".rows td,.rows .bar", "-webkit-print-color-adjust:exact;print-color-adjust:exact"],
+  [".summary table", "font-size:9px"],
+  [".summary td,.summary th", "padding-right:5px;white-space:nowrap"],
+  [".spread", "width:64px;height:14px"],
 ];
 
 /** Pixels of width on a sheet of A4 or letter paper between usual margins. */
