@@ -156,6 +156,11 @@ test("on a narrow screen all stands in one column", async ({ context }) => {
   expect(await page.evaluate(() => document.documentElement.scrollWidth)).toBeLessThanOrEqual(390);
   await drag(page, "waiting", 0.3, 0.6);
   expect(await stateOf(page)).toHaveProperty("waiting");
+  // Words and controls in the grid are no higher than they need.
+  const notes = await openFile(context, "numbers.html");
+  await notes.page.setViewportSize({ width: 390, height: 800 });
+  const note = notes.page.locator(".piece.note").first();
+  expect((await note.boundingBox())?.height).toBeLessThan(140);
 });
 
 test("marks that lie on one another are told together, and a tooltip can be kept and compared", async ({ context }) => {

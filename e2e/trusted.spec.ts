@@ -146,6 +146,26 @@ test("on paper stand all rows of a table and what was picked, and nothing to pre
       ).length,
   );
   expect(cut).toBe(0);
+  // Browsers repeat a head on every page, and make room for it, only where it stands in no grid and in no flexible
+  // box, and has nothing in it that can be pressed.
+  const list = await piece(page, "list").evaluate((section) => {
+    const around: string[] = [];
+    for (let box = section.querySelector("table")?.parentElement; box; box = box.parentElement)
+      around.push(getComputedStyle(box).display);
+    const head = section.querySelector("thead");
+    return {
+      around: [...new Set(around)],
+      head: head && getComputedStyle(head).display,
+      pressed: [...section.querySelectorAll("thead button, thead .edge")].filter((one) => one.getClientRects().length),
+      says: [...section.querySelectorAll("thead th")].map((one) => getComputedStyle(one, "::before").content),
+    };
+  });
+  expect(list).toEqual({
+    around: ["block"],
+    head: "table-header-group",
+    pressed: [],
+    says: ["d", "v", "z", "note", "k"].map((name) => `"${name}"`),
+  });
   // Charts are drawn for the sheet of paper: nothing of them lies beyond it.
   const wide = await page.evaluate(
     () =>

@@ -343,7 +343,7 @@ const PAPER: readonly (readonly [selector: string, rule: string])[] = [
   // What is shaded, or has a bar behind it, cannot be read on bare paper.
   [".rows td,.rows .bar", "-webkit-print-color-adjust:exact;print-color-adjust:exact"],
   [".summary table", "font-size:9px"],
-  [".summary td,.summary th", "padding-right:5px;white-space:nowrap"],
+  [".summary td,.summary th", "padding-right:5px"],
   [".spread", "width:64px;height:14px"],
 ];
 
