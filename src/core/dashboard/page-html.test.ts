@@ -109,11 +109,12 @@ describe("the stylesheet", () => {
     expect(css).toContain(
       "#page-0 .grid{grid-template-columns:minmax(0,2fr) 120px;grid-template-rows:96px minmax(180px,1fr)}",
     );
-    expect(css).toContain("#page-0 .area-0{grid-area:1/1/3/3}");
+    expect(css).toContain("#page-0 .area-0{grid-area:1/1/3/3;--on-paper:100%}");
   });
   test("shares out in percent what the gaps between columns leave", () => {
     const { css } = htmlOf(`${CHART}pages:\n  - page: P\n    columns: 30% 70%\n    grid: |\n      a .\n`);
     expect(css).toContain("grid-template-columns:calc((100% - 22px)*0.3) calc((100% - 22px)*0.7);");
+    expect(css).toContain("#page-0 .area-0{grid-area:1/1/2/2;--on-paper:50%}");
   });
   test("has the ground that the sheet asks for", () => {
     expect(htmlOf(CHART).css).toContain("color-scheme:light");
