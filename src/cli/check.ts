@@ -1,5 +1,5 @@
 import { existsSync, readFileSync } from "node:fs";
-import { compile } from "../core/compile/compile";
+import { type Compiled, compile } from "../core/compile/compile";
 import { prepareFiles } from "../core/compile/prepare";
 import { readDashboardFile } from "../core/project/dashboard-file";
 import { intakeChanges } from "../core/read/intake-check";
@@ -20,27 +20,34 @@ export async function check(paths: readonly string[], options: CheckOptions): Pr
     const disk = openSheet(path, options.also);
     const compiled = compile({ ...disk, sheet: await prepareFiles(disk) });
     const findings = [...compiled.findings];
-    if (options.against !== undefined) findings.push(...changesSince(options.against, compiled.tables));
+    if (options.against !== undefined) findings.push(...changesSince(options.against, compiled));
     told.push({ path, text: disk.text, findings });
   }
   tell(told, options);
   return !told.some((one) => isRefused(one, options));
 }
 
+/** A packed table by the words of the sheet: groups have the name of their piece, a finished part that of its table. */
+const nameOf = (packed: string): string => {
+  const [name, part] = packed.split("/") as [string, string?];
+  return part?.startsWith("groups") ? `${name} (groups)` : name;
+};
+
 /** What the tables of a file that was sent had otherwise: as advice, grave ones as warnings. */
-function changesSince(path: string, now: ReadonlyMap<string, Parameters<typeof intakeChanges>[0]>): Told["findings"] {
+function changesSince(path: string, { tables: now, ok }: Pick<Compiled, "tables" | "ok">): Told["findings"] {
   if (!existsSync(path)) throw new WrongUse(`--against ${path}: there is no such file`);
   const before = readDashboardFile(readFileSync(path, "utf8"));
   if (!before) throw new WrongUse(`--against ${path}: that is no dashboard of this program`);
   const changes: Told["findings"][number][] = [];
   const say = (message: string, grave: boolean) =>
     changes.push({ code: "changed", severity: grave ? "warning" : "advice", message });
-  for (const name of before.tables.keys())
-    if (!now.has(name)) say(`${name} was in ${path} and is not packed any more`, true);
+  // Where something is wrong, what it would have packed is not there yet.
+  for (const name of ok ? before.tables.keys() : [])
+    if (!now.has(name)) say(`${nameOf(name)} was in ${path} and is not packed any more`, true);
   for (const [name, table] of now) {
     const old = before.tables.get(name);
-    if (!old) say(`${name} was not in ${path}`, false);
-    else for (const { says, grave } of intakeChanges(old, table)) say(`${name} since ${path}: ${says}`, grave);
+    if (!old) say(`${nameOf(name)} was not in ${path}`, false);
+    else for (const { says, grave } of intakeChanges(old, table)) say(`${nameOf(name)} since ${path}: ${says}`, grave);
   }
   return changes;
 }

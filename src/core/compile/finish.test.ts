@@ -98,4 +98,17 @@ describe("what nothing reaches", () => {
       smallest: { rows: 1, group: "lone" },
     });
   });
+  test("is told to readers as what it is, also where a piece has the name of its table", () => {
+    const { html = "" } = buildDashboard(
+      {
+        text: `${ROWS}charts: {t: {from: t, draw: bars, y: c, x: sum(v), title: Sums}}\n`,
+        fileName: "s",
+        readFile: () => undefined,
+      },
+      { viewer: () => "0" },
+    );
+    expect(html).toContain(
+      "No column of it is in this file. Of its groups alone: Sums. What no chart needs was left out.",
+    );
+  });
 });

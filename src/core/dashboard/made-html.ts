@@ -27,6 +27,16 @@ function stepHtml({ step, rowsIn, rowsOut, losses, why, off }: TableAccount["led
   return `<li>${escapeText(words)}${off ? " (switched off)" : ""} <span class="quiet">${rows}${lost ? `: ${escapeText(lost)}` : ""}</span>${why === undefined ? "" : `<br>${escapeText(why)}`}</li>`;
 }
 
+/** What of a table is in the file: its columns, and charts that go along as groups of it. */
+function leavingWords({ plan, groups }: Compiled, table: string, packing: readonly PackingLine[]): string {
+  const columns = packing
+    .filter((line) => !groups.has(line.table) && line.table.split("/")[0] === table)
+    .map(({ column }) => column);
+  const grouped = plan.pieces.filter(({ name, plan: { from } }) => from === table && groups.has(`${name}/groups`));
+  const titles = grouped.map(({ words }) => words.title).join(", ");
+  return `${columns.length ? `In this file: ${columns.join(", ")}.` : "No column of it is in this file."}${titles ? ` Of its groups alone: ${titles}.` : ""}`;
+}
+
 /**
  * How the report was made, for its readers: sources, steps with rows in and out and the author's
  * reasons, what leaves in the file, and its seal. It can be read without any script.
@@ -43,8 +53,7 @@ export function madeHtml(compiled: Compiled, packing: readonly PackingLine[], se
     .filter(({ name }) => needed.has(name))
     .map((account) => {
       const steps = account.ledger.map((line) => stepHtml(line, shows)).join("");
-      const columns = packing.filter(({ table }) => table.split("/")[0] === account.name).map(({ column }) => column);
-      const left = columns.length ? `In this file: ${columns.join(", ")}.` : "No column of it is in this file.";
+      const left = leavingWords(compiled, account.name, packing);
       return `<h3>${escapeText(capital(spaced(account.name)))}</h3><p>${escapeText(capital(sourceWords(compiled, account)))}; ${writeCount(account.rowCount)} rows in use.</p>${steps ? `<ol>${steps}</ol>` : ""}<p class="quiet">${escapeText(left)} What no chart needs was left out.</p>`;
     });
   return `<footer class="made"><details><summary>How this was made</summary><div>${tables.join("")}<p class="quiet">Seal of these tables: ${escapeText(seal)}</p></div></details></footer>`;
