@@ -151,7 +151,7 @@ export function compile(input: CompileInput): Compiled {
   const colors = chooseColors(placed, colorSourceOf(compiling));
   // Where readers may put in other rows, or all rows go along anyway, groups would hide nothing.
   const beyond = sheet.style.open || sheet.style.tables ? new Set<string>() : outOfReach(compiling, placed, told);
-  const { pieces: shown, finished } = finishPieces(compiling, placed, beyond, sheetLeaves(sheet, input.edition));
+  const { pieces: shown, finished } = finishPieces(compiling, placed, beyond, told, sheetLeaves(sheet, input.edition));
   const { planned, tables, neededBy, opens } = prune(compiling, shown, controls, told, mentions);
   for (const [name, { table, piece }] of finished) {
     tables.set(name, table);

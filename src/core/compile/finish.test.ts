@@ -50,6 +50,14 @@ describe("what nothing reaches", () => {
     const columns = columnsOf(`${ROWS}${CHARTS}style: {${style}}\n`);
     expect(Object.keys(columns)).toEqual(["t"]);
   });
+  test("keeps its rows where a rule or a zoom comes to it, which its table ties to the source", () => {
+    const links = "links: [brush x on dots -> zoom months]\n";
+    const dots = "  dots: {from: t, draw: points, x: d, y: v}\n";
+    const packed = (more: string) => Object.keys(columnsOf(ROWS + CHARTS + dots + links + more));
+    expect(packed(ALONE)).toContain("months/groups");
+    expect(packed("")).not.toContain("months/groups");
+    expect(packed("")).toContain("firsts/groups");
+  });
   test("keeps its rows where the ends of its bins have none, so that the same bins are found again", () => {
     const bins = (keep: string) =>
       Object.keys(

@@ -34,11 +34,16 @@ export function finishPieces(
   compiling: Compiling,
   pieces: readonly PlanPiece[],
   beyond: ReadonlySet<string>,
+  selections: readonly SelectionPlan[],
   reopens: boolean,
 ): { pieces: PlanPiece[]; finished: FinishedTables } {
   const finished: FinishedTables = new Map();
+  // What a link does to another piece of its family, it would not do to one of another table.
+  const isTarget = (name: string) => selections.some(({ effects }) => effects.some(({ target }) => target === name));
+  const keepsRows = ({ name, plan }: PlanPiece) =>
+    !beyond.has(name) || (reopens && (isTarget(name) || !comesBack(plan)));
   const all = pieces.map((piece) => {
-    if (!beyond.has(piece.name) || (reopens && !comesBack(piece.plan))) return piece;
+    if (keepsRows(piece)) return piece;
     const own: FinishedTables = new Map();
     const answerOf = (query: Query, options: PrepareOptions): Finished => {
       const name = `${piece.name}/groups${own.size || ""}`;

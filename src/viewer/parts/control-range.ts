@@ -1,5 +1,6 @@
+import { PickBound } from "../controls/bound";
 import { CONTROLS } from "../controls/make";
-import { PickBound, PickDates, PickRange } from "../controls/range";
+import { PickDates, PickRange } from "../controls/range";
 
 CONTROLS.add("pick range", (app, control, host) => new PickRange(app, control, host));
 CONTROLS.add("pick dates", (app, control, host) => new PickDates(app, control, host));
