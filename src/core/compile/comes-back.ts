@@ -1,4 +1,4 @@
-import type { ChartPlan, FigurePlan, PiecePlan } from "../chart/plan";
+import type { ChartPlan, DataTablePlan, FigurePlan, PiecePlan } from "../chart/plan";
 import { isSummed } from "../mark/bars";
 import type { Channel, Query } from "../query/query";
 
@@ -9,13 +9,23 @@ import type { Channel, Query } from "../query/query";
 export function comesBack(plan: PiecePlan): boolean {
   if (plan.type === "chart") return chartComesBack(plan);
   if (plan.type === "figure") return figureComesBack(plan);
-  // Totals are sums of groups already: nothing says of the new columns which of them add up.
-  if (plan.type === "table") return !plan.totals && queryComesBack(plan.query);
+  if (plan.type === "table") return queryComesBack(plan.query) && totalsComeBack(plan);
   return plan.type === "note" && queryComesBack(plan.query);
 }
 
 const chartComesBack = ({ layers }: ChartPlan): boolean =>
-  layers.every(({ query, says }) => says === undefined && queryComesBack(query));
+  layers.every(
+    ({ query, says = [] }) =>
+      queryComesBack(query) && says.every((part) => typeof part === "string" || "channel" in part),
+  );
+
+/** Numbers of groups add up, whatever they are; what did not add up as rows would have to be told apart. */
+const totalsComeBack = ({ totals, columns, query }: DataTablePlan): boolean =>
+  !totals ||
+  columns.every(({ channel, adds }) => {
+    const kind = query.channels[channel]?.kind;
+    return adds === true || (kind !== "number" && kind !== "duration");
+  });
 
 /** A figure has one table: with a small line that of the line's groups, of which it must be the sum. */
 function figureComesBack({ query, spark }: FigurePlan): boolean {

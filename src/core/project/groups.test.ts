@@ -86,7 +86,7 @@ function shownBy(model: Model) {
         column?.kind === "text" ? Array.from(column.codes, (_, id) => nameAt(column, id)) : column,
       ];
     });
-    return [name, words.title, asked, plan.type === "table" ? plan.columns.map(({ key }) => key) : plan.type];
+    return [name, words.title, asked, plan.type === "table" ? plan.columns.map(({ key, adds }) => [key, adds]) : plan.type];
   });
 }
 
@@ -110,6 +110,12 @@ describe("pieces that were packed as their groups", () => {
     ["small charts", "{from: t, draw: bars, x: kind, y: sum(n), panels: {across: side, down: who}}"],
     ["small charts of one formula", "{from: t, draw: bars, x: kind, y: distinct(who), panels: side}"],
     ["tooltips of their own", "{from: t, draw: bars, x: kind, y: sum(n), tooltip: [kind, max(day), stdev(n)]}"],
+    ["tooltips in words", "{from: t, draw: bars, x: kind, y: sum(n), tooltip: '{kind}: {sum(n)} of {count()}'}"],
+    [
+      "layers under a tooltip",
+      "{from: t, x: kind, y: sum(n), tooltip: '{kind}: {sum(n)}', layers: [{draw: bars}, {draw: points}]}",
+    ],
+    ["a list with totals", "{from: t, draw: table, columns: [kind, count(), sum(n)], totals: true}"],
     ["layers", "{from: t, x: by_month(day), y: sum(n), color: kind, layers: [{draw: line}, {draw: points, size: 18}]}"],
     [
       "layers apart",

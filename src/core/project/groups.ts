@@ -115,13 +115,18 @@ function regroupChart(regrouping: Regrouping, plan: ChartPlan, spec: ChartSpec):
 }
 
 /** The channels of a layer, each where the layer itself is written. */
-function layerChanges({ query, tooltip }: LayerPlan, writer: GroupWriter, path: Path): SheetChange[] {
+function layerChanges({ query, tooltip, says }: LayerPlan, writer: GroupWriter, path: Path): SheetChange[] {
   const written = CHANNEL_KEYS.filter((key) => {
     const channel: Channel | undefined = query.channels[key];
     return channel !== undefined && !channel.constant;
   });
   const changes: SheetChange[] = written.map((key) => ({ path: [...path, key], value: writer.formula(key) }));
   if (tooltip) changes.push({ path: [...path, "tooltip"], value: tooltip.map((name) => writer.formula(name)) });
+  // A line of the author's own words, with formulas in braces.
+  const words = says?.map((part) =>
+    typeof part === "object" && "channel" in part ? `{${writer.formula(part.channel)}}` : part,
+  );
+  if (words) changes.push({ path: [...path, "tooltip"], value: words.join("") });
   return changes;
 }
 
@@ -133,7 +138,7 @@ function inheritedChanges({ layers }: ChartPlan, spec: ChartSpec, path: Path): S
       ({ looks, query }, at) => own[at]?.[key] === undefined && (key in looks || query.channels[key]?.constant),
     );
   const channels = CHANNEL_KEYS.filter((key) => spec[key] !== undefined && !isLook(key));
-  const tooltip = Array.isArray(spec.tooltip) ? ["tooltip"] : [];
+  const tooltip = spec.tooltip === undefined || spec.tooltip === "none" ? [] : ["tooltip"];
   return [...channels, ...tooltip].map((key) => ({ path: [...path, key] }));
 }
 
