@@ -86,7 +86,12 @@ function shownBy(model: Model) {
         column?.kind === "text" ? Array.from(column.codes, (_, id) => nameAt(column, id)) : column,
       ];
     });
-    return [name, words.title, asked, plan.type === "table" ? plan.columns.map(({ key, adds }) => [key, adds]) : plan.type];
+    return [
+      name,
+      words.title,
+      asked,
+      plan.type === "table" ? plan.columns.map(({ key, adds }) => [key, adds]) : plan.type,
+    ];
   });
 }
 
