@@ -23,6 +23,8 @@ export interface PackingLine {
   /** Bytes in the file. */
   bytes: number;
   neededBy: string[];
+  /** No column of a table: the sheet's text, a picture. */
+  beside?: true;
   /** Where groups leave in place of rows: the one of fewest, by which single rows could be told. */
   smallest?: { rows: number; group: string };
 }
@@ -88,6 +90,7 @@ function packedMedia({ logo, pictures }: Media): PackingLine[] {
     kind: "picture",
     bytes,
     neededBy: [by],
+    beside: true,
   });
   const bytes = [...pictures.values()].reduce((sum, { length }) => sum + length, 0);
   return [
@@ -137,6 +140,7 @@ const packedSheet = (column: string, text: string): PackingLine => ({
   kind: "text",
   bytes: new TextEncoder().encode(text).length,
   neededBy: ["opening the file again"],
+  beside: true,
 });
 
 /** Packs the tables of a compiled sheet, and writes its page; without `pictures` each chart's place stays empty. */

@@ -1,6 +1,7 @@
 "use client";
 
 import styled from "styled-components";
+import type { PackingLine } from "../../core/dashboard/contents";
 import { type PieceWeight, weightsByPiece } from "../../core/look/weights";
 import { useDesk } from "../desk/desk-context";
 import { Coral, many, Press, Quiet, StationTitle, weight } from "../frame/kit";
@@ -26,6 +27,17 @@ const Checks = styled.section`
     margin-top: 20px;
   }
 `;
+
+/** What of the report's tables leaves in columns and groups; the sheet's text and pictures are told elsewhere. */
+function leavingColumns(packing: readonly PackingLine[]): string {
+  const columns = packing.filter(({ beside }) => !beside);
+  const tables = new Set(columns.map(({ table }) => table));
+  const groups = [...tables].filter((table) => table.includes("/groups")).length;
+  const what = groups
+    ? `${many(tables.size - groups, "table")} and ${many(groups, "table")} of groups`
+    : many(tables.size, "table");
+  return `${many(columns.length, "column")} of ${what} leave; what no chart needs stays here`;
+}
 
 /** Whether the file may leave, what would make it lighter, and what each piece of it weighs. */
 export function PublishChecks({ reply, current }: { reply: BuildReply; current: boolean }) {
@@ -71,7 +83,7 @@ export function PublishChecks({ reply, current }: { reply: BuildReply; current: 
             </>
           )}
         </li>
-        <li>{`${many(packing.length, "column")} of ${many(new Set(packing.map(({ table }) => table)).size, "table")} leave; what no chart needs stays here`}</li>
+        <li>{leavingColumns(packing)}</li>
       </ul>
       {lighter.length > 0 && <LighterWays ways={lighter} current={current} />}
       {weights.length > 0 && <Weights weights={weights} />}
