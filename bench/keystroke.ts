@@ -24,7 +24,7 @@ charts:
   list: {from: ${table}, draw: table, columns: [vessel, berth, tonnes]}
 links:
   - cross-filter ${table}
-# `;
+about: Typed `;
 
 async function serve(): Promise<ChildProcess> {
   const server = spawn("npx", ["next", "start", "-p", String(PORT), "-H", "127.0.0.1"], {
@@ -78,7 +78,7 @@ export async function benchKeystroke(folder: string, sizes: readonly number[]) {
             once: true,
           }),
         );
-        // A comment grows: the tables stay, the file is made and drawn anew all the same, for the sheet goes along in it.
+        // Words of the page grow: the tables stay, the page and its charts are made and drawn anew.
         await page.keyboard.type(String(key % 10));
         await page.waitForFunction(
           (count) => performance.getEntriesByName("still-harbor proof").length > count,

@@ -21,6 +21,8 @@ export interface View {
   draw: () => void;
   /** Takes the size that its place has now. */
   fit?: () => void;
+  /** Finds how large its place is, before it is drawn for the first time. */
+  measure?: () => void;
   /** Forgets what it drew for one ground alone. */
   redress?: () => void;
   /** What it shows now, as plain rows; for pieces only. */
@@ -317,9 +319,15 @@ export class App {
   flush() {
     if (this.frame) cancelAnimationFrame(this.frame);
     this.frame = 0;
+    let isMeasured = false;
     for (const name of [...this.dirty]) {
       const view = this.views.get(name);
       if (view && (name.startsWith("#") || this.isInSight(name))) {
+        // All charts are measured before the first of them is drawn: the page is laid out once, not for each of them.
+        if (view.measure && !isMeasured) {
+          for (const other of this.dirty) if (this.isInSight(other)) this.views.get(other)?.measure?.();
+          isMeasured = true;
+        }
         this.dirty.delete(name);
         view.draw();
         this.beside.get(name)?.();

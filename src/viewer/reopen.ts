@@ -15,7 +15,8 @@ export function reopen(current: Dashboard, loaded: Loaded, lay: () => void, whol
   for (const old of document.querySelectorAll("body > header, body > main, body > footer")) old.remove();
   lay();
   const next = openDashboard(loaded, whole);
-  window.scrollTo(0, places.page);
+  // A page that stands at its top need not be laid out to be put there.
+  if (places.page > 0) window.scrollTo(0, places.page);
   for (const [piece, top] of places.pieces) rowsOf(piece)?.scrollTo(0, top);
   if (focus !== undefined) section(focus)?.querySelector<HTMLElement>(".catch, [tabindex], button")?.focus();
   return next;

@@ -120,8 +120,12 @@ export class PlotView implements View {
     return this.drawn?.panels[panel]?.layers[layer]?.values;
   }
 
-  draw() {
+  /** Finds how large the plot is, before its first drawing; later on it is told. */
+  measure() {
     if (this.size.width === 0) this.size = { width: this.plot.clientWidth, height: this.plot.clientHeight };
+  }
+
+  draw() {
     if (this.size.width === 0 || this.size.height === 0) return;
     const input = this.input(this.size);
     if (!input) return;

@@ -38,6 +38,8 @@ export class Exchange {
   private tables = new Map<string, Table>();
   private readonly answers = new AnswerCache();
   private css: string | undefined;
+  /** The state that stands here, as it was told. */
+  private told: string | undefined;
 
   constructor(
     public current: Dashboard,
@@ -45,7 +47,9 @@ export class Exchange {
   ) {}
 
   /** Says which of the numbers the columns of the file that stands here have. */
-  knows({ tables }: ProofUpdate) {
+  knows(update: ProofUpdate) {
+    this.told = JSON.stringify(update);
+    const { tables } = update;
     for (const { name, columns } of tables) {
       const table = this.current.app.model.engine.packed.get(name);
       for (const { name: column, stamp } of columns) {
@@ -56,6 +60,9 @@ export class Exchange {
   }
 
   take(update: ProofUpdate, given: ProofColumns = []): ProofAnswer {
+    // Most keys of a comment, and many of a name that is being typed, change nothing that is seen.
+    const told = JSON.stringify(update);
+    if (told === this.told) return { stillHarbor: "taken" };
     for (const [stamp, column] of given) this.columns.set(stamp, column);
     const wanted = update.tables.flatMap(({ columns }) => columns.map(({ stamp }) => stamp));
     const needs = wanted.filter((stamp) => !this.columns.has(stamp));
@@ -68,6 +75,7 @@ export class Exchange {
     // Columns that nothing asked for this time are forgotten.
     const asked = new Set(wanted);
     for (const stamp of this.columns.keys()) if (!asked.has(stamp)) this.columns.delete(stamp);
+    this.told = told;
     return { stillHarbor: "taken" };
   }
 
