@@ -1,6 +1,6 @@
 import { readFileSync } from "node:fs";
 import { expect, test } from "@playwright/test";
-import { ADDRESS, brush, complaints, exchange, kept, keptText, openDesk, rewrite } from "./desk";
+import { ADDRESS, brush, complaints, exchange, find, kept, keptText, openDesk, rewrite } from "./desk";
 import { OUT } from "./prepare";
 
 test("opens on the demo report with its proof live beside it", async ({ page }) => {
@@ -56,6 +56,27 @@ test("every finding leads to its place, by press and by key", async ({ page }) =
   expect(await page.evaluate(() => getSelection()?.toString())).toBe("figur");
   await page.keyboard.press("F8");
   await expect.poll(() => page.evaluate(() => getSelection()?.toString())).not.toBe("figur");
+});
+
+test("what is typed and not seen leaves the proof as it is, and what is seen makes it anew", async ({ page }) => {
+  const desk = await openDesk(page);
+  const proofs = () => page.evaluate(() => performance.getEntriesByName("still-harbor proof").length);
+  /** Types a key, and says whether the page of the proof is the same one afterwards. */
+  const staysAfter = async (key: string) => {
+    const before = await proofs();
+    const handle = await desk.proof.locator("section[data-piece=trend]").elementHandle();
+    await page.keyboard.type(key);
+    await expect.poll(proofs, { intervals: [20] }).toBeGreaterThan(before);
+    return handle?.evaluate((section) => section.isConnected);
+  };
+  // At rest the file itself takes the proof's place; a key that falls into that moment is typed once more.
+  await find(desk, "report: Quay calls");
+  await page.keyboard.press("End");
+  await page.keyboard.type(" #");
+  await expect(async () => expect(await staysAfter("x")).toBe(true)).toPass({ timeout: 60_000 });
+  await find(desk, "Cargo by month");
+  await page.keyboard.press("ArrowRight");
+  await expect(async () => expect(await staysAfter("s")).toBe(false)).toPass({ timeout: 60_000 });
 });
 
 test("what the reader has picked in the proof stays while the author types on", async ({ page }) => {
