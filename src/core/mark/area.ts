@@ -5,6 +5,7 @@ import { inLines, placesAlong } from "./line";
 import type { MarkDraw, MarkSpec } from "./mark";
 import { axisValues } from "./place-values";
 import { measuredEnds, stackEnds } from "./stack";
+import { bendsOf } from "./stack-bends";
 
 export const areaSpec = {
   name: "area",
@@ -34,12 +35,18 @@ export const areaDraw: MarkDraw = {
     const ends = stackEnds(input, values, ids);
     const pixel = (value: number) => (across ? across.place(clampTo(across, value)) : 0);
     const places = axisValues(values, along, along, stage, sorted);
-    const parts = {
+    const edges = {
       along: placesAlong(drawing, along, places),
       from: taken(ends.from, order).map(pixel),
       to: taken(ends.to, order).map(pixel),
-      axis: along,
       starts: Int32Array.from(starts),
+    };
+    const { stacking } = input.plan;
+    const isHeaped = stacking === "sum" || stacking === "percent" || stacking === "stream";
+    const parts = {
+      ...edges,
+      axis: along,
+      bends: isHeaped ? bendsOf(edges) : undefined,
       areaColor: Uint16Array.from(starts.slice(0, -1), (start) => color[start] as number),
       gradient: layer.options.gradient === true,
       steps: layer.options.steps === true,

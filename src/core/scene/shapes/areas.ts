@@ -1,15 +1,20 @@
 import { type Ground, paintOf } from "../theme";
 import { colorAttribute, FAINT, type Pen, type Point, px, Shape, type ShapeBase } from "./shape";
 
-export interface AreaParts {
+export interface AreaEdges {
   /** Where each vertex stands along the axis, and the two edges there, in pixels; `NaN` breaks an area. */
   along: Float64Array;
   from: Float64Array;
   to: Float64Array;
-  /** The axis along which areas run. */
-  axis: "x" | "y";
   /** Area i runs over the vertices from `starts[i]` to `starts[i + 1]`. */
   starts: Int32Array;
+}
+
+export interface AreaParts extends AreaEdges {
+  /** The axis along which areas run. */
+  axis: "x" | "y";
+  /** The same areas as they are drawn, where they bend at places that are no marks of theirs. */
+  bends?: AreaEdges | undefined;
   areaColor: Uint16Array;
   /** The colour stands at the edge `to` and becomes the ground at the edge `from`. */
   gradient?: boolean;
@@ -35,7 +40,7 @@ export class Areas extends Shape {
 
   /** The outlines of an area: one for each stretch without a break. */
   private outlines(area: number): Vertex[][] {
-    const { along, from, to, starts } = this.parts;
+    const { along, from, to, starts } = this.parts.bends ?? this.parts;
     const found: Vertex[][] = [];
     let there: Vertex[] = [];
     let back: Vertex[] = [];
