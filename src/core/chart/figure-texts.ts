@@ -20,7 +20,7 @@ export interface FigureTexts {
 const percentText = writer("number", ".0%");
 
 /** True if every aggregate of a formula is taken over all rows. */
-function isOfAll(formula: Formula): boolean {
+export function isOfAll(formula: Formula): boolean {
   const parts = partsOf(formula);
   return (
     (formula.type === "of" && formula.selection === "all") ||

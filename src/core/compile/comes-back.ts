@@ -27,12 +27,14 @@ const totalsComeBack = ({ totals, columns, query }: DataTablePlan): boolean =>
     return adds === true || (kind !== "number" && kind !== "duration");
   });
 
-/** A figure has one table: with a small line that of the line's groups, of which it must be the sum. */
+/**
+ * A figure has one table, with a small line that of the line's groups. A sum is that of these; anything else stands
+ * behind them, where it cannot be said any more that it was a sum, which is compared in percent.
+ */
 function figureComesBack({ query, spark }: FigurePlan): boolean {
   if (!queryComesBack(query)) return false;
-  if (!spark) return true;
   const { value, against } = query.channels;
-  return queryComesBack(spark) && isSummed(value) && value?.formula.type === "call" && against === undefined;
+  return !spark || (queryComesBack(spark) && !(isSummed(value) && against !== undefined));
 }
 
 /** Every channel is a key or a measure, of values that a table of text can hold. */

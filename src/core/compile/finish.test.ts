@@ -33,18 +33,18 @@ describe("what nothing reaches", () => {
       "months/groups": ["by_month(d)", "c", "count()"],
       "firsts/groups": ["c", "count()", "first(d)"],
     };
-    expect(columnsOf(ROWS + CHARTS + ALONE)).toEqual({
+    const all = {
       t: [],
       ...groups,
       "total/groups": ["count()", "median(v)"],
       "total/groups1": ["by_month(d)", "count()", "median(v)"],
-    });
+    };
+    expect(columnsOf(ROWS + CHARTS + ALONE)).toEqual(all);
+    expect(columnsOf(ROWS + CHARTS)).toEqual(all);
     // Where the sheet goes along, all but what it could not draw from groups.
-    expect(columnsOf(ROWS + CHARTS)).toEqual({ t: ["v", "d"], ...groups });
-    expect(columnsOf(ROWS + CHARTS.replace("median(v)", "sum(v)"))).toMatchObject({
-      t: [],
-      "total/groups": ["count()", "sum(v)"],
-    });
+    const percent = CHARTS.replace("median(v)", '"sum(v)", against: "sum(v) of all"');
+    expect(columnsOf(ROWS + percent)).toEqual({ t: ["v", "d"], ...groups });
+    expect(columnsOf(ROWS + percent + ALONE)).toMatchObject({ t: [], "total/groups": ["count()", "sum(v)"] });
   });
   test.each(["tables: whole", "open: true"])("is packed with its rows where the style says %s", (style) => {
     const columns = columnsOf(`${ROWS}${CHARTS}style: {${style}}\n`);

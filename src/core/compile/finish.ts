@@ -117,9 +117,9 @@ function isOutOfReach(compiling: Compiling, piece: PlanPiece, selections: readon
   const { name, plan, live, waitsFor } = piece;
   if (live || waitsFor !== undefined || plan.type === "summary") return false;
   if (plan.type === "table" && plan.columns.some(({ list }) => list)) return false;
-  if (plan.type === "chart" && (plan.behind || plan.top || plan.stage === "map" || everyVariant(plan).length > 1))
-    return false;
-  const queries = queriesOf(plan);
+  if (plan.type === "chart" && (plan.behind || plan.top || everyVariant(plan).length > 1)) return false;
+  // What lies under a map are places, which stay what they are.
+  const queries = plan.type === "chart" ? plan.layers.map(({ query }) => query) : queriesOf(plan);
   if (queries.length === 0 || queries.some(({ grouped, channels }) => !grouped || hasChoices(channels))) return false;
   const isSelected = selections.some(
     (selection) =>

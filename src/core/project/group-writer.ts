@@ -59,6 +59,10 @@ export class GroupWriter {
     return this.values.prepared.groupCount;
   }
 
+  get channels(): Readonly<Record<string, Channel>> {
+    return this.asked.query.channels;
+  }
+
   private add(name: string, column: Column, channel: Channel) {
     if (this.columns.has(name)) return;
     this.columns.set(name, column);

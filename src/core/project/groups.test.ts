@@ -1,5 +1,6 @@
 import { describe, expect, test } from "vitest";
 import { drawChart } from "../chart/draw";
+import { figureParts } from "../chart/figure-texts";
 import { compile } from "../compile/compile";
 import { buildDashboard } from "../dashboard/build";
 import { Model } from "../model/model";
@@ -11,7 +12,7 @@ import { reopened } from "./reopen";
 
 const MONTHS = ["2024-01-10", "2024-02-10", "2024-04-20", "2024-05-01"];
 const WORDS = ["canary1", "canary2", "canary3", "canary4", "canary5"];
-const CSV = `who,kind,side,n,took,day,lone
+const CSV = `who,kind,side,n,took,day,lone,lon,lat
 ${Array.from({ length: 40 }, (_, row) =>
   [
     WORDS[row % 5],
@@ -21,6 +22,8 @@ ${Array.from({ length: 40 }, (_, row) =>
     `0:${10 + (row % 40)}:07`,
     MONTHS[row % 4],
     row,
+    (row % 4) / 2 - 3,
+    55 + (row % 3),
   ].join(","),
 ).join("\n")}
 `;
@@ -76,6 +79,7 @@ function shownBy(model: Model) {
     if (input) return [name, words.title, drawChart(input).scene];
     const found = model.plainAnswer(name);
     if (!found) throw new Error(`${name} is not answered`);
+    if (plan.type === "figure") return [name, words.title, figureParts(plan, found, model.sparkAnswer(name))];
     const values = new LayerValues(found.answer, found.all);
     const asked = Object.entries(found.answer.prepared.query.channels).map(([channel, { label, unit, format }]) => {
       const column = values.get(channel);
@@ -112,6 +116,7 @@ describe("pieces that were packed as their groups", () => {
     ["measures of measures", "{from: t, draw: bars, x: who, y: 100 * sum(n) / count()}"],
     ["slices", "{from: t, draw: slices, color: kind, value: sum(n)}"],
     ["lengths of time", "{from: t, draw: bars, y: who, x: mean(took)}"],
+    ["a map", "{from: t, draw: points, lon: lon, lat: lat, size: sum(n), map: {under: [world]}}"],
     ["small charts", "{from: t, draw: bars, x: kind, y: sum(n), panels: {across: side, down: who}}"],
     ["small charts of one formula", "{from: t, draw: bars, x: kind, y: distinct(who), panels: side}"],
     ["tooltips of their own", "{from: t, draw: bars, x: kind, y: sum(n), tooltip: [kind, max(day), stdev(n)]}"],
@@ -129,6 +134,11 @@ describe("pieces that were packed as their groups", () => {
     ["a rule over bars", "{from: t, x: who, y: sum(n), layers: [{draw: bars}, {draw: rules, y: 40}]}"],
     ["a figure", "{from: t, draw: figure, value: median(n), against: median(n) of all, by: side}"],
     ["a figure with its line", "{from: t, draw: figure, value: sum(n), spark: by_month(day)}"],
+    [
+      "a middle with its line",
+      "{from: t, draw: figure, value: median(n), against: mean(n) of all, spark: by_month(day)}",
+    ],
+    ["several with their lines", "{from: t, draw: figure, value: mean(took), by: kind, spark: by_month(day)}"],
     ["a list", "{from: t, draw: table, columns: [kind, count(), median(n), sum(n) as all], cells: {all: {bar: true}}}"],
   ])("come back: %s", (_, chart) => {
     const text = head(`charts:\n  a: ${chart}\n`);

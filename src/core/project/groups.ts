@@ -1,8 +1,10 @@
+import { isOfAll } from "../chart/figure-texts";
 import { PANEL_CHANNELS } from "../chart/panels";
 import { queriesOf } from "../chart/piece-formulas";
 import type { ChartPlan, DataTablePlan, FigurePlan, LayerPlan, NotePlan } from "../chart/plan";
 import { type SortedName, sortQueries } from "../chart/questions";
 import type { Asked } from "../link/engine";
+import { isSummed } from "../mark/bars";
 import type { Model } from "../model/model";
 import type { Plan, PlanPiece } from "../plan/plan";
 import type { Channel } from "../query/query";
@@ -10,6 +12,8 @@ import type { SheetValue } from "../sheet/edit/edit";
 import { CHANNEL_KEYS } from "../sheet/piece-keys";
 import type { ChartSpec, LayerSpec } from "../sheet/schema-charts";
 import type { Path } from "../sheet/tree";
+import { type Column, textColumn, valueAt } from "../table/column";
+import { makeTable, type Table } from "../table/table";
 import { ColumnNames, type GroupTable, GroupWriter, type SaidOf } from "./group-writer";
 
 /** A value of the sheet to write, or a key to take away. */
@@ -64,14 +68,45 @@ function regroupFigure(regrouping: Regrouping, { query, spark }: FigurePlan): Re
   const { piece, model } = regrouping;
   const path = ["charts", piece.name];
   const [asked] = model.askedBy(piece.name);
-  // The groups of the small line, whose sum the figure is.
-  const own = spark ? { query: spark, options: { fillAlong: "x" }, filters: [] } : asked;
-  const writer = writerOf(regrouping, own, new ColumnNames());
-  const keys: [string, string][] = Object.keys(query.channels).map((name) => [name, name]);
-  if (spark) keys.push(["spark", "x"]);
-  const changes = keys.map(([key, channel]) => ({ path: [...path, key], value: writer.formula(channel) }));
-  const table = writer.table(regrouping.nameTable());
+  const names = new ColumnNames();
+  const whole = writerOf(regrouping, asked, names);
+  const line = spark && writerOf(regrouping, { query: spark, options: { fillAlong: "x" }, filters: [] }, names);
+  // Of a sum the groups of the small line are enough.
+  const isSumOfLine = line !== undefined && isSummed(query.channels.value);
+  const writer = isSumOfLine ? line : whole;
+  const changes = Object.entries(query.channels).map(([key, { formula, aggregate }]) => {
+    const own = writer.formula(key);
+    const value = line && !isSumOfLine && aggregate ? own.replace(/^\w+/, "last") : own;
+    return { path: [...path, key], value: isOfAll(formula) ? `${value} of all` : value };
+  });
+  if (line) {
+    for (const channel of Object.keys(line.channels)) line.formula(channel);
+    changes.push({ path: [...path, "spark"], value: line.formula("x") });
+  }
+  const name = regrouping.nameTable();
+  const table = line && !isSumOfLine ? behind(line.table(name), whole.table(name)) : writer.table(name);
   return { tables: [table], changes: [...newSource(path, table.name), ...changes] };
+}
+
+/** The groups of a small line, and behind them those of its figure, which stand at no place along the line. */
+function behind(line: GroupTable, whole: GroupTable): GroupTable {
+  const count = line.table.rowCount + whole.table.rowCount;
+  const names = new Set([...line.table.columns.keys(), ...whole.table.columns.keys()]);
+  const columns = [...names].map((name) => [name, columnsBehind(line.table, whole.table, name)] as const);
+  return { name: line.name, table: makeTable(count, columns), columns: { ...whole.columns, ...line.columns } };
+}
+
+const valueIn = (column: Column | undefined, row: number) => (column ? valueAt(column, row) : null);
+
+/** One column behind another, missing where a table has none. */
+function columnsBehind(first: Table, second: Table, name: string): Column {
+  const [a, b] = [first.columns.get(name), second.columns.get(name)];
+  const kind = ((a ?? b) as Column).kind;
+  const rows = [first, second].flatMap(({ columns, rowCount }) =>
+    Array.from({ length: rowCount }, (_, row) => valueIn(columns.get(name), row)),
+  );
+  if (kind === "text") return textColumn(rows as (string | null)[], rows.length);
+  return { kind, values: Float64Array.from(rows, (value) => (value === null ? Number.NaN : Number(value))) };
 }
 
 function regroupList(regrouping: Regrouping, { columns }: DataTablePlan, spec: ChartSpec): Regrouped {
