@@ -5,6 +5,7 @@ import type { Channel } from "../query/query";
 import { SCALES } from "../scale/scale-kinds";
 import type { AxisSpec } from "../sheet/schema-charts";
 import type { Path } from "../sheet/tree";
+import type { Column } from "../table/column";
 import type { Table } from "../table/table";
 import { capital } from "./channels";
 import { checkFormat, type Place, wrongAt } from "./piece-place";
@@ -49,6 +50,19 @@ function isRunAlong(name: AxisName, channel: Channel, layers: readonly LayerPlan
 
 const runsAlong = ({ draw, query }: LayerPlan) => markSpec(draw).runs === true && !("along" in query.channels);
 
+const wholes = new WeakMap<Column, boolean>();
+
+/** True for whole numbers alone; found once for each column, which does not change while an author writes. */
+function holdsWhole(column: Column): boolean {
+  if (column.kind !== "number") return false;
+  let known = wholes.get(column);
+  if (known === undefined) {
+    known = column.values.every((value) => Number.isInteger(value) || Number.isNaN(value));
+    wholes.set(column, known);
+  }
+  return known;
+}
+
 /** Counts, and what adds up whole numbers: of these there are no halves. */
 function isWhole({ formula }: Channel, { columns }: Table): boolean {
   if (formula.type !== "call") return false;
@@ -56,8 +70,7 @@ function isWhole({ formula }: Channel, { columns }: Table): boolean {
   const [of] = formula.arguments;
   if ((formula.name !== "sum" && formula.name !== "first") || of?.type !== "column") return false;
   const column = columns.get(of.name);
-  if (column?.kind !== "number") return false;
-  return column.values.every((value) => Number.isInteger(value) || Number.isNaN(value));
+  return column !== undefined && holdsWhole(column);
 }
 
 /** Plans an axis over the first channel that stands on it; nothing where the sheet asks for what cannot be. */

@@ -2,6 +2,7 @@ import type { LiveWords } from "../chart/words";
 import type { PlanPiece } from "../plan/plan";
 import type { Channel } from "../query/query";
 import type { NoteSpec } from "../sheet/schema-pages";
+import { plainName } from "../table/column-names";
 import { capital, readChannel, spaced } from "./channels";
 import { addFinding, type BuiltTable, type Compiling } from "./compiling";
 import { LiveReader, namedPart } from "./live-words";
@@ -57,8 +58,6 @@ function readLive(
   }
   return reader.done();
 }
-
-const plainName = (text: string) => text.replace(/\W+/g, "_").replace(/^_|_$/g, "") || "value";
 
 /** The values that stand in a note, each one number or word over the rows that are left. */
 function readValues(

@@ -125,7 +125,7 @@ function wholeTables({ sheet, stages }: Compiled, packing: PackingLine[]): Conte
   return whole;
 }
 
-/** Used sheets and house styles go along without their comments, and without rows: those come back as they were packed. */
+/** Used sheets and house styles go along without comments and rows; rows come back as they were packed. */
 function usedTexts({ sheet }: Compiled): Record<string, string> {
   const texts = [...(sheet.usedTexts ?? [])];
   return Object.fromEntries(

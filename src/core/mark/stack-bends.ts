@@ -7,8 +7,10 @@ import type { AreaEdges } from "../scene/shapes/areas";
  */
 export function bendsOf({ along, from, to, starts }: AreaEdges): AreaEdges | undefined {
   const areas = starts.length - 1;
-  const places = [...new Set(along)].sort((a, b) => a - b);
-  if (areas < 2 || along.length === places.length * areas) return undefined;
+  if (areas < 2) return undefined;
+  const different = new Set(along);
+  if (along.length === different.size * areas) return undefined;
+  const places = [...different].sort((a, b) => a - b);
   const vertexAt = Array.from({ length: areas }, () => new Map<number, number>());
   let [ups, downs] = [0, 0];
   for (let area = 0; area < areas; area++)

@@ -299,7 +299,9 @@ export class Model {
 
   /** The author's words for where nothing is drawn, else those for a piece that waits; nothing for others. */
   emptyText(name: string): string | undefined {
-    return this.words(name).empty ?? (this.waits(name) ? "Pick something first" : undefined);
+    // Asked at every drawing; words are answered only where there are some.
+    const said = this.questionsFor(name)?.piece.words.empty === undefined ? undefined : this.words(name).empty;
+    return said ?? (this.waits(name) ? "Pick something first" : undefined);
   }
 
   /** A chart with the titles of its axes as they are now. */

@@ -4,6 +4,7 @@ import { unpackTable } from "../dashboard/unpack";
 import type { Plan } from "../plan/plan";
 import { fromBase64 } from "../table/base64";
 import type { Table } from "../table/table";
+import { pathProblem } from "./directory";
 
 /** What stands in a written dashboard: its plan, its tables as packed, and its sheet if that went along. */
 export interface DashboardFile {
@@ -60,16 +61,18 @@ export function readDashboardFile(html: string): DashboardFile | undefined {
   try {
     const { plan, tables } = JSON.parse(head) as { plan: Plan; tables: PackedTable[] };
     const [sheet, whole, used] = [block(html, "sheet"), block(html, "whole"), block(html, "used")];
-    const pictures = Object.entries(JSON.parse(block(html, "pictures") ?? "{}") as Record<string, string>);
+    const inside = (text: string | undefined) =>
+      // Paths lead to no place but beside the sheet, whatever a foreign file says.
+      Object.entries(JSON.parse(text ?? "{}") as Record<string, string>).filter(([path]) => !pathProblem(path));
     const logo = /<img class="logo" alt="" src="(data:[^"]*)">/.exec(html)?.[1];
     return {
       plan,
       tables: unpacked(tables, blocks(html, "column")),
       whole: whole === undefined ? new Map() : unpacked(JSON.parse(whole) as PackedTable[], blocks(html, "whole")),
       ...(sheet === undefined ? {} : { sheet: JSON.parse(sheet) as string }),
-      pictures: new Map(pictures.map(([address, data]) => [address, bytesOfAddress(data)])),
+      pictures: new Map(inside(block(html, "pictures")).map(([address, data]) => [address, bytesOfAddress(data)])),
       ...(logo === undefined ? {} : { logo: bytesOfAddress(logo) }),
-      used: new Map(used === undefined ? [] : Object.entries(JSON.parse(used) as Record<string, string>)),
+      used: new Map(inside(used)),
     };
   } catch {
     // Whatever a cut or foreign file holds in these places: it is no dashboard of ours.

@@ -1,3 +1,4 @@
+import { freeName } from "../advice/write-suggestions";
 import type { SortedName } from "../chart/questions";
 import { printFormula } from "../formula/print";
 import { mapFormula } from "../formula/tree";
@@ -9,6 +10,7 @@ import type { Channel } from "../query/query";
 import { LayerValues } from "../query/values";
 import type { SheetValue } from "../sheet/edit/edit";
 import { type Column, kindOf } from "../table/column";
+import { plainName } from "../table/column-names";
 import { makeTable, type Table } from "../table/table";
 
 /** A table of the groups that were packed of a piece, and what its columns are. */
@@ -29,15 +31,11 @@ export class ColumnNames {
   of(text: string, wish: string): string {
     const known = this.names.get(text);
     if (known !== undefined) return known;
-    const taken = new Set(this.names.values());
-    let name = wish;
-    for (let next = 2; taken.has(name); next++) name = `${wish}_${next}`;
+    const name = freeName(wish, new Set(this.names.values()));
     this.names.set(text, name);
     return name;
   }
 }
-
-const slug = (text: string): string => text.replace(/\W+/g, "_").replace(/^_|_$/g, "") || "value";
 
 /** Formulas of one question over the table of its groups. */
 export class GroupWriter {
@@ -92,12 +90,12 @@ export class GroupWriter {
     const { formula, interval, text } = channel;
     const column = this.values.get(name) as Column;
     if (!interval) {
-      const own = this.names.of(text, formula.type === "column" ? formula.name : slug(text));
+      const own = this.names.of(text, formula.type === "column" ? formula.name : plainName(text));
       this.add(own, column, channel);
       return printFormula({ type: "column", name: own });
     }
     const of = printFormula(interval.of);
-    const own = this.names.of(text, interval.of.type === "column" ? interval.of.name : slug(of));
+    const own = this.names.of(text, interval.of.type === "column" ? interval.of.name : plainName(of));
     this.add(own, interval.type === "bin" ? this.withEnd(name, column) : column, channel);
     return printFormula(
       mapFormula(formula, (node) => (printFormula(node) === of ? { type: "column", name: own } : undefined)),
@@ -114,7 +112,7 @@ export class GroupWriter {
 
   /** A measure is the one number of its group. */
   private measure(name: string, channel: Channel): string {
-    const own = this.names.of(channel.text, slug(channel.text));
+    const own = this.names.of(channel.text, plainName(channel.text));
     this.add(own, this.values.get(name) as Column, channel);
     const column = printFormula({ type: "column", name: own });
     return isSummed(channel) ? `sum(${column})` : `first(${column})`;

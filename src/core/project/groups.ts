@@ -12,7 +12,8 @@ import type { SheetValue } from "../sheet/edit/edit";
 import { CHANNEL_KEYS } from "../sheet/piece-keys";
 import type { ChartSpec, LayerSpec } from "../sheet/schema-charts";
 import type { Path } from "../sheet/tree";
-import { type Column, textColumn, valueAt } from "../table/column";
+import { type Column, gather } from "../table/column";
+import { oneAfterTheOther } from "../table/one-after-other";
 import { makeTable, type Table } from "../table/table";
 import { ColumnNames, type GroupTable, GroupWriter, type SaidOf } from "./group-writer";
 
@@ -96,17 +97,15 @@ function behind(line: GroupTable, whole: GroupTable): GroupTable {
   return { name: line.name, table: makeTable(count, columns), columns: { ...whole.columns, ...line.columns } };
 }
 
-const valueIn = (column: Column | undefined, row: number) => (column ? valueAt(column, row) : null);
-
 /** One column behind another, missing where a table has none. */
 function columnsBehind(first: Table, second: Table, name: string): Column {
-  const [a, b] = [first.columns.get(name), second.columns.get(name)];
-  const kind = ((a ?? b) as Column).kind;
-  const rows = [first, second].flatMap(({ columns, rowCount }) =>
-    Array.from({ length: rowCount }, (_, row) => valueIn(columns.get(name), row)),
+  const [above, below] = [first.columns.get(name), second.columns.get(name)];
+  if (above) return oneAfterTheOther(above, below, second.rowCount);
+  const rows = Int32Array.from({ length: first.rowCount + second.rowCount }, (_, row) => row - first.rowCount);
+  return gather(
+    below as Column,
+    rows.map((row) => Math.max(-1, row)),
   );
-  if (kind === "text") return textColumn(rows as (string | null)[], rows.length);
-  return { kind, values: Float64Array.from(rows, (value) => (value === null ? Number.NaN : Number(value))) };
 }
 
 function regroupList(regrouping: Regrouping, { columns }: DataTablePlan, spec: ChartSpec): Regrouped {

@@ -94,6 +94,23 @@ describe("a dashboard opened again", () => {
     expect(own?.tables.get("t")?.rowCount).toBe(3);
   });
 
+  test("has what nothing speaks of too, where all went along", () => {
+    const sheet = SHEET("style: {tables: whole}\n").replace(
+      "controls:",
+      "  idle: {from: t, steps: [{first: 2}]}\ncontrols:",
+    );
+    expect(open(written(sheet))?.project.text).toContain("idle: {from: t");
+  });
+
+  test("takes no path from a foreign file that leads elsewhere", () => {
+    const html = written(SHEET());
+    const block = (id: string, data: object) =>
+      `<script type="application/json" id="${id}">${JSON.stringify(data)}</script>`;
+    const foreign = `${block("pictures", { "../../a.png": "data:,", "b.png": "data:," })}${block("used", { "/etc/c.yaml": "tables: {}" })}`;
+    const again = open(html.replace("</body>", `${foreign}</body>`));
+    expect([...(again?.project.files.keys() ?? [])].sort()).toEqual(["as-written/r.yaml", "b.png", "t.csv"]);
+  });
+
   test("cannot be without its sheet, and other files are none", () => {
     expect(open(written(SHEET("style: {sheet: leave_out}\n")))).toBeUndefined();
     expect(readDashboardFile("<html></html>")).toBeUndefined();

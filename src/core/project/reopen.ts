@@ -1,4 +1,5 @@
 import "../formula/functions/all";
+import { freeName } from "../advice/write-suggestions";
 import { applyEdits } from "../finding/finding";
 import { Model } from "../model/model";
 import { removeValue, type SheetValue, setValue } from "../sheet/edit/edit";
@@ -11,6 +12,7 @@ import { kindOf } from "../table/column";
 import type { Table } from "../table/table";
 import type { ProjectFiles } from "./archive";
 import type { DashboardFile } from "./dashboard-file";
+import { pathProblem } from "./directory";
 import type { SaidOf } from "./group-writer";
 import { isFinished, nounOf, regroup } from "./groups";
 import { csvOf } from "./table-csv";
@@ -42,7 +44,8 @@ export function reopened(file: DashboardFile, name: string): Reopened | undefine
   };
   for (const [address, bytes] of file.pictures) into.files.set(address, bytes);
   const { style } = readWholeSheet(file.sheet, (path) => usedBytes(file, path));
-  if (file.logo && style.logo !== undefined) into.files.set(style.logo, file.logo);
+  if (file.logo && style.logo !== undefined && pathProblem(style.logo) === undefined)
+    into.files.set(style.logo, file.logo);
   const used = [...file.used].map(
     ([path, text]) => [path, take(text, path.slice(0, path.lastIndexOf("/") + 1))] as const,
   );
@@ -77,19 +80,21 @@ const packedTable = ({ tables }: DashboardFile, name: string): Table | undefined
 
 /** The sheet's text with each piece whose groups were packed drawn from a table of these. */
 function restoreGroups(text: string, file: DashboardFile, { files, notes }: Into): string {
-  const finished = file.plan.pieces.filter(isFinished);
-  if (finished.length === 0) return text;
   const sheet = readSheet(text);
+  // Names come from the sheet, which was read by rule; a foreign plan may hold any.
+  const finished = file.plan.pieces.filter(
+    (piece) => (sheet.charts.has(piece.name) || sheet.notes.has(piece.name)) && isFinished(piece),
+  );
+  if (finished.length === 0) return text;
   const specs = new Map([...file.used.values()].flatMap((used) => [...readSheet(used, "part").tables]));
   for (const [table, spec] of sheet.tables) specs.set(table, spec);
+  const taken = new Set(specs.keys());
   const model = new Model(file.plan, file.tables);
   let restored = text;
   for (const piece of finished) {
-    let count = 0;
     const nameTable = () => {
-      let name = "";
-      do name = `${piece.name}_groups${count++ ? `_${count}` : ""}`;
-      while (specs.has(name));
+      const name = freeName(`${piece.name}_groups`, taken);
+      taken.add(name);
       return name;
     };
     const { tables, changes } = regroup(
@@ -127,10 +132,12 @@ function saidIn(specs: ReadonlyMap<string, TableSpec>): SaidOf {
 
 /** The texts of a sheet and of those that it uses, without tables of which nothing is packed and nothing speaks. */
 function withoutUnread(texts: readonly string[], file: DashboardFile, { notes }: Into): string[] {
+  // Where all tables are there, so is all that was made of them.
+  if (file.whole.size > 0) return [...texts];
   const sheets = texts.map((text, at) => readSheet(text, at === 0 ? undefined : "part"));
   const named = tablesNamed(sheets);
   const isUnread = (table: string, { from, make }: TableSpec) =>
-    !named.has(table) && !make && (from !== undefined || (!file.whole.has(table) && !packedTable(file, table)));
+    !named.has(table) && !make && (from !== undefined || !packedTable(file, table));
   return texts.map((text, at) => {
     let left = text;
     for (const [table, spec] of (sheets[at] as Sheet).tables) {

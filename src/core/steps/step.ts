@@ -66,8 +66,8 @@ export interface LedgerLine {
 /**
  * Where the rows of a result come from, so that a selection can be carried along: the same rows,
  * a choice of rows (one may come several times), several rows merged into one, or both at once.
+ * `keys`: by what rows were put together, for each row of the result.
  */
-/** Where the rows of a result came from. `keys`: by what rows were put together, for each row of the result. */
 export type Origin =
   | { type: "same" }
   /** Row i of the result is made of row `rows[i]` of what went in; -1: of none of them, but of one in `parts`. */

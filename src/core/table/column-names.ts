@@ -5,3 +5,6 @@ const IDENTITY = /(?:^|_| )(?:id|nr|key|uuid|code|zip|phone)s?$|(?:_| )(?:no|num
  * `calling Codes`.
  */
 export const namesThings = (name: string): boolean => IDENTITY.test(name.replace(/(\p{Ll})(\p{Lu})/gu, "$1 $2"));
+
+/** A name of letters, digits and low lines for what a formula gives. */
+export const plainName = (text: string): string => text.replace(/\W+/g, "_").replace(/^_|_$/g, "") || "value";

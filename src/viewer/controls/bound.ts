@@ -49,6 +49,7 @@ export class PickBound extends SpanControl {
         event.preventDefault();
         this.field.value = typedText(kind, value);
         this.take(value, true);
+        app.settle();
       });
     const words = element("span", {}, BOUND_WORDS[control.as] ?? "");
     const ends = element("div", { class: "ends" }, words, this.field);
