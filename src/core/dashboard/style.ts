@@ -247,7 +247,7 @@ a{color:var(--sea)}
 .track input:focus-visible{outline:none}
 .track input:focus-visible::-webkit-slider-thumb{outline:2px solid var(--sea);outline-offset:2px}
 .track input:focus-visible::-moz-range-thumb{outline:2px solid var(--sea);outline-offset:2px}
-.bound{width:7.5em;background:none;border:0;border-bottom:1px solid var(--rule);color:inherit;font:inherit;text-align:right;padding:0}
+.control input.bound{width:7.5em;background:none;border:0;border-bottom:1px solid var(--rule);color:inherit;font:inherit;text-align:right;padding:0}
 .days{display:flex;gap:8px;flex-wrap:wrap}
 .control input[type=date],.control input[type=number]{background:none;border:0;border-bottom:1px solid var(--rule);color:inherit;font:inherit;padding:2px 0;min-width:0}
 .control input[type=color]{width:44px;height:22px;padding:0;border:1px solid var(--rule);background:none}
