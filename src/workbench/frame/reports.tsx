@@ -73,13 +73,16 @@ const Foot = styled.div`
 export function Reports() {
   const desk = useDesk();
   const id = useDeskState((state) => state.id);
-  const [rows, setRows] = useState<ProjectRow[]>([]);
+  const [rows, setRows] = useState<ProjectRow[]>();
   const [asked, setAsked] = useState<string>();
   const [looks, setLooks] = useState<ReadonlyMap<string, LookRow>>(new Map());
   const ground = useDeskState((state) => state.ground);
   useEffect(() => {
-    void desk.projects.list().then(setRows);
-    void desk.projects.looks().then(setLooks);
+    // All at once: what is pressed below the tiles must not move away under the pointer.
+    void Promise.all([desk.projects.list(), desk.projects.looks()]).then(([reports, pictures]) => {
+      setRows(reports);
+      setLooks(pictures);
+    });
   }, [desk]);
   const open = async (row: ProjectRow) => {
     desk.state.set({ dialog: undefined });
@@ -97,7 +100,7 @@ export function Reports() {
         Reports in this browser
       </StationTitle>
       <Tiles>
-        {rows.map((row) => {
+        {rows?.map((row) => {
           const look = looks.get(row.id);
           const title = titleOf(row);
           return (
@@ -132,29 +135,31 @@ export function Reports() {
           );
         })}
       </Tiles>
-      <Foot>
-        <FileTrigger
-          acceptedFileTypes={TABLE_ENDINGS}
-          allowsMultiple
-          onSelect={(files) => files && void takeFiles(desk, [...files], true)}
-        >
-          <Press>begin with my own table</Press>
-        </FileTrigger>
-        <FileTrigger
-          acceptedFileTypes={[".zip", ".html"]}
-          onSelect={(files) => files && void takeFiles(desk, [...files])}
-        >
-          <Press>open a .still.zip or a dashboard</Press>
-        </FileTrigger>
-        <Press onPress={() => void saveZip(desk)}>save this one as a zip</Press>
-        <Press onPress={() => void copyReport(desk).then(() => desk.state.set({ dialog: undefined }))}>
-          copy this one
-        </Press>
-        <Press onPress={() => desk.state.set({ dialog: "versions" })}>earlier versions</Press>
-        <Press onPress={() => void desk.openDemoReport().then(() => desk.state.set({ dialog: undefined }))}>
-          the demo report anew
-        </Press>
-      </Foot>
+      {rows && (
+        <Foot>
+          <FileTrigger
+            acceptedFileTypes={TABLE_ENDINGS}
+            allowsMultiple
+            onSelect={(files) => files && void takeFiles(desk, [...files], true)}
+          >
+            <Press>begin with my own table</Press>
+          </FileTrigger>
+          <FileTrigger
+            acceptedFileTypes={[".zip", ".html"]}
+            onSelect={(files) => files && void takeFiles(desk, [...files])}
+          >
+            <Press>open a .still.zip or a dashboard</Press>
+          </FileTrigger>
+          <Press onPress={() => void saveZip(desk)}>save this one as a zip</Press>
+          <Press onPress={() => void copyReport(desk).then(() => desk.state.set({ dialog: undefined }))}>
+            copy this one
+          </Press>
+          <Press onPress={() => desk.state.set({ dialog: "versions" })}>earlier versions</Press>
+          <Press onPress={() => void desk.openDemoReport().then(() => desk.state.set({ dialog: undefined }))}>
+            the demo report anew
+          </Press>
+        </Foot>
+      )}
     </Dialog>
   );
 }
