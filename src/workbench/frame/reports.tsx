@@ -79,10 +79,14 @@ export function Reports() {
   const ground = useDeskState((state) => state.ground);
   useEffect(() => {
     // All at once: what is pressed below the tiles must not move away under the pointer.
-    void Promise.all([desk.projects.list(), desk.projects.looks()]).then(([reports, pictures]) => {
-      setRows(reports);
-      setLooks(pictures);
-    });
+    Promise.all([desk.projects.list(), desk.projects.looks()]).then(
+      ([reports, pictures]) => {
+        setRows(reports);
+        setLooks(pictures);
+      },
+      // Where the browser keeps nothing, which the foot of the page says, there is nothing to list.
+      () => setRows([]),
+    );
   }, [desk]);
   const open = async (row: ProjectRow) => {
     desk.state.set({ dialog: undefined });
