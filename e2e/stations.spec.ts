@@ -262,6 +262,8 @@ test("Links is written in its square: a cell says something else, a gesture more
       .getByRole("row", { name: /^Cargo by month brush x/ }),
   ).toBeVisible();
   const left = page.getByRole("row", { name: /^rows left/ }).getByRole("cell");
+  // The proof has caught up when the pick of a berth filters its two targets only.
+  await expect(left.nth(1)).toHaveText("24,136");
   const before = await left.allInnerTexts();
   await desk.proof.locator("section[data-piece=by_berth] .catch").press("ArrowRight");
   await desk.proof.locator("section[data-piece=by_berth] .catch").press("Enter");
@@ -373,11 +375,8 @@ test("Pages is laid out by hand: pieces move by keys and by pointer, and the gri
   await expect.poll(() => keptText(page)).toContain("columns: 1fr 3fr");
   // The line between two columns is moved by keys and by pointer; both go on sharing what they had.
   const line = laid.getByRole("separator", { name: "Line behind column 1" });
-  for (let press = 0; press < 3; press++) {
-    const before = await keptText(page);
-    await line.press("ArrowRight");
-    await expect.poll(() => keptText(page)).not.toBe(before);
-  }
+  // Pressed faster than the page is made anew, no press is lost.
+  for (let press = 0; press < 3; press++) await line.press("ArrowRight");
   await expect.poll(() => keptText(page)).toContain("columns: 1.15fr 2.85fr");
   const at = await line.boundingBox();
   if (!at) throw new Error("no line");

@@ -11,6 +11,7 @@ import type { ProofTracks } from "../../viewer/proof/listen";
 import { useDesk, useDeskState } from "../desk/desk-context";
 import { useStore } from "../desk/store";
 import { shortestEdit } from "../desk/text-edit";
+import { type Laid, useInTurn } from "./in-turn";
 import { Ruler, Rulers } from "./lay-rulers";
 import { laying } from "./proof-place";
 
@@ -101,6 +102,14 @@ const EDGES = {
 } as const;
 type EdgeName = keyof typeof EDGES;
 
+/** Columns and rows by which an arrow moves a piece. */
+const STEPS: Record<string, readonly [number, number]> = {
+  ArrowLeft: [-1, 0],
+  ArrowRight: [1, 0],
+  ArrowUp: [0, -1],
+  ArrowDown: [0, 1],
+};
+
 /** Where tracks begin, in pixels. */
 const begins = (start: number, sizes: readonly number[], gap: number): number[] =>
   sizes.map((_, at) => start + sizes.slice(0, at).reduce((sum, size) => sum + size, 0) + gap * at);
@@ -134,11 +143,12 @@ export function LayPage() {
   const tracks = useStore(laying, (one) => one.tracks);
   const pages = useDeskState((state) => state.reply?.pages);
   const text = useDeskState((state) => state.text);
-  const current = useDeskState((state) => state.replyText === state.text);
+  // Drawn again when the picture has caught up: what waited for it is carried out then.
+  useDeskState((state) => state.replyText === state.text);
   const page = tracks && pages?.[tracks.page];
   if (!tracks || !page) return null;
   if (!/^pages:/m.test(text)) return <WriteFirst page={page} />;
-  return <Grid tracks={tracks} page={page} isBusy={!current} />;
+  return <Grid tracks={tracks} page={page} />;
 }
 
 /** A sheet that says nothing of pages: the page that it has by itself is written into it first. */
@@ -163,10 +173,11 @@ function WriteFirst({ page }: { page: PagePlan }) {
   );
 }
 
-function Grid({ tracks, page, isBusy }: { tracks: ProofTracks; page: PagePlan; isBusy: boolean }) {
+function Grid({ tracks, page }: { tracks: ProofTracks; page: PagePlan }) {
   const desk = useDesk();
   const [drag, setDrag] = useState<Dragging>();
   const cells = cellsOf(page);
+  const inTurn = useInTurn({ page, cells, tracks });
   const xs = begins(tracks.left, tracks.columns, tracks.gap.x);
   const ys = begins(tracks.top, tracks.rows, tracks.gap.y);
   const box = ({ column, columnEnd, row, rowEnd }: CellRect) => ({
@@ -176,19 +187,22 @@ function Grid({ tracks, page, isBusy }: { tracks: ProofTracks; page: PagePlan; i
     height: (ys[rowEnd - 1] ?? 0) + (tracks.rows[rowEnd - 1] ?? 0) - (ys[row] ?? 0),
   });
   const write = (next: Cells | undefined, ...more: (TextEdit[] | undefined)[]) => {
-    if (isBusy) return;
     if (!next) return desk.state.set({ notice: "there is no room for that: another piece would have no place" });
     const edits = setGrid(desk.state.get().text, tracks.page, writeGrid(next));
     if (edits) desk.edit([...edits, ...more.flatMap((own) => own ?? [])]);
   };
   const rewrite = (next: string | undefined) => {
-    if (isBusy) return;
     const { text } = desk.state.get();
     if (next === undefined) desk.state.set({ notice: "these two cannot share a place as tabs" });
     else desk.edit([shortestEdit(text, next)]);
   };
-  const intoTabsOf = (name: string, target: string) =>
-    rewrite(intoTabs(desk.state.get().text, tracks.page, page, name, target));
+  const intoTabsOf = (laid: Laid, name: string, target: string) =>
+    rewrite(intoTabs(desk.state.get().text, laid.tracks.page, laid.page, name, target));
+  const takeOut = (tabs: string, name: string) =>
+    inTurn((laid) => {
+      const shared = laid.page.areas.find(({ piece }) => piece === tabs)?.shared;
+      if (shared) rewrite(outOfTabs(desk.state.get().text, laid.tracks.page, laid.page, shared, name));
+    });
   /** The piece whose head is at a place of the page, in its pixels. */
   const headAt = (x: number, y: number, but: string) =>
     page.areas.find(({ piece, shared }) => {
@@ -225,29 +239,36 @@ function Grid({ tracks, page, isBusy }: { tracks: ProofTracks; page: PagePlan; i
     setDrag({ ...drag, rect, tabs: isWhole ? headAt(x, y, drag.name) : undefined });
   };
   const drop = () => {
-    const own = drag && rectOf(cells, drag.name);
-    if (drag?.tabs !== undefined) intoTabsOf(drag.name, drag.tabs);
-    else if (drag && own && JSON.stringify(own) !== JSON.stringify(drag.rect))
-      write(placePiece(cells, drag.name, drag.rect));
     setDrag(undefined);
+    const own = drag && rectOf(cells, drag.name);
+    if (!drag || !own) return;
+    const { name, tabs, rect } = drag;
+    if (tabs !== undefined) inTurn((laid) => intoTabsOf(laid, name, tabs));
+    else if (JSON.stringify(own) !== JSON.stringify(rect)) inTurn((laid) => write(placePiece(laid.cells, name, rect)));
   };
-  const key = (event: KeyboardEvent, name: string, rect: CellRect) => {
-    const step = { ArrowLeft: [-1, 0], ArrowRight: [1, 0], ArrowUp: [0, -1], ArrowDown: [0, 1] }[event.key];
-    if (!step) return;
-    event.preventDefault();
-    const [x, y] = step as [number, number];
-    if (event.altKey) {
-      const beside = neighbourOf(cells, rect, x, y);
-      return beside === undefined ? undefined : intoTabsOf(name, beside);
+  const step = (laid: Laid, name: string, [x, y]: readonly [number, number], how: "move" | "stretch" | "tabs") => {
+    const rect = rectOf(laid.cells, name);
+    if (!rect) return;
+    if (how === "tabs") {
+      const beside = neighbourOf(laid.cells, rect, x, y);
+      return beside === undefined ? undefined : intoTabsOf(laid, name, beside);
     }
-    const next = event.shiftKey
-      ? { ...rect, columnEnd: rect.columnEnd + x, rowEnd: rect.rowEnd + y }
-      : movedTo(rect, rect.column + x, rect.row + y, cells);
-    write(placePiece(cells, name, next));
+    const next =
+      how === "stretch"
+        ? { ...rect, columnEnd: rect.columnEnd + x, rowEnd: rect.rowEnd + y }
+        : movedTo(rect, rect.column + x, rect.row + y, laid.cells);
+    write(placePiece(laid.cells, name, next));
+  };
+  const key = (event: KeyboardEvent, name: string) => {
+    const by = STEPS[event.key];
+    if (!by) return;
+    event.preventDefault();
+    const how = event.altKey ? "tabs" : event.shiftKey ? "stretch" : "move";
+    inTurn((laid) => step(laid, name, by, how), event.repeat);
   };
   return (
     <Over data-lay role="group" aria-label="The page laid out by hand">
-      <Rulers tracks={tracks} page={page} xs={xs} ys={ys} write={write} cells={cells} />
+      <Rulers tracks={tracks} page={page} xs={xs} ys={ys} write={write} inTurn={inTurn} />
       {[...new Set(cells.flat())].map((name) => {
         const rect = name === "." ? undefined : rectOf(cells, name);
         if (!rect) return null;
@@ -258,7 +279,7 @@ function Grid({ tracks, page, isBusy }: { tracks: ProofTracks; page: PagePlan; i
             tabIndex={0}
             style={box(rect)}
             aria-label={`${name}: columns ${rect.column + 1} to ${rect.columnEnd}, rows ${rect.row + 1} to ${rect.rowEnd}; arrows move it, Shift and arrows stretch it, Alt and an arrow put it into tabs with its neighbour`}
-            onKeyDown={(event) => key(event, name, rect)}
+            onKeyDown={(event) => key(event, name)}
             onPointerDown={(event) => take(event, name, rect)}
             onPointerMove={move}
             onPointerUp={drop}
@@ -296,7 +317,7 @@ function Grid({ tracks, page, isBusy }: { tracks: ProofTracks; page: PagePlan; i
                     <button
                       type="button"
                       aria-label={`take out ${item.piece}`}
-                      onClick={() => rewrite(outOfTabs(desk.state.get().text, tracks.page, page, shared, item.piece))}
+                      onClick={() => takeOut(piece, item.piece)}
                     >
                       take out
                     </button>

@@ -4,11 +4,10 @@ import { type KeyboardEvent, type PointerEvent, useState } from "react";
 import styled from "styled-components";
 import type { TextEdit } from "../../core/finding/finding";
 import { type Cells, insertTrack, removeTrack } from "../../core/page/grid-edit";
-import type { PagePlan } from "../../core/page/page";
 import { resizedTracks } from "../../core/page/tracks-edit";
 import { setTracks } from "../../core/sheet/edit/page-edit";
-import type { ProofTracks } from "../../viewer/proof/listen";
 import { useDesk } from "../desk/desk-context";
+import type { InTurn, Laid } from "./in-turn";
 
 export const Ruler = styled.div`
   position: absolute;
@@ -80,7 +79,7 @@ interface TrackLineProps {
   style: object;
   /** Said of the track before it. */
   size: string;
-  onMove: (by: number) => void;
+  onMove: (by: number, isRepeat?: boolean) => void;
 }
 
 function TrackLine({ along, at, style, size, onMove }: TrackLineProps) {
@@ -100,7 +99,7 @@ function TrackLine({ along, at, style, size, onMove }: TrackLineProps) {
     const by = { ArrowLeft: -1, ArrowUp: -1, ArrowRight: 1, ArrowDown: 1 }[event.key];
     if (!by) return;
     event.preventDefault();
-    onMove(by * A_PRESS);
+    onMove(by * A_PRESS, event.repeat);
   };
   return (
     <Line
@@ -119,49 +118,56 @@ function TrackLine({ along, at, style, size, onMove }: TrackLineProps) {
   );
 }
 
-interface RulersProps {
-  tracks: ProofTracks;
-  page: PagePlan;
+interface RulersProps extends Pick<Laid, "tracks" | "page"> {
   xs: readonly number[];
   ys: readonly number[];
-  cells: Cells;
   write: (next: Cells | undefined, ...more: (TextEdit[] | undefined)[]) => void;
+  inTurn: InTurn;
 }
 
+const SIZES = { column: "columns", row: "rows" } as const;
+type Along = keyof typeof SIZES;
+
 /** The sizes of columns over the grid and of rows at its left: typed, one more, one less. */
-export function Rulers({ tracks, page, xs, ys, cells, write }: RulersProps) {
+export function Rulers({ tracks, page, xs, ys, write, inTurn }: RulersProps) {
   const desk = useDesk();
-  const change = (along: "column" | "row", at: number, insert: boolean) => {
-    const key = along === "column" ? "columns" : "rows";
-    const next = insert ? insertTrack(cells, along, at) : removeTrack(cells, along, at);
-    const sizes = [...page[key]];
-    if (insert) sizes.splice(at, 0, page.height === "content" && along === "row" ? "320px" : "1fr");
-    else sizes.splice(at, 1);
-    write(next, next && setTracks(desk.state.get().text, tracks.page, key, sizes));
+  const writeSizes = (laid: Laid, along: Along, sizes: readonly string[]) =>
+    setTracks(desk.state.get().text, laid.tracks.page, SIZES[along], sizes);
+  const change = (along: Along, at: number, insert: boolean) =>
+    inTurn((laid) => {
+      const next = insert ? insertTrack(laid.cells, along, at) : removeTrack(laid.cells, along, at);
+      const sizes = [...laid.page[SIZES[along]]];
+      if (insert) sizes.splice(at, 0, laid.page.height === "content" && along === "row" ? "320px" : "1fr");
+      else sizes.splice(at, 1);
+      write(next, next && writeSizes(laid, along, sizes));
+    });
+  const type = (along: Along, at: number, typed: string) => {
+    const size = typed.trim();
+    if (!size || size === page[SIZES[along]][at]) return;
+    inTurn((laid) => {
+      const sizes = laid.page[SIZES[along]].map((own, place) => (place === at ? size : own));
+      desk.edit(writeSizes(laid, along, sizes) ?? []);
+    });
   };
-  const type = (key: "columns" | "rows", at: number, size: string) => {
-    const sizes = page[key].map((own, place) => (place === at ? size.trim() : own));
-    if (size.trim() && size.trim() !== page[key][at])
-      desk.edit(setTracks(desk.state.get().text, tracks.page, key, sizes) ?? []);
-  };
-  const move = (along: "column" | "row", at: number, by: number) => {
-    const key = along === "column" ? "columns" : "rows";
-    const sizes = resizedTracks(page[key], tracks[key], at, by);
-    if (sizes !== page[key]) desk.edit(setTracks(desk.state.get().text, tracks.page, key, sizes) ?? []);
-  };
-  const line = (along: "column" | "row", at: number, style: object) => (
+  const move = (along: Along, at: number, by: number, isRepeat?: boolean) =>
+    inTurn((laid) => {
+      const own = laid.page[SIZES[along]];
+      const sizes = resizedTracks(own, laid.tracks[SIZES[along]], at, by);
+      if (sizes !== own) desk.edit(writeSizes(laid, along, sizes) ?? []);
+    }, isRepeat);
+  const line = (along: Along, at: number, style: object) => (
     <TrackLine
       key={`${along} line ${at}`}
       along={along}
       at={at}
       style={style}
-      size={page[along === "column" ? "columns" : "rows"][at] ?? ""}
-      onMove={(by) => move(along, at, by)}
+      size={page[SIZES[along]][at] ?? ""}
+      onMove={(by, isRepeat) => move(along, at, by, isRepeat)}
     />
   );
-  const ruler = (along: "column" | "row", at: number, style: object) => {
-    const key = along === "column" ? "columns" : "rows";
-    const size = page[key][at] ?? "";
+  const ruler = (along: Along, at: number, style: object) => {
+    const sizes = page[SIZES[along]];
+    const size = sizes[at] ?? "";
     return (
       <Ruler key={`${along} ${at}`} style={style}>
         <button
@@ -176,8 +182,8 @@ export function Rulers({ tracks, page, xs, ys, cells, write }: RulersProps) {
           key={size}
           defaultValue={size}
           aria-label={`Size of ${along} ${at + 1}`}
-          onBlur={(event) => type(key, at, event.target.value)}
-          onKeyDown={(event) => event.key === "Enter" && type(key, at, event.currentTarget.value)}
+          onBlur={(event) => type(along, at, event.target.value)}
+          onKeyDown={(event) => event.key === "Enter" && type(along, at, event.currentTarget.value)}
         />
         <button
           type="button"
@@ -187,7 +193,7 @@ export function Rulers({ tracks, page, xs, ys, cells, write }: RulersProps) {
         >
           ×
         </button>
-        {at === page[key].length - 1 && (
+        {at === sizes.length - 1 && (
           <button
             type="button"
             title={`a ${along} more after this`}
