@@ -51,7 +51,7 @@ function edgeFormat(starts: Float64Array): string {
 }
 
 /** A value as a tooltip writes it: a stretch in words, and how many values a group has where it has several. */
-function valueText(channel: Channel, values: LayerValues, name: string, id: number): string {
+export function valueText(channel: Channel, values: LayerValues, name: string, id: number): string {
   const column = values.get(name);
   if (!column) return "";
   const count = channel.several === undefined ? 1 : (values.numbers(channel.several)?.[id] ?? 1);

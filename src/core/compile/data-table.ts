@@ -46,7 +46,7 @@ export function readDataTable(place: Place, spec: ChartSpec): DataTablePlan | un
     const made = formula.type === "column" ? built.table.info.get(formula.name) : madeBy(formula);
     const format = read.channel.kind === "date" && made?.period ? PERIODS[made.period] : undefined;
     channels[channel] = format && read.channel.format === undefined ? { ...read.channel, format } : read.channel;
-    const adds = spec.totals && addsUp(read.channel, made);
+    const adds = spec.totals === true && addsUp(read.channel, made);
     columns.push({ channel, key, ...(list ? { list } : {}), ...(adds ? { adds } : {}) });
   };
   for (const [at, text] of texts.entries()) {
@@ -80,9 +80,47 @@ export function readDataTable(place: Place, spec: ChartSpec): DataTablePlan | un
   );
   // By what rows are put together is a name, even where it is a number.
   if (query.grouped) for (const column of columns) if (query.groupBy.includes(column.channel)) delete column.adds;
-  if (!takeCells(place, spec, channels, columns)) return undefined;
+  if (!takeTotals(place, spec, channels, columns) || !takeCells(place, spec, channels, columns)) return undefined;
   const take = spec.take === "none" ? [] : (spec.take ?? [...TAKES]);
-  return { type: "table", from: built.name, query, columns, pages, take, totals: spec.totals ?? false };
+  const totals = columns.some(({ adds }) => adds);
+  return { type: "table", from: built.name, query, columns, pages, take, totals };
+}
+
+/** The column of a data table that a part of the sheet speaks of; a finding where there is none. */
+function columnNamed(
+  place: Place,
+  path: Path,
+  key: string,
+  columns: DataTablePlan["columns"],
+): TableColumn | undefined {
+  const column = columns.find((one) => one.key === key);
+  if (column) return column;
+  const near = nearest(
+    key,
+    columns.map((one) => one.key),
+  );
+  wrongAt(place, path, "unknown-column", `this table has no column "${key}"${near ? `; did you mean ${near}?` : ""}`);
+  return undefined;
+}
+
+/** Marks the columns whose sums the author asks for by name; false where one is not there, or has no numbers. */
+function takeTotals(
+  place: Place,
+  { totals }: ChartSpec,
+  channels: Readonly<Record<string, Channel>>,
+  columns: DataTablePlan["columns"],
+): boolean {
+  if (!Array.isArray(totals)) return true;
+  return totals.every((key, at) => {
+    const path = [...place.path, "totals", at];
+    const column = columnNamed(place, path, key, columns);
+    if (!column) return false;
+    const kind = channels[column.channel]?.kind;
+    column.adds = true;
+    if (kind === "number" || kind === "duration") return true;
+    wrongAt(place, path, "wrong-kind", `sums are of numbers or lengths of time, and ${key} holds ${kind}`);
+    return false;
+  });
 }
 
 function readIdentity({ compiling, name, path, built }: Place, text: string): Channel | undefined {
@@ -99,21 +137,9 @@ function takeCells(
 ): boolean {
   for (const [key, cell] of Object.entries(cells)) {
     const path = [...place.path, "cells", key];
-    const column = columns.find((one) => one.key === key);
-    const near = nearest(
-      key,
-      columns.map((one) => one.key),
-    );
+    const column = columnNamed(place, path, key, columns);
     const kind = column && channels[column.channel]?.kind;
-    if (!column || kind === undefined) {
-      wrongAt(
-        place,
-        path,
-        "unknown-column",
-        `this table has no column "${key}"${near ? `; did you mean ${near}?` : ""}`,
-      );
-      return false;
-    }
+    if (!column || kind === undefined) return false;
     if (kind === "text" || kind === "boolean" || kind === "place") {
       wrongAt(place, path, "wrong-kind", `cells are drawn by numbers, and ${key} holds ${kind}`);
       return false;

@@ -41,10 +41,6 @@ describe("what nothing reaches", () => {
     };
     expect(columnsOf(ROWS + CHARTS + ALONE)).toEqual(all);
     expect(columnsOf(ROWS + CHARTS)).toEqual(all);
-    // Where the sheet goes along, all but what it could not draw from groups.
-    const percent = CHARTS.replace("median(v)", '"sum(v)", against: "sum(v) of all"');
-    expect(columnsOf(ROWS + percent)).toEqual({ t: ["v", "d"], ...groups });
-    expect(columnsOf(ROWS + percent + ALONE)).toMatchObject({ t: [], "total/groups": ["count()", "sum(v)"] });
   });
   test.each(["tables: whole", "open: true"])("is packed with its rows where the style says %s", (style) => {
     const columns = columnsOf(`${ROWS}${CHARTS}style: {${style}}\n`);
@@ -58,13 +54,22 @@ describe("what nothing reaches", () => {
     expect(packed("")).not.toContain("months/groups");
     expect(packed("")).toContain("firsts/groups");
   });
-  test("keeps its rows where the ends of its bins have none, so that the same bins are found again", () => {
-    const bins = (keep: string) =>
-      Object.keys(
-        columnsOf(`${ROWS}charts: {a: {from: t, draw: heatmap, ${keep}x: "bin(v, 4)", y: c, color: count()}}\n`),
-      );
-    expect(bins("")).toEqual(["t", "a/groups"]);
-    expect(bins("keep: v < 5, ")).toEqual(["t"]);
+  test("is packed as its groups with the categories that come first, and with values in its words", () => {
+    const first = (more: string) =>
+      columnsOf(`${ROWS}charts: {a: {from: t, draw: bars, y: k, x: sum(v), color: k, sort: {y: -mean(v)}, ${more}}}\n`);
+    expect(first("top: {y: 2, rest: others}")).toEqual({
+      t: [],
+      "a/groups": ["k or others", "k", "count()", "sum(v)"],
+    });
+    expect(first("top: {y: 2}, title: '{median(v)}'")).toEqual({
+      t: [],
+      "a/groups": ["k", "count()", "sum(v)"],
+      "a/groups1": ["count()", "median(v)"],
+    });
+    // How many come first is for the reader to say: all rows are needed for that.
+    const setting = "controls: {n: {set: 2, range: [1, 3], as: slider}}\n";
+    const chart = "charts: {a: {from: t, draw: bars, y: k, x: sum(v), top: {y: $n}}}\n";
+    expect(columnsOf(ROWS + setting + chart)).toEqual({ t: ["k", "v"] });
   });
   test("shows what it showed, and counts the rows that it stands for", () => {
     const [whole, groups] = [ROWS + CHARTS, ROWS + CHARTS + ALONE].map((text) => {

@@ -54,6 +54,23 @@ describe("totals of a data table", () => {
     const own = "[hours, sum(tonnes)]";
     expect(added(`{from: calls, draw: table, totals: true, columns: ${own}}`)).toEqual(["sum(tonnes)"]);
   });
+  test("are of the columns that the author names, whatever these hold, and of no others", () => {
+    const own = "[berth, sum(tonnes), mean(hours), count() as n]";
+    expect(added(`{from: calls, draw: table, totals: [mean(hours), n], columns: ${own}}`)).toEqual([
+      "mean(hours)",
+      "n",
+    ]);
+    const messages = (totals: string) =>
+      compileText(`${CALLS}  c: {from: calls, draw: table, totals: ${totals}, columns: ${own}}\n`).findings.map(
+        ({ message }) => message,
+      );
+    expect(messages("[m]")).toContain('this table has no column "m"; did you mean n?');
+    expect(messages("[berth]")).toContain("sums are of numbers or lengths of time, and berth holds text");
+  });
+  test("are not there where nothing adds up", () => {
+    const { plan } = compileText(`${CALLS}  c: {from: calls, draw: table, totals: true, columns: [berth, day]}\n`);
+    expect(plan.pieces[0]?.plan).toMatchObject({ totals: false });
+  });
   test("are there where they are asked for", () => {
     expect(added("{from: calls, draw: table}")).toEqual([]);
   });

@@ -66,8 +66,8 @@ function rowsOfLists({ plan, steps, sheet }: Compiled, text: string, packing: re
 }
 
 /**
- * Rows of pieces that show groups alone and that nothing reaches, but that the sheet could not draw from these: they
- * go along so that the file can be opened again.
+ * Rows of pieces that show groups alone and whose rows nothing picks, but that the sheet could not say of these, or
+ * that a crosshair or zoom ties to the rows of others: they go along so that the file can be opened again.
  */
 function groupsForRows(
   { outOfReach, groups, sheet }: Compiled,

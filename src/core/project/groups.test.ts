@@ -1,11 +1,13 @@
 import { describe, expect, test } from "vitest";
 import { drawChart } from "../chart/draw";
 import { figureParts } from "../chart/figure-texts";
+import type { NotePlan } from "../chart/plan";
 import { compile } from "../compile/compile";
 import { buildDashboard } from "../dashboard/build";
 import { Model } from "../model/model";
 import { nameAt } from "../query/categories";
 import { LayerValues } from "../query/values";
+import { writeAt } from "../query/write";
 import { type DashboardFile, readDashboardFile } from "./dashboard-file";
 import { isFinished } from "./groups";
 import { reopened } from "./reopen";
@@ -40,8 +42,27 @@ tables:
       kind: {label: Kind of it, colors: {x: "#a07f1a"}, order: [y, x]}
 ${more}`;
 
+const square = (x: number, y: number) => [
+  [
+    [x, y],
+    [x, y + 1],
+    [x + 1, y + 1],
+    [x + 1, y],
+    [x, y],
+  ],
+];
+const LAND = JSON.stringify({
+  type: "FeatureCollection",
+  features: WORDS.map((who, at) => ({
+    type: "Feature",
+    properties: { name: who },
+    geometry: { type: "Polygon", coordinates: square(at / 3 - 3, 55 + (at % 2)) },
+  })),
+});
+
 const files = new Map([
   ["t.csv", CSV],
+  ["land.geojson", LAND],
   ["house.style.yaml", "accent: '#7a3b12' # canary\nlogo: logo.svg\n"],
   ["logo.svg", '<svg xmlns="http://www.w3.org/2000/svg"/>'],
 ]);
@@ -56,6 +77,16 @@ function fileOf(text: string): DashboardFile {
   const file = readDashboardFile(html);
   if (!file) throw new Error("no file");
   return file;
+}
+
+/** What the sheet makes of its rows where all of them go along. */
+function withRows(text: string): Model {
+  const { plan, tables } = compile({
+    text: `${text}style: {tables: whole}\n`,
+    fileName: "r",
+    readFile: (path) => bytesOf(files.get(path)),
+  });
+  return new Model(plan, tables);
 }
 
 /** The report that is made of a file, and what its pieces show. */
@@ -73,12 +104,24 @@ function openedFrom(file: DashboardFile) {
   return { ...again, shown: shownBy(new Model(plan, tables)) };
 }
 
+/** The text of a note with the values that stand in it, whatever these are called. */
+function noteText(model: Model, name: string, { text }: NotePlan): string {
+  const found = model.plainAnswer(name);
+  const values = found && new LayerValues(found.answer, found.all);
+  return text.replace(/\{([^}]*)\}/g, (_, inside: string) => {
+    const [channel, column] = [found?.answer.prepared.query.channels[inside], values?.get(inside)];
+    return channel && column ? writeAt(channel, column, 0) : (model.words(name)[inside] ?? "");
+  });
+}
+
 function shownBy(model: Model) {
-  return model.plan.pieces.map(({ name, plan, words }) => {
+  return model.plan.pieces.map(({ name, plan }) => {
+    const words = model.words(name);
     const input = model.chartInput(name, 480, 300, new Set());
     if (input) return [name, words.title, drawChart(input).scene];
     const found = model.plainAnswer(name);
     if (!found) throw new Error(`${name} is not answered`);
+    if (plan.type === "note") return [name, noteText(model, name, plan)];
     if (plan.type === "figure") return [name, words.title, figureParts(plan, found, model.sparkAnswer(name))];
     const values = new LayerValues(found.answer, found.all);
     const asked = Object.entries(found.answer.prepared.query.channels).map(([channel, { label, unit, format }]) => {
@@ -138,12 +181,64 @@ describe("pieces that were packed as their groups", () => {
       "a middle with its line",
       "{from: t, draw: figure, value: median(n), against: mean(n) of all, spark: by_month(day)}",
     ],
+    [
+      "a sum compared in percent, with its line",
+      "{from: t, draw: figure, value: sum(n), against: sum(n) of all, spark: by_month(day)}",
+    ],
+    [
+      "sums compared with another number, with their lines",
+      "{from: t, draw: figure, value: sum(n), against: sum(lone), by: kind, spark: by_month(day)}",
+    ],
     ["several with their lines", "{from: t, draw: figure, value: mean(took), by: kind, spark: by_month(day)}"],
+    [
+      "totals of what adds up alone",
+      "{from: t, draw: table, columns: [kind, mean(n), sum(n), count() as lines, max(lone)], totals: true}",
+    ],
+    ["totals by name", "{from: t, draw: table, columns: [kind, mean(n), sum(n)], totals: [mean(n)]}"],
+    [
+      "tooltips of several values",
+      "{from: t, draw: bars, x: kind, y: sum(n), tooltip: [kind, who, lone, took, by_month(day)]}",
+    ],
+    ["several values in words", "{from: t, draw: bars, x: who, y: sum(n), tooltip: '{who}: {side}, {kind}, {n}'}"],
+    ["bins whose ends have no rows", `{from: t, keep: n > 8 and n < 30, draw: bars, x: "bin(n, 7)", y: count()}`],
+    [
+      "squares whose ends have no rows",
+      `{from: t, keep: n < 30, draw: heatmap, x: "bin(n, 6)", y: "bin(lone, 5)", color: sum(n)}`,
+    ],
+    [
+      "bins in layers, one of which keeps fewer rows",
+      `{from: t, x: "bin(n, 7)", y: count(), layers: [{draw: bars}, {draw: points, keep: n < 12}]}`,
+    ],
+    ["colours of rows that are kept", `{from: t, keep: kind = "y", draw: bars, x: side, y: count(), color: kind}`],
+    ["colours of who is kept", `{from: t, keep: who != "canary1", draw: bars, x: side, y: count(), color: who}`],
+    [
+      "colours of true and false, one of which has no rows",
+      `{from: t, keep: n > 20, draw: bars, x: side, y: count(), color: "lone > 12"}`,
+    ],
+    [
+      "a ramp measured over more rows than are kept",
+      `{from: t, keep: n < 20, draw: points, x: who, y: sum(n), color: "round(lone / 10)"}`,
+    ],
+    ["the first ones", "{from: t, draw: bars, y: who, x: sum(n), sort: {y: -sum(n)}, top: {y: 3}}"],
+    [
+      "the first ones and the rest",
+      "{from: t, draw: bars, y: who, x: mean(n), color: who, sort: {y: -median(n)}, top: {y: 2, rest: All others}}",
+    ],
+    ["the first by their own order", "{from: t, draw: bars, y: who, x: sum(n), top: {y: 2}}"],
+    [
+      "words with values in them",
+      `{from: t, draw: bars, y: who, x: sum(n), title: "{sum(n)} by who", subtitle: "from {min(day)}, {mean(took)}", axes: {x: {title: "of {median(n)} kg"}}}`,
+    ],
+    [
+      "a list under live words",
+      '{from: t, draw: table, columns: [kind, count()], title: "{count()} of {distinct(who)}"}',
+    ],
     ["a list", "{from: t, draw: table, columns: [kind, count(), median(n), sum(n) as all], cells: {all: {bar: true}}}"],
   ])("come back: %s", (_, chart) => {
     const text = head(`charts:\n  a: ${chart}\n`);
     const file = fileOf(text);
     expect(finishedIn(file)).toEqual(["a"]);
+    expect(shownBy(new Model(file.plan, file.tables))).toEqual(shownBy(withRows(text)));
     const again = openedFrom(file);
     expect(again.shown).toEqual(shownBy(new Model(file.plan, file.tables)));
     // None of the rows is in the file, nor in what is made of it.
@@ -184,6 +279,51 @@ style: {use: house.style.yaml}
       "t is as it was packed: the columns that its pages needed",
       "u is not in the file: nothing on its pages needed its rows",
     ]);
+  });
+
+  test("come back as regions of a map", () => {
+    const file = fileOf(
+      head(`  land: {read: land.geojson}
+  joined: {from: t, steps: [{join: {table: land, on: {who: name}, get: [place]}}]}
+charts:
+  a: {from: joined, draw: regions, place: place, color: sum(n)}
+`),
+    );
+    expect(finishedIn(file)).toEqual(["a"]);
+    const again = openedFrom(file);
+    expect(again.shown).toEqual(shownBy(new Model(file.plan, file.tables)));
+    expect([...again.project.files.keys()].sort()).toEqual(["a_groups.csv", "as-written/r.yaml"]);
+  });
+
+  test("come back with words of settings and selections, and notes with formulas in their text", () => {
+    const file = fileOf(
+      head(`controls: {level: {set: 5, range: [1, 9], as: slider}, side: {pick: side, from: t, only: [c]}}
+charts:
+  a: {from: t, draw: bars, x: who, y: sum(n), title: "{count()} at {$level}", tooltip: '{who} {$level} {side.side}'}
+  c: {from: t, draw: points, x: n, y: lone, title: "more than {$level}"}
+notes:
+  d: {text: "{total}, {mean(n)} and {max(took)} at {$level}", from: t, get: {total: sum(n)}}
+  e: {text: "{median(n)} in all", from: t}
+`),
+    );
+    expect(finishedIn(file)).toEqual(["a", "d", "e"]);
+    const again = openedFrom(file);
+    expect(again.shown).toEqual(shownBy(new Model(file.plan, file.tables)));
+    expect(again.shown.slice(2)).toEqual([
+      ["d", "843.75, 24.82 and 0:49:07 at 5"],
+      ["e", "24.38 in all"],
+    ]);
+    expect(again.project.text).toContain("title: '40 at {$level}', tooltip: '{who} {$level} {side.side}'");
+    expect(again.project.text).toContain("text: '{total}, {value} and {value_2} at {$level}'");
+  });
+
+  test("keep their rows where a value in their words would be read as a formula", () => {
+    const sheet = (words: string) =>
+      head(`charts:\n  a: {from: t, draw: bars, x: side, y: sum(n), title: '${words}'}\n`);
+    expect(finishedIn(fileOf(sheet("{first(who)} first")))).toEqual(["a"]);
+    files.set("t.csv", CSV.replaceAll("canary1", "{n}"));
+    expect(finishedIn(fileOf(sheet("{first(who)} first")))).toEqual([]);
+    files.set("t.csv", CSV);
   });
 
   test("leave their rows at home, whatever these hold", () => {

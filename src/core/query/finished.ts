@@ -24,7 +24,11 @@ export interface Finished {
 /** The column that counts the rows of each group. */
 const COUNT = "count()";
 
-const keyColumn = ({ channels }: Query, name: string): string => (channels[name] as Channel).text;
+/** The column of a key. The first categories and one for the rest stand beside what they were made of. */
+function keyColumn({ channels }: Query, name: string): string {
+  const { text, rest } = channels[name] as Channel;
+  return rest === undefined ? text : `${text} or ${rest}`;
+}
 
 const tables = new WeakMap<Answer, Table>();
 

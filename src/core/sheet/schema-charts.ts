@@ -177,7 +177,13 @@ export const chartSchema = z.strictObject({
     )
     .meta({ says: "Columns whose cells are drawn by their values, or written in a format of their own." })
     .optional(),
-  totals: onOff("Sums under the rows.").optional(),
+  totals: z
+    .union([
+      onOff("Sums under the rows, of what adds up."),
+      z.array(words("A column of numbers.").meta({ role: "name" })).min(1),
+    ])
+    .meta({ says: "Sums under the rows: of all columns that add up, or of those named." })
+    .optional(),
   axes: z
     .strictObject({ x: axis.optional(), y: uprightAxis.optional() })
     .meta({ says: "How the axes look." })

@@ -8,6 +8,7 @@ import { withGivenRows } from "../model/given-rows";
 import { Model } from "../model/model";
 import { readGivenFile, readGivenRows } from "../model/read-given";
 import type { OpenTable } from "../plan/plan";
+import type { Answer } from "../query/answer";
 import { channelValues } from "../query/values";
 import { type Column, valueAt } from "../table/column";
 import type { Table } from "../table/table";
@@ -22,16 +23,25 @@ function shown({ plan, tables }: Pick<Compiled, "plan" | "tables">): unknown {
   const model = new Model(plan, tables);
   const pieces = plan.pieces.map(({ name }) => [
     name,
-    model.askedBy(name).map((asked) => {
-      const answer = model.engine.answer(asked);
+    answersOf(model, name).map(([answer, all]) => {
       const there = [...answer.counts.keys()].filter((group) => answer.counts[group]);
-      return Object.keys(asked.query.channels).map((channel) => {
-        const column = channelValues(channel, answer, model.engine.all(asked));
+      return Object.keys(answer.prepared.query.channels).map((channel) => {
+        const column = channelValues(channel, answer, all);
         return [channel, there.map((group) => valueAt(column, group))];
       });
     }),
   ]);
   return { pieces, counts: model.counts(), colors: plan.colors };
+}
+
+/** What a piece was answered: a chart of its first categories of these alone. */
+function answersOf(model: Model, name: string): [Answer, Answer][] {
+  const input = model.chartInput(name, 480, 300, new Set());
+  if (!input) return model.askedBy(name).map((asked) => [model.engine.answer(asked), model.engine.all(asked)]);
+  return [
+    ...input.layers.map(({ current, all }): [Answer, Answer] => [current, all]),
+    ...Object.values(input.sorts).map(({ left, all }): [Answer, Answer] => [left, all]),
+  ];
 }
 
 /** Lines that may be titles and heads. */

@@ -5,7 +5,7 @@ import { categoriesOf } from "../../query/categories";
 import { channelValues } from "../../query/values";
 import { type Column, type Scalar, valueAt } from "../../table/column";
 import { extentOf } from "../../table/extent";
-import { answerNow } from "../finish";
+import { answerNow } from "../answer-now";
 import { type Advice, firstOf, isText, LIT, LOOKED_AT, replaceFix } from "./chart-view";
 
 /** The part of a plot that a legend in its corner takes, across and up. */
