@@ -35,6 +35,28 @@ test("a monthly report of four pages holds one dairy alone, in the house style",
   expectNoNoise(opened);
 });
 
+test("controls that stand on several pages are the same on each, and go along to where the reader turns", async ({
+  context,
+}) => {
+  const own = rowsIn("dairy-month/deliveries.csv").filter(({ dairy }) => dairy === "Combe");
+  const { page } = await openFile(context, "dairy-month/Combe.html");
+  await page.getByRole("button", { name: "Goods" }).click();
+  const cheese = page.getByRole("checkbox", { name: /^cheese/ });
+  await expect(cheese).toHaveCount(1);
+  await cheese.press("Space");
+  const left = own.filter(({ goods }) => goods === "cheese").length;
+  expect(await leftOf(page, "deliveries")).toBe(left);
+  for (const name of ["Rows", "Overview", "What came back"]) {
+    await page.getByRole("button", { name }).click();
+    await expect(
+      page.getByRole("complementary", { name: "Controls" }).getByRole("checkbox", { name: /^cheese/ }),
+    ).toBeChecked();
+  }
+  await expect(page.getByRole("radio", { name: "by quarter" })).toHaveCount(0);
+  await cheese.press("Space");
+  expect(await leftOf(page, "deliveries")).toBe(own.length);
+});
+
 test("views that the author offers are a menu of the page", async ({ context }) => {
   const { page } = await openFile(context, "dairy-month/Dunley.html");
   const own = rowsIn("dairy-month/deliveries.csv").filter(({ dairy }) => dairy === "Dunley");

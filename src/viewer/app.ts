@@ -9,6 +9,7 @@ import { type Ground, paintOf } from "../core/scene/theme";
 import type { Scalar } from "../core/table/column";
 import type { Table } from "../core/table/table";
 import { announcer } from "./dom";
+import { bringTo } from "./several-pages";
 import type { Side } from "./side";
 import type { Tabs } from "./tabs";
 import { Tooltip } from "./tooltip";
@@ -47,7 +48,8 @@ export class App {
   /** What the upright axes of charts need at their left, by piece. */
   private readonly lefts = new Map<string, number>();
   /** Pieces that stand over one another. */
-  private readonly columns: readonly (readonly string[])[];
+  /** Charts over one another on each page. */
+  private readonly columns: readonly (readonly (readonly string[])[])[];
   /** The controls at the side of the pages. */
   side: Side | undefined;
   page = 0;
@@ -86,7 +88,7 @@ export class App {
     whole?: AnswerWhole,
   ) {
     this.model = new Model(plan, tables, whole);
-    this.columns = plan.pages.flatMap(columnsOf);
+    this.columns = plan.pages.map(columnsOf);
   }
 
   /** Listens to something outside of the dashboard's own pieces, for as long as it runs. */
@@ -211,9 +213,9 @@ export class App {
     return Math.max(0, ...column.map((piece) => this.lefts.get(piece) ?? 0));
   }
 
-  /** The charts over and under one, itself among them. */
+  /** The charts over and under one on the page in sight, itself among them. */
   private columnWith(name: string): readonly string[] {
-    return this.columns.find((pieces) => pieces.includes(name)) ?? [];
+    return this.columns[this.page]?.find((pieces) => pieces.includes(name)) ?? [];
   }
 
   /** A chart says what room it needs; where that changes what its column has, the column is drawn again. */
@@ -398,11 +400,13 @@ export class App {
     this.plan.pages.forEach((_, at) => {
       const main = document.getElementById(`page-${at}`);
       if (main) main.hidden = at !== page;
+      if (main && at === page) bringTo(main);
       const tab = document.querySelector(`[data-page="${at}"]`);
       if (at === page) tab?.setAttribute("aria-current", "page");
       else tab?.removeAttribute("aria-current");
     });
     this.tooltip.hide();
+    this.side?.changed();
     this.flush();
   }
 }

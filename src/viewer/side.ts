@@ -16,6 +16,7 @@ export class Side {
   private wish: boolean | undefined;
   private width = USUAL;
   private readonly shows: (() => void)[] = [];
+  private readonly watches: (() => void)[] = [];
   /** Matches where a screen is too narrow for both. */
   private readonly narrow = window.matchMedia(NARROW);
 
@@ -64,13 +65,17 @@ export class Side {
     side.prepend(fold);
     side.append(edge);
     // Controls that are higher than the screen make their page as high as they are.
-    const fit = () => {
+    const watch = new ResizeObserver(() => {
       page.style.minHeight = "";
       const isCut = page.classList.contains("screen") && side.scrollHeight > page.clientHeight + 1;
       if (isCut) page.style.minHeight = `${side.scrollHeight}px`;
+    });
+    const watchAll = () => {
+      watch.disconnect();
+      for (const one of [side, ...side.children]) watch.observe(one);
     };
-    const watch = new ResizeObserver(fit);
-    for (const control of side.children) watch.observe(control);
+    this.watches.push(watchAll);
+    watchAll();
     this.shows.push(() => {
       page.classList.toggle("folded", this.folded);
       page.style.setProperty("--side", `${this.width}px`);
@@ -79,6 +84,11 @@ export class Side {
       edge.setAttribute("aria-valuenow", String(this.width));
       edge.hidden = this.folded;
     });
+  }
+
+  /** Controls that stand on several pages have come to this one. */
+  changed() {
+    for (const watch of this.watches) watch();
   }
 
   private turn() {

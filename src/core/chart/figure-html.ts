@@ -34,7 +34,7 @@ export function figureHtml(parts: readonly FigurePart[], isRepeated: boolean, gr
     const unit = texts.unit ? ` <small>${escapeText(texts.unit)}</small>` : "";
     const head = isRepeated ? `<p class="by">${escapeText(by ?? MISSING_NAME)}</p>` : "";
     const line = spark ? sparkHtml(spark, ground) : "";
-    return `${head}<p class="number"><span>${escapeText(texts.value)}</span>${unit}${line}</p><p class="compare">${escapeText(texts.compare)}</p>`;
+    return `${head}<p class="number"><span>${escapeText(texts.value)}${unit}</span>${line}</p><p class="compare">${escapeText(texts.compare)}</p>`;
   };
   if (!isRepeated) return parts[0] ? one(parts[0]) : "";
   return `<div class="figures">${parts.map((part) => `<div>${one(part)}</div>`).join("")}</div>`;

@@ -27,15 +27,24 @@ interface ChannelPlace {
 /** What the rows of a table are called. */
 export const nounOf = ({ sheet }: Compiling, table: string): string => sheet.tables.get(table)?.label ?? spaced(table);
 
-/** The one column that a formula is about: `tonnes` of `sum(tonnes)`, `waited` of `bin(waited, 20)`. */
-function subjectOf(formula: Formula): string | undefined {
-  if (formula.type === "column") return formula.name;
+/** What a formula is about: `tonnes` of `sum(tonnes)`, `minutes(waited)` of `bin(minutes(waited), 20)`. */
+function subjectOf(formula: Formula): Formula | undefined {
   if (formula.type === "of") return subjectOf(formula.aggregate);
   if (formula.type !== "call") return undefined;
   const about = formula.name === "by" ? formula.arguments[1] : formula.arguments[0];
-  return about && about.type === "column" ? about.name : undefined;
+  if (about?.type === "column") return about;
+  // Of anything else the reader is told by the formula itself.
+  const isNamed = about?.type === "call" && (UNITS.has(about.name) || SAME_UNIT.has(about.name));
+  return isNamed && subjectOf(about) ? about : undefined;
 }
 
+/** Functions that measure a length of time, and what in. */
+const UNITS = new Map([
+  ["days", "days"],
+  ["hours", "h"],
+  ["minutes", "min"],
+  ["seconds", "s"],
+]);
 /** Functions whose result is still measured in the column's own unit. */
 const SAME_UNIT = new Set([
   "sum",
@@ -97,13 +106,10 @@ function wordsOf(
   noun: string,
   table: Table,
 ): Pick<Channel, "label" | "unit" | "format" | "order" | "column" | "image"> {
-  const subject = subjectOf(formula);
-  const info = subject === undefined ? undefined : table.info.get(subject);
-  const subjectKind = subject === undefined ? undefined : table.columns.get(subject)?.kind;
-  const own = info?.label ?? (subject === undefined ? undefined : spaced(subject));
   if (formula.type === "column") {
+    const info = table.info.get(formula.name);
     return {
-      label: own ?? formula.name,
+      label: info?.label ?? spaced(formula.name),
       column: formula.name,
       ...(info?.unit === undefined ? {} : { unit: info.unit }),
       ...(info?.format === undefined ? (info?.years ? { format: "d" } : {}) : { format: info.format }),
@@ -116,24 +122,37 @@ function wordsOf(
     if (call.name === "count" && call.arguments.length === 0) return { label: noun };
     if (call.name === "share" && call.arguments[0])
       return { label: `share of ${within(wordsOf(call.arguments[0], "number", noun, table).label)}`, format: SHARE };
-    if (own !== undefined && subjectKind !== undefined) {
-      const sameUnit = SAME_UNIT.has(call.name);
-      const label = SAME_LABEL.has(call.name)
-        ? own
-        : call.name === "distinct"
-          ? `different ${within(own)}`
-          : `${spaced(call.name)} ${within(own)}`;
-      const format = info?.format ?? (info?.years && ONE_OF_THEM.has(call.name) ? "d" : undefined);
-      const keepsFormat = sameUnit && subjectKind === kind && format !== undefined && isFormat(kind, format);
-      return {
-        label,
-        ...(sameUnit && info?.unit !== undefined ? { unit: info.unit } : {}),
-        ...(keepsFormat ? { format } : {}),
-      };
-    }
+    const subject = subjectOf(formula);
+    if (subject) return wordsAbout(subject, call.name, kind, noun, table);
   }
   return { label: printFormula(formula) };
 }
+
+/** The words of what a function makes of a column, or of one measured otherwise. */
+function wordsAbout(
+  subject: Formula,
+  name: string,
+  kind: Kind,
+  noun: string,
+  table: Table,
+): Pick<Channel, "label" | "unit" | "format"> {
+  const { label: own, unit: ownUnit, format: ownFormat } = wordsOf(subject, kind, noun, table);
+  const info = subject.type === "column" ? table.info.get(subject.name) : undefined;
+  const measuredIn = UNITS.get(name);
+  const unit = measuredIn ?? (SAME_UNIT.has(name) ? ownUnit : undefined);
+  const label =
+    measuredIn !== undefined || SAME_LABEL.has(name)
+      ? own
+      : `${name === "distinct" ? "different" : spaced(name)} ${within(own)}`;
+  // Years are written as years only where the result is one of them.
+  const format = info?.years && info.format === undefined && !ONE_OF_THEM.has(name) ? undefined : ownFormat;
+  const keepsFormat =
+    SAME_UNIT.has(name) && format !== undefined && kindAbout(subject, table) === kind && isFormat(kind, format);
+  return { label, ...(unit === undefined ? {} : { unit }), ...(keepsFormat ? { format } : {}) };
+}
+
+const kindAbout = (subject: Formula, table: Table): Kind | undefined =>
+  subject.type === "column" ? table.columns.get(subject.name)?.kind : "number";
 
 /** Makes a channel of a checked formula over a table whose rows have a name. */
 export function channelOf(checked: CheckedFormula, noun: string, table: Table): Channel {

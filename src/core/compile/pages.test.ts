@@ -44,6 +44,32 @@ describe("areas of a page", () => {
   });
 });
 
+describe("what stands on several pages", () => {
+  test("is there once, and has a place on every one of them", () => {
+    const { plan, tables, findings } = compiled(
+      "  - {page: P, grid: a b, side: [k]}\n  - {page: Q, grid: c d, side: [k], areas: {d: {tabs: [b, a]}}}\n",
+    );
+    expect(findings).toEqual([]);
+    const html = pageHtml(new Model(plan, tables), { about: "", ground: "light", pictures: true });
+    for (const name of ["a", "b", "c"]) expect(html.split(`data-piece="${name}"`)).toHaveLength(2);
+    const [first = "", second = ""] = html.split('id="page-1"');
+    expect(first).not.toContain("data-again");
+    expect(second).toContain('<div data-again="k"></div>');
+    expect(second).toContain('<div class="piece" data-again="b"></div>');
+    expect(second).toContain('<div class="piece" data-again="a"></div>');
+    expect(html.split("data-control=")).toHaveLength(2);
+  });
+
+  test("stands once on each", () => {
+    expect(codes("  - {page: P, grid: a b c, side: [k, k]}\n")).toEqual(["doubled-piece"]);
+    expect(codes("  - {page: P, grid: a b c k, side: [k]}\n")).toEqual(["doubled-piece"]);
+    expect(codes("  - {page: P, grid: a b c d, side: [k], areas: {d: {tabs: [a, b]}}}\n")).toEqual([
+      "doubled-piece",
+      "doubled-piece",
+    ]);
+  });
+});
+
 test("a piece on no page is told, not packed and no target; a proof may keep it", () => {
   const { plan, tables, findings, unplaced } = compiled("  - {page: P, grid: a b, side: [k]}\n");
   expect(findings.map(({ code }) => code)).toEqual(["unplaced"]);

@@ -2,10 +2,12 @@ import { listed, nearest } from "../finding/nearest";
 import { ownOf } from "../finding/own";
 import {
   defaultPage,
+  itemOf,
   naturalRows,
   type PageArea,
   type PageItem,
   type PagePlan,
+  piecesOf,
   readGrid,
   readTracks,
   SHARINGS,
@@ -65,6 +67,7 @@ export function readPages(
       return sheet.broken.has(area.piece) ? [area] : [];
     });
     sharing.warnUnused();
+    refuseDoubled(compiling, path, side, known);
     const height = spec.height ?? "screen";
     const page: PagePlan = { name: spec.page, side, columns: [], rows: [], areas: known, height };
     page.columns = tracks(compiling, [...path, "columns"], spec.columns, Array(columns).fill("1fr"));
@@ -72,6 +75,27 @@ export function readPages(
     page.rows = tracks(compiling, [...path, "rows"], spec.rows, usual);
     return page;
   });
+}
+
+/** What stands twice on one page could be shown in one of its places only; on several pages it goes along. */
+function refuseDoubled(compiling: Compiling, path: Path, side: readonly string[], areas: readonly PageArea[]) {
+  const seen = new Set<string>();
+  for (const [at, name] of side.entries()) {
+    if (seen.has(name))
+      addFinding(compiling, [...path, "side", at], "doubled-piece", `${name} stands twice at the side of this page`);
+    seen.add(name);
+  }
+  for (const area of areas)
+    for (const name of piecesOf(itemOf(area))) {
+      if (seen.has(name))
+        addFinding(
+          compiling,
+          [...path, area.shared ? "areas" : "grid", ...(area.shared ? [area.piece] : [])],
+          "doubled-piece",
+          `${name} stands twice on this page; take it out of one of its places`,
+        );
+      seen.add(name);
+    }
 }
 
 /** True for what is only as high as it needs to be: controls, notes and figures. */

@@ -4,14 +4,12 @@ import fine from "world-atlas/land-50m.json" with { type: "json" };
 import coarse from "world-atlas/land-110m.json" with { type: "json" };
 import { evaluate, frameOf } from "../formula/evaluate";
 import { columnOf } from "../formula/vector";
+import { WORLD } from "../plan/shown-table";
 import type { Query } from "../query/query";
 import { textColumn } from "../table/column";
 import { extentOf } from "../table/extent";
 import { makeTable } from "../table/table";
 import { type BuiltTable, type Compiling, settingValue } from "./compiling";
-
-/** Names of tables of the world's outlines begin so. No author can write it. */
-const NAME = "\u0000world";
 
 /** What is seen of the world, in degrees: west, south, east, north. */
 export type Bounds = readonly [number, number, number, number];
@@ -55,7 +53,7 @@ const MOST_KEPT = 8;
 /** The outlines of land as a table with a column of places, made when the first map asks for it. */
 export function worldTable(compiling: Compiling, shown: Bounds | undefined): BuiltTable {
   const seen = shown && Math.max(shown[2] - shown[0], shown[3] - shown[1]) <= FINE ? around(shown) : undefined;
-  const name = seen ? `${NAME} ${seen.join(" ")}` : NAME;
+  const name = seen ? `${WORLD} ${seen.join(" ")}` : WORLD;
   const known = compiling.tables.get(name) ?? made.get(name);
   if (known) {
     compiling.tables.set(name, known);

@@ -1,6 +1,7 @@
 import { capital, spaced } from "../compile/channels";
 import type { Compiled, TableAccount } from "../compile/compile";
 import { writeCount } from "../formula/format";
+import { shownTable } from "../plan/shown-table";
 import { escapeText } from "../scene/escape";
 import type { PackingLine } from "./contents";
 
@@ -34,7 +35,9 @@ function leavingWords({ plan, groups }: Compiled, table: string, packing: readon
     .map(({ column }) => column);
   const grouped = plan.pieces.filter(({ name, plan: { from } }) => from === table && groups.has(`${name}/groups`));
   const titles = grouped.map(({ words }) => words.title).join(", ");
-  return `${columns.length ? `In this file: ${columns.join(", ")}.` : "No column of it is in this file."}${titles ? ` Of its groups alone: ${titles}.` : ""}`;
+  const isMadeHere = plan.tables.some(({ name, steps = [] }) => name === table && steps.length > 0);
+  const none = isMadeHere ? "It is made anew where this file is read." : "No column of it is in this file.";
+  return `${columns.length ? `In this file: ${columns.join(", ")}.` : none}${titles ? ` Of its groups alone: ${titles}.` : ""}`;
 }
 
 /**
@@ -54,6 +57,9 @@ export function madeHtml(compiled: Compiled, packing: readonly PackingLine[], se
     .map((account) => {
       const steps = account.ledger.map((line) => stepHtml(line, shows)).join("");
       const left = leavingWords(compiled, account.name, packing);
+      // Nobody has read, written or changed them.
+      if (shownTable(account.name) !== account.name)
+        return `<h3>${capital(shownTable(account.name))}</h3><p>${writeCount(account.rowCount)} outlines, which every report can lay under its maps.</p>`;
       return `<h3>${escapeText(capital(spaced(account.name)))}</h3><p>${escapeText(capital(sourceWords(compiled, account)))}; ${writeCount(account.rowCount)} rows in use.</p>${steps ? `<ol>${steps}</ol>` : ""}<p class="quiet">${escapeText(left)} What no chart needs was left out.</p>`;
     });
   return `<footer class="made"><details><summary>How this was made</summary><div>${tables.join("")}<p class="quiet">Seal of these tables: ${escapeText(seal)}</p></div></details></footer>`;

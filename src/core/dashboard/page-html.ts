@@ -10,7 +10,7 @@ import { writeCount } from "../formula/format";
 import type { Model } from "../model/model";
 import { summaryHtml, summaryLines } from "../model/summary";
 import { waitingHtml } from "../model/waiting";
-import { columnsOf, GRID_GAP, itemOf, type PageItem, type PagePlan, type SharedPlace } from "../page/page";
+import { columnsOf, GRID_GAP, itemOf, type PageItem, type PagePlan, piecesOn, type SharedPlace } from "../page/page";
 import type { PlanPiece } from "../plan/plan";
 import { aligned } from "../query/aligned";
 import { LayerValues } from "../query/values";
@@ -207,7 +207,13 @@ interface ItemDress {
   ground: Ground;
   /** Room at the left that charts of one column share, by piece. */
   lefts: ReadonlyMap<string, number>;
+  /** Names of what stands on a page before this one: it goes along to where the reader turns. */
+  before: ReadonlySet<string>;
 }
+
+/** The place of something that stands on a page before this one too. */
+const againHtml = (name: string, classes: string): string =>
+  `<div${classes === "" ? "" : ` class="${classes}"`} data-again="${escapeAttribute(name)}"></div>`;
 
 /** The first picture of a chart in its place, before any script has looked at the real one. */
 function firstInput(model: Model, piece: PlanPiece, box: Size): ChartInput | undefined {
@@ -238,15 +244,16 @@ function sharedLefts(model: Model, page: PagePlan, boxes: readonly Size[]): Map<
 
 /** What stands in an area: a piece, a control, or several that share the place. */
 function itemHtml(model: Model, item: PageItem, dress: ItemDress): string {
-  const { place, box, drawn, ground, lefts } = dress;
+  const { place, box, drawn, ground, lefts, before } = dress;
   if ("piece" in item) {
+    if (before.has(item.piece)) return againHtml(item.piece, `piece${areaClass(place)}`);
     const piece = model.piece(item.piece);
     if (piece) return pieceHtml(model, piece, dress);
     const broken = ownOf(model.plan.broken, item.piece);
     if (broken !== undefined) return brokenHtml(item.piece, broken, place);
     return `<div class="piece${areaClass(place)}" data-control="${escapeAttribute(item.piece)}"></div>`;
   }
-  const inner = { box: sharedSize(item, box), ground, lefts };
+  const inner = { box: sharedSize(item, box), ground, lefts, before };
   const open = `<div class="shared ${item.sharing}${areaClass(place)}" data-area="${escapeAttribute(item.area)}">`;
   if (item.sharing !== "tabs")
     return `${open}${item.items.map((one) => itemHtml(model, one, { ...inner, drawn })).join("")}</div>`;
@@ -291,13 +298,16 @@ export function pageHtml(model: Model, { about, ground, pictures, logo }: PageDr
   const pages = plan.pages.map((page, at) => {
     const boxes = areaBoxes(page);
     const lefts = pictures && at === 0 ? sharedLefts(model, page, boxes) : new Map<string, number>();
-    const pieces = page.areas.map((area, place) =>
-      itemHtml(model, itemOf(area), { place, box: boxes[place] as Size, drawn: pictures && at === 0, ground, lefts }),
+    const before = new Set(plan.pages.slice(0, at).flatMap((other) => [...other.side, ...piecesOn(other)]));
+    const drawn = pictures && at === 0;
+    const inGrid = page.areas.map((area, place) =>
+      itemHtml(model, itemOf(area), { place, box: boxes[place] as Size, drawn, ground, lefts, before }),
     );
-    const side = page.side.length
-      ? `<aside class="side" aria-label="Controls">${page.side.map((control) => `<div data-control="${escapeAttribute(control)}"></div>`).join("")}</aside>`
-      : "";
-    return `<main class="page${page.side.length ? " sided" : ""}${page.height === "screen" ? " screen" : ""}" id="page-${at}"${at === 0 ? "" : " hidden"}>${side}<div class="grid">${pieces.join("")}</div></main>`;
+    const controls = page.side.map((control) =>
+      before.has(control) ? againHtml(control, "") : `<div data-control="${escapeAttribute(control)}"></div>`,
+    );
+    const side = controls.length ? `<aside class="side" aria-label="Controls">${controls.join("")}</aside>` : "";
+    return `<main class="page${page.side.length ? " sided" : ""}${page.height === "screen" ? " screen" : ""}" id="page-${at}"${at === 0 ? "" : " hidden"}>${side}<div class="grid">${inGrid.join("")}</div></main>`;
   });
   const first = Object.entries(model.counts()).map(
     ([name, { left, all }]) => `<b>${writeCount(left)}</b> of ${writeCount(all)} ${escapeText(model.nounOf(name))}`,

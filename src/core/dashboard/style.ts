@@ -62,10 +62,26 @@ function pageRules(pages: readonly PagePlan[]): string {
             `#page-${at} .area-${place}{grid-area:${area.row}/${area.column}/${area.rowEnd}/${area.columnEnd};--on-paper:${paperWidth(page, area)}}`,
         )
         .join("");
-      return grid + areas + least;
+      return grid + areas + scrollRules(page, at) + least;
     })
     .join("");
 }
+
+/** Rows that are as high as what stands in them. */
+const isOpenEnded = (row: string | undefined): boolean => row !== undefined && /^(?:auto|.*-content)$/.test(row);
+
+/**
+ * A list of all its rows scrolls in its place. Where the place would be as high as the list, which may have a million
+ * rows, the list is no higher than most of the screen.
+ */
+const scrollRules = ({ areas, rows }: PagePlan, at: number): string =>
+  areas
+    .map(({ row, rowEnd }, place) =>
+      rows.slice(row - 1, rowEnd - 1).some(isOpenEnded) ? `#page-${at} .area-${place} .rows.whole{${SCROLLS}}` : "",
+    )
+    .join("");
+
+const SCROLLS = "max-height:70vh";
 
 const RULES = `
 *{box-sizing:border-box}
@@ -119,6 +135,7 @@ a{color:var(--sea)}
 .folded .side .fold{writing-mode:vertical-rl;align-self:flex-start}
 .fold{align-self:flex-start}
 .grid{display:grid;gap:${GRID_GAP.y}px ${GRID_GAP.x}px;min-width:0;min-height:0}
+.page:not(.screen){flex:1 0 auto}
 .page:not(.screen) .grid{align-content:start}
 .screen .grid{height:100%}
 .shared{display:flex;flex-direction:column;min-width:0;min-height:0;gap:${GRID_GAP.y}px ${GRID_GAP.x}px}
@@ -181,11 +198,11 @@ a{color:var(--sea)}
 .credit,.hint{color:var(--quiet);font-size:12px}
 .figure{border-top-color:var(--ink)}
 .figure h2{font-weight:400;font-size:13px;color:var(--quiet)}
-.figure .number{font:400 27px/1.15 var(--serif);white-space:nowrap}
+.figure .number{font:400 27px/1.15 var(--serif);white-space:nowrap;display:flex;flex-wrap:wrap;align-items:baseline;gap:0 12px}
 .figure .number small{font:400 15px var(--sans)}
 .figures{display:flex;flex-wrap:wrap;gap:4px 26px}
 .figure .by{color:var(--quiet);font-size:12px}
-.spark{width:96px;height:24px;margin-left:12px;vertical-align:-3px}
+.spark{width:96px;height:24px;align-self:center}
 .spread{width:120px;height:22px;display:block}
 .figure .compare{color:var(--quiet);font-size:12px;min-height:17px}
 .broken{color:var(--coral)}
@@ -279,6 +296,7 @@ body{padding:12px}
 .page.sided:not([hidden]){display:block}
 .page .grid{display:flex;flex-direction:column;height:auto}
 .page .grid .chart,.page .grid .table{min-height:300px}
+.rows.whole{${SCROLLS}}
 .page .grid .figure{min-height:86px}
 .side{margin-bottom:14px}
 .folded .side .fold{writing-mode:horizontal-tb;font-size:15px;padding:4px 0}
@@ -325,11 +343,11 @@ const PAPER: readonly (readonly [selector: string, rule: string])[] = [
     "display:block;width:auto;height:auto;break-inside:auto",
   ],
   ["[role=tablist]", "display:none"],
-  ["[role=tabpanel][hidden],[role=tabpanel]", "display:block"],
+  ["[role=tabpanel][hidden],[role=tabpanel]", "display:block;margin-bottom:14px"],
   ["[role=tabpanel]>.piece>header h2", "position:static;width:auto;height:auto;clip-path:none"],
   [".shared.beside", "flex-direction:column"],
   [".plot", "min-height:250px"],
-  [".rows", "display:block;overflow:visible"],
+  [".rows", "display:block;overflow:visible;max-height:none!important"],
   [".rows th", "position:static"],
   [".rows thead", "display:table-header-group;break-inside:avoid"],
   // Heads are repeated on every page by browsers only where nothing in them can be pressed.

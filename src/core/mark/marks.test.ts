@@ -128,7 +128,7 @@ describe("areas", () => {
   test("stack their colours where they sum, from zero", () => {
     const one = drawn("{from: t, draw: area, x: by_month(d), y: sum(v), color: c}");
     expect(one.rows).toContainEqual({ x: "2024-01-01", y: 6, color: "x" });
-    expect(one.panels[0]?.y?.domain).toEqual([0, 10]);
+    expect(one.panels[0]?.y?.domain).toEqual([0, 7.5]);
     expect(shapeIn(one.drawn, Areas).svg("light").match(/<path/g)).toHaveLength(2);
   });
   test("as a stream lie as far above the middle as below", () => {
@@ -363,11 +363,11 @@ describe("layers and panels", () => {
     expect(one.panels).toHaveLength(2);
     expect(one.rows[0]).toEqual({ x: "a", y: 1, panel: "x" });
     expect(one.panels.map(({ y }) => y?.domain)).toEqual([
-      [0, 10],
-      [0, 10],
+      [0, 7.5],
+      [0, 7.5],
     ]);
     const free = drawn("{from: t, draw: bars, x: k, y: sum(v), panels: {by: c, share: [x]}}");
-    expect(free.panels.map(({ y }) => y?.domain[1])).toEqual([6, 10]);
+    expect(free.panels.map(({ y }) => y?.domain[1])).toEqual([6, 7.5]);
     const grid = drawn("{from: t, draw: points, x: v, y: w, panels: {across: k, down: c}}");
     expect(grid.rows[0]).toEqual({ x: 1, y: 2, across: "a", down: "x" });
   });

@@ -41,14 +41,15 @@ export interface PageArea {
   rowEnd: number;
 }
 
-const piecesOfItem = (item: PageItem): string[] =>
-  "piece" in item ? [item.piece] : item.items.flatMap((one) => piecesOfItem(one));
+/** Names of all that stands in a place, in whatever tab. */
+export const piecesOf = (item: PageItem): string[] =>
+  "piece" in item ? [item.piece] : item.items.flatMap((one) => piecesOf(one));
 
 /** What stands in an area. */
 export const itemOf = ({ piece, shared }: PageArea): PageItem => shared ?? { piece };
 
 /** Names of all pieces and controls on the grid of a page, in whatever tab. */
-export const piecesOn = ({ areas }: PagePlan): string[] => areas.flatMap((area) => piecesOfItem(itemOf(area)));
+export const piecesOn = ({ areas }: PagePlan): string[] => areas.flatMap((area) => piecesOf(itemOf(area)));
 
 /** For each piece of a page the tabs that must be open for it to be seen, from the outermost. */
 export function tabsAbove(page: PagePlan): Map<string, { area: string; tab: number }[]> {

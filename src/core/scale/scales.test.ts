@@ -109,6 +109,41 @@ describe("every scale", () => {
       }),
     );
   });
+  test("from zero leaves hardly more than a fifth empty for the sake of a round end", () => {
+    fc.assert(
+      fc.property(
+        fc.double({ min: 1e-6, max: 1e9, noNaN: true }),
+        fc.integer({ min: 2, max: 9 }),
+        (most, tickCount) => {
+          const { domain, ticks } = continuousScale({
+            kind: "number",
+            scale: "linear",
+            domain: [0, most],
+            range: [0, 100],
+            nice: true,
+            tickCount,
+          });
+          expect(domain[0]).toBe(0);
+          expect(most / domain[1]).toBeGreaterThanOrEqual(0.79);
+          expect(ticks.length).toBeGreaterThanOrEqual(2);
+        },
+      ),
+    );
+  });
+  test("of zeros alone, of which nothing is below, goes up to one", () => {
+    const of = (value: number, nice = true) =>
+      continuousScale({
+        kind: "number",
+        scale: "linear",
+        domain: [value, value],
+        range: [0, 100],
+        nice,
+        tickCount: 2,
+      }).domain;
+    expect(of(0)).toEqual([0, 1]);
+    expect(of(4)[0]).toBe(0);
+    expect(of(0, false)).toEqual([-0.5, 0.5]);
+  });
   test("runs the other way when its range does", () => {
     const scale = continuousScale({
       kind: "number",

@@ -40,21 +40,33 @@ interface Continuous extends Writing {
   tickCount: number;
 }
 
-/** Ends moved out to the next tick, so that the last tick stands at the end of the axis. */
+/** More of an axis than this is not left empty for the sake of a tick at its end. */
+const MOST_EMPTY = 0.2;
+
+/** Ends moved out to the next tick, or only to a part of the way where much would be left empty. */
 function niceEnds(kind: Kind, low: number, high: number, tickCount: number): [number, number] {
   const [least, most] = [low, high];
+  let step = 0;
+  // Decimal steps are not exact in binary, and an end beside its tick would lose it.
+  const exact = (steps: number) => Number((steps * step).toPrecision(12));
   // Wider ends may ask for wider steps, which move the ends again.
-  for (let turn = 0, before = 0; turn < 8; turn++) {
+  for (let turn = 0; turn < 8; turn++) {
     const found = kind === "duration" ? durationTicks(low, high, tickCount) : [];
-    const step = kind === "duration" ? (found[1] ?? high) - (found[0] ?? low) : tickStep(low, high, tickCount);
-    if (!(step > before)) break;
-    before = step;
-    // Decimal steps are not exact in binary, and an end beside its tick would lose it.
-    const exact = (steps: number) => Number((steps * step).toPrecision(12));
+    const next = kind === "duration" ? (found[1] ?? high) - (found[0] ?? low) : tickStep(low, high, tickCount);
+    if (!(next > step)) break;
+    step = next;
     [low, high] = [exact(Math.floor(least / step + 1e-9)), exact(Math.ceil(most / step - 1e-9))];
   }
-  return [low, high];
+  if (step === 0) return [low, high];
+  const empty = MOST_EMPTY * (high - low);
+  return [
+    least - low > empty ? exact(-quartersUp(-least / step)) : low,
+    high - most > empty ? exact(quartersUp(most / step)) : high,
+  ];
 }
+
+/** The next quarter of a step. */
+const quartersUp = (steps: number): number => Math.ceil(steps * 4 - 1e-9) / 4;
 
 /**
  * The ends of an axis, and a number of ticks to ask for that gives not many more than wanted: steps are round
@@ -92,7 +104,8 @@ export function continuousScale({
   if (bend) return bentScale(bend, { ...writing, kind, scale }, [low, high], range, tickCount);
   if (low === high) {
     const room = scale === "time" ? DAY : Math.abs(low) || 1;
-    [low, high] = low > 0 && scale === "linear" && nice ? [0, low * 1.1] : [low - room / 2, high + room / 2];
+    const fromZero = low >= 0 && scale === "linear" && nice;
+    [low, high] = fromZero ? [0, low * 1.1 || 1] : [low - room / 2, high + room / 2];
   }
   if (scale === "linear") [low, high, tickCount] = fewTicks(kind, [low, high], tickCount, nice);
   const [from, to] = range;

@@ -126,6 +126,7 @@ export class TableView implements View, HeadActs {
     this.page = Math.max(0, Math.trunc(Number(page) || 1) - 1);
     const lengths = this.plan.pages;
     this.pageSize = lengths.find((one) => String(one) === length) ?? lengths[0] ?? "all";
+    this.rowsBox.classList.toggle("whole", this.pageSize === "all");
     if (document.activeElement !== this.search) this.search.value = search;
     const isPrinting = this.app.printing;
     const size = isPrinting ? MOST_PRINTED : this.pageSize === "all" ? Math.max(1, ids.length) : this.pageSize;

@@ -3,6 +3,7 @@
 import { Fragment } from "react";
 import styled from "styled-components";
 import type { PackingLine } from "../../core/dashboard/contents";
+import { shownTable } from "../../core/plan/shown-table";
 import { count, many, Quiet, StationTitle, weight } from "../frame/kit";
 
 const Packed = styled.section`
@@ -77,7 +78,7 @@ export function PackingTable({ lines, page }: { lines: readonly PackingLine[]; p
             <Fragment key={`${line.table} ${line.column}`}>
               <tr className={line.smallest ? "noted" : undefined}>
                 <th scope="row">{line.column}</th>
-                <td>{line.table.replaceAll("/", ", ")}</td>
+                <td>{shownTable(line.table).replaceAll("/", ", ")}</td>
                 <td className="number">{count(line.rows)}</td>
                 <td>{line.kind}</td>
                 <td className="number">{weight(line.bytes)}</td>
