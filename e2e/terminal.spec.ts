@@ -126,3 +126,27 @@ test("wrong use ends with 2", () => {
   expect(still("check", `${folder}/a.csv`).status).toBe(2);
   expect(still("dance").status).toBe(2);
 });
+
+test("a table that came anew is held against the file that was sent last time", () => {
+  const path = sheet("sent", `${HEAD}tables: {t: {read: sent.csv}}\ncharts: {a: {from: t, draw: table}}\n`);
+  const [table, sent] = [`${folder}/sent.csv`, `${folder}/sent.html`];
+  writeFileSync(table, "berth,tonnes\nA,1\nB,2\n");
+  expect(still("build", path, "-o", sent).status).toBe(0);
+  const changes = () => {
+    const { status, stderr } = still("check", path, "--against", sent);
+    return { status, said: stderr.match(/changed: .*/g) ?? [] };
+  };
+  expect(changes()).toEqual({
+    status: 0,
+    said: [`changed: t has 2 rows, 2 in ${sent}; its columns and values are alike`],
+  });
+  writeFileSync(table, "berth,tons\nA,1\nB,2\nC,2\n");
+  expect(changes()).toEqual({
+    status: 0,
+    said: [
+      `changed: t has 3 rows, 2 in ${sent}`,
+      `changed: t since ${sent}: tonnes seems to be called tons now`,
+      `changed: t since ${sent}: berth has new values: C`,
+    ],
+  });
+});

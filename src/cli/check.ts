@@ -1,6 +1,8 @@
 import { existsSync, readFileSync } from "node:fs";
 import { type Compiled, compile } from "../core/compile/compile";
 import { prepareFiles } from "../core/compile/prepare";
+import { writeCount } from "../core/formula/format";
+import { shownTable } from "../core/plan/shown-table";
 import { readDashboardFile } from "../core/project/dashboard-file";
 import { intakeChanges } from "../core/read/intake-check";
 import type { BuildOptions } from "./build";
@@ -41,13 +43,21 @@ function changesSince(path: string, { tables: now, ok }: Pick<Compiled, "tables"
   const changes: Told["findings"][number][] = [];
   const say = (message: string, grave: boolean) =>
     changes.push({ code: "changed", severity: grave ? "warning" : "advice", message });
+  // Outlines under maps follow from the rows; they are nobody's data.
+  const isOwn = (name: string) => shownTable(name) === name;
   // Where something is wrong, what it would have packed is not there yet.
   for (const name of ok ? before.tables.keys() : [])
-    if (!now.has(name)) say(`${nameOf(name)} was in ${path} and is not packed any more`, true);
+    if (!now.has(name) && isOwn(name)) say(`${nameOf(name)} was in ${path} and is not packed any more`, true);
   for (const [name, table] of now) {
+    if (!isOwn(name)) continue;
     const old = before.tables.get(name);
     if (!old) say(`${nameOf(name)} was not in ${path}`, false);
-    else for (const { says, grave } of intakeChanges(old, table)) say(`${nameOf(name)} since ${path}: ${says}`, grave);
+    else {
+      const changed = intakeChanges(old, table);
+      const rows = `${nameOf(name)} has ${writeCount(table.rowCount)} rows, ${writeCount(old.rowCount)} in ${path}`;
+      say(changed.length ? rows : `${rows}; its columns and values are alike`, false);
+      for (const { says, grave } of changed) say(`${nameOf(name)} since ${path}: ${says}`, grave);
+    }
   }
   return changes;
 }

@@ -28,6 +28,12 @@ function faultText(fault: unknown): string {
 // The process around this one says how much memory may be taken, and ends it in words.
 watchMemory(Number(process.env.STILL_MEMORY_BYTES) || Number.POSITIVE_INFINITY);
 
+// Who reads only the beginning of what is printed, through a pipe, has what they want.
+process.stdout.on("error", (fault: NodeJS.ErrnoException) => {
+  if (fault.code !== "EPIPE") throw fault;
+  process.exit(0);
+});
+
 const program = new Command("still").description("Tables and a sheet in, one self-contained HTML dashboard out.");
 program.exitOverride((problem) => process.exit(problem.exitCode === 0 ? 0 : WRONG_USE));
 const ALSO = "a folder in which files are looked for after the sheet's own; may be said several times";

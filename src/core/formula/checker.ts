@@ -3,6 +3,7 @@ import type { Kind } from "../table/column";
 import { AGGREGATES } from "./aggregate-names";
 import { ROW_FUNCTIONS } from "./functions/function";
 import { optionsOf, selectionName } from "./options";
+import { otherName } from "./other-names";
 import "./functions/all";
 import type { CheckedKind, Scope } from "./scope";
 import { FUNCTION_NAMES, type Parameter, signatureOf, writeSignature } from "./signatures";
@@ -120,11 +121,12 @@ export class Checker {
 
   private unknownFunction(node: Formula & { type: "call" }, inAggregate: boolean): Seen {
     for (const argument of node.arguments) this.visit(argument, inAggregate);
-    const near = nearest(node.name, FUNCTION_NAMES);
+    const other = otherName(node.name);
+    const near = other ? other.name : nearest(node.name, FUNCTION_NAMES);
     const at = node.at ?? NOWHERE;
     const end = at.start + node.name.length;
     const fix = near ? { title: `write ${near}()`, text: near, start: at.start, end } : undefined;
-    const hint = near ? `; did you mean ${near}()?` : "";
+    const hint = other ? `; ${other.says}` : near ? `; did you mean ${near}()?` : "";
     this.problems.push(
       new FormulaProblem("unknown-function", `there is no function "${node.name}"${hint}`, at.start, end, fix),
     );

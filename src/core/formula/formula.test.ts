@@ -8,9 +8,10 @@ import { checkFormula } from "./check";
 import { evaluate, frameOf } from "./evaluate";
 import { functionPartOf } from "./functions/all";
 import { COMMON } from "./functions/common";
+import { OTHER_NAMES, otherName } from "./other-names";
 import { parseFormula, parseNamed } from "./parse";
 import { printFormula } from "./print";
-import { SIGNATURES, signatureOf } from "./signatures";
+import { FUNCTION_NAMES, SIGNATURES, signatureOf } from "./signatures";
 import { type Formula, withoutPlaces } from "./tree";
 import { columnOf } from "./vector";
 
@@ -166,10 +167,28 @@ describe("problems have a place and a way out", () => {
   ])("%s: %s at %i", (text, code, at) => {
     expect(problems(text)[0]).toMatchObject({ code, start: at });
   });
+  test("a name that a function has elsewhere is told by what it is called here", () => {
+    expect(problems("avg(n)")[0]).toMatchObject({
+      message: 'there is no function "avg"; here it is mean()',
+      fix: { text: "mean", start: 0, end: 3 },
+    });
+    expect(problems("COUNTIF(yes)")[0]).toMatchObject({
+      message: 'there is no function "COUNTIF"; sum(TEST) counts the rows where a test is true',
+    });
+    expect(problems("countif(yes)")[0]?.fix).toBeUndefined();
+  });
+  test("no name is told for one that is a function here, and every name that is told is one", () => {
+    for (const other of OTHER_NAMES.keys()) {
+      const name = otherName(other)?.name;
+      expect(FUNCTION_NAMES, other).not.toContain(other);
+      if (name !== undefined) expect(FUNCTION_NAMES, other).toContain(name);
+    }
+  });
   test("fixes are texts to take", () => {
     expect(problems("n = missing")[0]?.fix?.text).toBe("missing(n)");
     expect(problems("n != missing")[0]?.fix?.text).toBe("known(n)");
     expect(problems("lon > 1")[0]?.fix?.text).toBe("long");
+    expect(problems("count(*)")[0]?.fix).toMatchObject({ text: "count()", start: 0, end: 8 });
     expect(problems("sume(n)")[0]?.fix).toMatchObject({ text: "sum", start: 0, end: 4 });
   });
 });

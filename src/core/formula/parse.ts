@@ -262,6 +262,14 @@ class Reader {
 
   private call(name: string, start: number): Formula {
     const open = this.tokens[this.at - 1] as Token;
+    if (this.next.value === "*")
+      throw new FormulaProblem(
+        "bad-formula",
+        `${name}() takes no *; count() counts the rows`,
+        start,
+        this.next.end + 1,
+        name === "count" ? { title: "write count()", text: "count()", start, end: this.next.end + 1 } : undefined,
+      );
     const items = this.items(")", open);
     // What is called before in a recurrence is its own result, and no column.
     const own = name === "recur" && items.length === 2 ? [items[0] as Formula, withBefore(items[1] as Formula)] : items;

@@ -6,6 +6,7 @@ import { topSchema } from "./schema";
 import { chartSchema } from "./schema-charts";
 import { controlSchema } from "./schema-controls";
 import { tableSchema } from "./schema-tables";
+import { tradeWord } from "./trade-words";
 
 const HEAD = "still: 1\nreport: R\n";
 
@@ -114,6 +115,16 @@ describe("what is wrong is said in plain words at its place", () => {
     expect(first("charts: {a: {from: t, draw: xyzzy}}\n").message).toBe(
       `"xyzzy" is not one of ${[...MARK_NAMES, "figure", "table", "summary"].join(", ")}`,
     );
+  });
+  test("a picture by its name in the trade is told by its mark", () => {
+    const pie = first("charts: {a: {from: t, draw: Pie chart}}\n");
+    expect(pie.message).toMatch(/"Pie chart" is not one of .*; a pie is slices$/);
+    expect(pie.fix).toMatch(/slices/);
+    expect(first("charts: {a: {from: t, layers: [{draw: scatterplot}]}}\n").fix).toMatch(/points/);
+    // No word that draws something is told for another.
+    for (const mark of MARK_NAMES) expect(tradeWord(mark)).toBeUndefined();
+    for (const word of ["histogram", "map", "kpi", "loess"])
+      expect([...MARK_NAMES, "figure", "table", "summary"]).toContain(tradeWord(word)?.mark);
   });
   test("several mistakes are all told, each at its own place", () => {
     const { findings } = readSheet(`${HEAD}charts: {a: {from: t, draw: barz, colour: k}, b: {drw: line}}\nstyl: {}\n`);

@@ -3,6 +3,7 @@ import type { Finding } from "../finding/finding";
 import { listed, nearest } from "../finding/nearest";
 import { ownOf } from "../finding/own";
 import { quoteFix, quoteLineFix } from "./quoting";
+import { tradeWord } from "./trade-words";
 import type { Path, SourceTree, Tree } from "./tree";
 
 type Schema = z.core.$ZodType;
@@ -165,12 +166,13 @@ function wrongChoice(
 ): Finding {
   const span = source.valueSpan(path);
   const item = inLists.includes(found) ? found : nearest(found, inLists);
-  const near = nearest(found, options) ?? (item && `[${item}]`);
+  const trade = path.at(-1) === "draw" ? tradeWord(found) : undefined;
+  const near = trade?.mark ?? nearest(found, options) ?? (item && `[${item}]`);
   const lists = inLists.length ? `, nor a list [${inLists.join(", ")}] or part of it` : "";
   return {
     code: "wrong-value",
     severity: "error",
-    message: `"${found.slice(0, 60)}" is not one of ${listed(options, 20)}${lists}`,
+    message: `"${found.slice(0, 60)}" is not one of ${listed(options, 20)}${lists}${trade ? `; ${trade.says}` : ""}`,
     ...(span ? { span } : {}),
     ...(near && span ? { fix: { title: `write ${near}`, edits: [{ ...span, text: near }] } } : {}),
   };
