@@ -67,6 +67,7 @@ async function gestures(page: Page): Promise<unknown[]> {
     await page.mouse.move(box.x + box.width * 0.5, box.y + box.height * 0.6);
     await page.mouse.move(box.x + box.width * 0.6, box.y + box.height * 0.7);
     await page.mouse.up();
+    all.push(await seen(page));
     await page.mouse.click(box.x + box.width * 0.55, box.y + box.height * 0.75);
     all.push(await seen(page));
   }
