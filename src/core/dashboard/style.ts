@@ -1,3 +1,4 @@
+import { figureSizes } from "../chart/figure-html";
 import { GRID_GAP, type PagePlan } from "../page/page";
 import type { StylePlan } from "../plan/plan";
 import { TOKENS } from "../scene/theme";
@@ -199,7 +200,9 @@ a{color:var(--sea)}
 .figure{border-top-color:var(--ink)}
 .figure h2{font-weight:400;font-size:13px;color:var(--quiet)}
 .figure .number{font:400 27px/1.15 var(--serif);white-space:nowrap;display:flex;flex-wrap:wrap;align-items:baseline;gap:0 12px}
-.figure .number small{font:400 15px var(--sans)}
+.figure .number small{font:400 .56em var(--sans)}
+.shown-figure{container-type:inline-size}
+${figureSizes()}
 .figures{display:flex;flex-wrap:wrap;gap:4px 26px}
 .figure .by{color:var(--quiet);font-size:12px}
 .spark{width:96px;height:24px;align-self:center}

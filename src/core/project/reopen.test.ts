@@ -2,6 +2,7 @@ import { describe, expect, test } from "vitest";
 import { compile } from "../compile/compile";
 import { buildDashboard } from "../dashboard/build";
 import { Model } from "../model/model";
+import type { Plan } from "../plan/plan";
 import { plainValue } from "../query/categories";
 import type { Table } from "../table/table";
 import { readDashboardFile } from "./dashboard-file";
@@ -85,6 +86,43 @@ describe("a dashboard opened again", () => {
     ]);
   });
 
+  test("speaks of its columns as it did, though steps gave them other names", () => {
+    files.set("u.csv", new TextEncoder().encode("k,Breite\na,54.1\nd,54.2\n"));
+    const text = `still: 1
+report: R
+tables:
+  u: {read: u.csv, columns: {Breite: {unit: °, label: Latitude}}, steps: [{rename: {Breite: lat}}]}
+  t:
+    read: t.csv
+    columns: {who: {label: Kind, colors: {a: "#a07f1a"}}, n: {label: Weight, unit: kg, format: ",.2f"}}
+    steps:
+      - rename: {n: weight, who: kind}
+      - join: {table: u, on: {kind: k}, get: {north: lat}}
+charts:
+  dots: {from: t, draw: points, x: north, y: weight, color: kind}
+`;
+    const wordsIn = ({ plan }: { plan: Plan }) => {
+      const piece = plan.pieces[0]?.plan;
+      const { x, y, color } = piece?.type === "chart" ? (piece.layers[0]?.query.channels ?? {}) : {};
+      return [x, y, color].map((channel) => [channel?.label, channel?.unit, channel?.format]);
+    };
+    const file = readDashboardFile(written(text));
+    const again = file && reopened(file, "r");
+    if (!file || !again) throw new Error("not opened");
+    const { plan, findings } = compile({
+      text: again.project.text,
+      fileName: "r",
+      readFile: (path) => again.project.files.get(path),
+    });
+    expect(findings).toEqual([]);
+    expect(wordsIn(file)).toEqual([
+      ["Latitude", "°", undefined],
+      ["Weight", "kg", ",.2f"],
+      ["Kind", undefined, undefined],
+    ]);
+    expect(wordsIn({ plan })).toEqual(wordsIn(file));
+    expect(plan.colors).toEqual(file.plan.colors);
+  });
   test("has everything where all went along", () => {
     const again = open(written(SHEET("style: {tables: whole}\n")));
     expect(again?.project.text).toContain("keep: known(took) # canary");

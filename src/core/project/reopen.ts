@@ -11,6 +11,7 @@ import { readWholeSheet } from "../sheet/used-sheets";
 import { kindOf } from "../table/column";
 import type { Table } from "../table/table";
 import type { ProjectFiles } from "./archive";
+import { columnWords, type TableSpecs } from "./column-words";
 import type { DashboardFile } from "./dashboard-file";
 import { pathProblem } from "./directory";
 import type { SaidOf } from "./group-writer";
@@ -35,7 +36,9 @@ const SOURCE_KEYS = ["rows", "make", "sheet", "header", "zone", "missing_as", "f
  */
 export function reopened(file: DashboardFile, name: string): Reopened | undefined {
   if (file.sheet === undefined) return undefined;
-  const into: Into = { folder: "", files: new Map(), notes: [] };
+  const specs = new Map([...file.used.values()].flatMap((used) => [...readSheet(used, "part").tables]));
+  for (const [table, spec] of readSheet(file.sheet).tables) specs.set(table, spec);
+  const into: Into = { folder: "", specs, files: new Map(), notes: [] };
   const take = (text: string, folder: string) => {
     let taken = text;
     for (const [table, spec] of readSheet(text, "part").tables)
@@ -64,6 +67,8 @@ function usedBytes({ used }: DashboardFile, path: string): Uint8Array | undefine
 
 interface Into {
   folder: string;
+  /** What the sheet and those that it uses say of their tables. */
+  specs: TableSpecs;
   files: Map<string, Uint8Array>;
   notes: string[];
 }
@@ -79,15 +84,13 @@ const packedTable = ({ tables }: DashboardFile, name: string): Table | undefined
   [tables.get(name), tables.get(`${name}/source`)].find((table) => table && table.columns.size > 0);
 
 /** The sheet's text with each piece whose groups were packed drawn from a table of these. */
-function restoreGroups(text: string, file: DashboardFile, { files, notes }: Into): string {
+function restoreGroups(text: string, file: DashboardFile, { specs, files, notes }: Into): string {
   const sheet = readSheet(text);
   // Names come from the sheet, which was read by rule; a foreign plan may hold any.
   const finished = file.plan.pieces.filter(
     (piece) => (sheet.charts.has(piece.name) || sheet.notes.has(piece.name)) && isFinished(piece),
   );
   if (finished.length === 0) return text;
-  const specs = new Map([...file.used.values()].flatMap((used) => [...readSheet(used, "part").tables]));
-  for (const [table, spec] of sheet.tables) specs.set(table, spec);
   const taken = new Set(specs.keys());
   const model = new Model(file.plan, file.tables);
   let restored = text;
@@ -116,19 +119,10 @@ function restoreGroups(text: string, file: DashboardFile, { files, notes }: Into
 }
 
 /** What sheets say of a column, in its own table or in those that it is made from. */
-function saidIn(specs: ReadonlyMap<string, TableSpec>): SaidOf {
-  return (table, column) => {
-    for (
-      let spec = specs.get(table), steps = 0;
-      spec && steps < specs.size;
-      spec = specs.get(spec.from ?? ""), steps++
-    ) {
-      const said = Object.hasOwn(spec.columns ?? {}, column) ? spec.columns?.[column] : undefined;
-      if (typeof said === "object") return said;
-    }
-    return undefined;
-  };
-}
+const saidIn =
+  (specs: TableSpecs): SaidOf =>
+  (table, column) =>
+    columnWords(specs, table).get(column);
 
 /** The texts of a sheet and of those that it uses, without tables of which nothing is packed and nothing speaks. */
 function withoutUnread(texts: readonly string[], file: DashboardFile, { notes }: Into): string[] {
@@ -155,7 +149,7 @@ function restoreTable(
   name: string,
   spec: TableSpec,
   file: DashboardFile,
-  { folder, files, notes }: Into,
+  { folder, specs, files, notes }: Into,
 ): string {
   const full = file.whole.get(name);
   const table = full ?? packedTable(file, name);
@@ -168,7 +162,7 @@ function restoreTable(
   let restored = text;
   for (const key of SOURCE_KEYS) if (spec[key] !== undefined) restored = changed(restored, ["tables", name, key]);
   restored = changed(restored, ["tables", name, "read"], path);
-  restored = changed(restored, ["tables", name, "columns"], columnsOf(table, spec));
+  restored = changed(restored, ["tables", name, "columns"], columnsOf(table, columnWords(specs, name, finished)));
   for (let step = 0; step < finished; step++) {
     const edits = removeStep(restored, name, 0);
     if (edits) restored = applyEdits(restored, edits);
@@ -183,12 +177,11 @@ function restoreTable(
 }
 
 /** Kinds of all columns, so that they are read back as they were, and the words that the sheet has for them. */
-function columnsOf(table: Table, { columns = {} }: TableSpec): SheetValue {
+function columnsOf(table: Table, words: ReturnType<typeof columnWords>): SheetValue {
   return Object.fromEntries(
     [...table.columns].map(([name, column]) => {
-      const said = Object.hasOwn(columns, name) ? columns[name] : undefined;
-      const { type: _type, read: _read, missing_as: _missing, ...words } = typeof said === "object" ? said : {};
-      return [name, { type: kindOf(column), ...(words as { [key: string]: SheetValue }) }];
+      const { type: _type, read: _read, missing_as: _missing, ...said } = words.get(name) ?? {};
+      return [name, { type: kindOf(column), ...(said as { [key: string]: SheetValue }) }];
     }),
   );
 }

@@ -1,0 +1,21 @@
+import { describe, expect, test } from "vitest";
+import { figureHtml, figureSizes } from "./figure-html";
+
+const html = (value: string, unit = "") =>
+  figureHtml([{ texts: { value, unit, compare: "", number: 1 } }], false, "light");
+
+describe("the number of a figure", () => {
+  test("is made small enough for a narrow piece by how many signs it has, its unit among them", () => {
+    expect(html("1,234")).toContain("<span>1,234</span>");
+    expect(html("213,507,350")).toContain('<span class="signs-11">213,507,350</span>');
+    expect(html("213,507,350", "kWh")).toContain('<span class="signs-14">213,507,350 <small>kWh</small></span>');
+    expect(html("9".repeat(80))).toContain('class="signs-28"');
+  });
+  test("has a size for every number of signs, smaller from one to the next", () => {
+    const sizes = [...figureSizes().matchAll(/\.signs-(\d+)\{font-size:min\(27px,([\d.]+)cqi\)\}/g)];
+    expect(sizes.map(([, signs]) => Number(signs))).toEqual(Array.from({ length: 21 }, (_, at) => at + 8));
+    for (const [, signs, size] of sizes) expect(Number(signs) * Number(size) * 0.55).toBeLessThan(100);
+    const widths = sizes.map(([, , size]) => Number(size));
+    expect([...widths].sort((a, b) => b - a)).toEqual(widths);
+  });
+});
