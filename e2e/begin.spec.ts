@@ -22,7 +22,6 @@ test("a newcomer with a table of their own has a dashboard in under a minute", a
   const began = Date.now();
   const said = complaints(page);
   const desk = await openDesk(page);
-  await page.getByRole("button", { name: "reports" }).click();
   const chooser = page.waitForEvent("filechooser");
   await page.getByRole("button", { name: "begin with my own table" }).click();
   await (await chooser).setFiles({
@@ -60,6 +59,23 @@ test("a newcomer with a table of their own has a dashboard in under a minute", a
   const share = await reader.evaluate(() => window.stillHarbor.rows("by_group").length);
   expect(share).toBe(LOAVES.length);
   await context.setOffline(false);
+});
+
+test("one line says what this is to who was never here, and goes once the report is used", async ({ page }) => {
+  const desk = await openDesk(page);
+  const line = page.getByText("Tables and a sheet become one file that answers.");
+  await expect(line).toBeVisible();
+  await exchange(desk, "report: Quay calls", "report: Quay calls of ours");
+  await expect(line).toBeHidden();
+  await page.reload();
+  await expect(desk.proof.getByRole("heading", { name: "Quay calls of ours" })).toBeVisible();
+  await expect(line).toBeHidden();
+  // Who comes again without having done anything knows what this is.
+  const other = await page.context().newPage();
+  await other.goto(new URL("/", page.url()).href);
+  await expect(other.frameLocator("iframe[title='The dashboard as it stands']").locator("h1")).toBeVisible();
+  await expect(other.getByText("Tables and a sheet become one file that answers.")).toBeHidden();
+  await other.close();
 });
 
 test("a table with positions is met with a map, drawn from its rows; what is left out is not written", async ({

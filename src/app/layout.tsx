@@ -13,8 +13,8 @@ export const metadata: Metadata = {
   description: "Tables and a sheet in, one self-contained HTML dashboard out.",
 };
 
-/** The ground as it was left, before anything is painted. */
-const GROUND = `try{if((localStorage.getItem("still-harbor ground")||(matchMedia("(prefers-color-scheme:dark)").matches?"dark":"light"))==="dark")document.documentElement.dataset.ground="dark"}catch{}`;
+/** The ground as it was left, and whether anybody was here before, before anything is painted. */
+const AS_LEFT = `try{if(localStorage.getItem("still-harbor last")===null&&!location.search)document.documentElement.dataset.firstVisit="";if((localStorage.getItem("still-harbor ground")||(matchMedia("(prefers-color-scheme:dark)").matches?"dark":"light"))==="dark")document.documentElement.dataset.ground="dark"}catch{}`;
 
 export default async function RootLayout({ children }: { children: ReactNode }) {
   const nonce = (await headers()).get("x-nonce") ?? undefined;
@@ -22,7 +22,7 @@ export default async function RootLayout({ children }: { children: ReactNode }) 
     <html lang="en" suppressHydrationWarning>
       <body>
         {/* biome-ignore lint/security/noDangerouslySetInnerHtml: the page's own words, no text of anybody's. */}
-        <script nonce={nonce} suppressHydrationWarning dangerouslySetInnerHTML={{ __html: GROUND }} />
+        <script nonce={nonce} suppressHydrationWarning dangerouslySetInnerHTML={{ __html: AS_LEFT }} />
         <StyleRegistry>{children}</StyleRegistry>
       </body>
     </html>

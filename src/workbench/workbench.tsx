@@ -12,6 +12,7 @@ import { Held } from "./frame/held";
 import { useKeys } from "./frame/keys";
 import { Masthead } from "./frame/masthead";
 import { Tally } from "./frame/tally";
+import { Welcome } from "./frame/welcome";
 import { ProofFrame } from "./proof/proof-frame";
 import { SheetPane } from "./sheet/sheet-pane";
 import { ChartsStation } from "./stations/charts";
@@ -29,6 +30,13 @@ const Frame = styled.div<{ $folded: boolean }>`
   @media (max-width: ${NARROW}px) {
     grid-template-columns: ${({ $folded }) => ($folded ? "28px minmax(0, 1fr)" : "minmax(0, 1fr) 0")};
   }
+`;
+
+const Top = styled.div`
+  grid-column: 1 / -1;
+  min-width: 0;
+  display: grid;
+  grid-template-rows: minmax(40px, 1fr) auto;
 `;
 
 const Main = styled.main`
@@ -55,7 +63,10 @@ function Bench() {
   const Station = STATION[station];
   return (
     <Frame $folded={folded}>
-      <Masthead />
+      <Top>
+        <Masthead />
+        <Welcome />
+      </Top>
       <SheetPane />
       <Main aria-label={NAMES[station]}>
         <Following />
