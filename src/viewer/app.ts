@@ -4,7 +4,6 @@ import { closes, type LookedAt, Model } from "../core/model/model";
 import { columnsOf, type PagePlan, tabsAbove } from "../core/page/page";
 import type { Plan } from "../core/plan/plan";
 import type { AnswerWhole } from "../core/query/cache";
-import { MISSING_NAME } from "../core/query/categories";
 import { type Ground, paintOf } from "../core/scene/theme";
 import type { Scalar } from "../core/table/column";
 import type { Table } from "../core/table/table";
@@ -431,5 +430,3 @@ export interface Staged {
 
 /** Said of a row that a step made only of the rows left, as with `first` after a `group`. */
 export const NOT_PICKED = "this row is there only while other rows are left out, and cannot be picked";
-
-export const nameText = (name: string | null): string => name ?? MISSING_NAME;

@@ -1,7 +1,8 @@
 import type { ColorScale } from "../core/chart/inputs";
 import { legendHtml } from "../core/chart/legend";
 import type { ChartPlan } from "../core/chart/plan";
-import { type App, nameText } from "./app";
+import { categoryText } from "../core/query/write";
+import type { App } from "./app";
 import { button, element } from "./dom";
 
 type Name = string | null;
@@ -38,6 +39,7 @@ export class Legend {
     // Written by our own functions from escaped words, as the first picture's legend is.
     this.host.innerHTML = html;
     if (color?.type !== "categories" || press === "nothing") return;
+    const channel = this.plan.layers.map(({ query }) => query.channels.color).find((one) => one !== undefined);
     color.names.forEach((name, at) => {
       const words = this.host.querySelector(`[data-entry="${at}"]`);
       if (!words) return;
@@ -51,7 +53,7 @@ export class Legend {
       // Its name does not hold the entry's, so that an entry is found by its name alone.
       const only = button("only", () => this.alone(name), {
         class: "plain only",
-        title: `${nameText(name)} alone, or all again`,
+        title: `${categoryText(name, channel)} alone, or all again`,
       });
       words.replaceWith(element("span", { class: "entry" }, entry, only));
       longPress(entry, () => this.alone(name));

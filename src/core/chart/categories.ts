@@ -1,6 +1,7 @@
 import type { Answer } from "../query/answer";
-import { type Category, categoriesOf, MISSING_NAME, nameAt } from "../query/categories";
+import { type Category, categoriesOf, nameAt } from "../query/categories";
 import type { Prepared } from "../query/prepare";
+import type { Channel } from "../query/query";
 import { LayerValues } from "../query/values";
 import { type Column, gather } from "../table/column";
 import type { ChartInput } from "./inputs";
@@ -71,7 +72,9 @@ function sortCategories(input: ChartInput, channel: "x" | "y" | "color", categor
   });
 }
 
-export const labelOf = (category: Category): string => category.name ?? MISSING_NAME;
+/** The channel whose values stand on an axis, in the legend, or part the chart into small ones. */
+export const channelOn = ({ layers }: ChartInput, name: string): Channel | undefined =>
+  layers.map(({ all }) => all.prepared.query.channels[name]).find((channel) => channel !== undefined);
 
 /** Groups that the legend leaves on. */
 export function leftByLegend(input: ChartInput, answer: Answer, ids: Int32Array): Int32Array {

@@ -61,7 +61,8 @@ const GAP = 16;
 const HEAD = 18;
 
 /** Cells of one size for charts without axes: the whole place, or one for each panel. */
-function cellStages({ width, height }: ChartInput, grid: PanelGrid, ink: AxisInk): PanelStage[] {
+function cellStages(input: ChartInput, grid: PanelGrid, ink: AxisInk): PanelStage[] {
+  const { width, height } = input;
   const isNamed = grid.places.some(({ names }) => Object.keys(names).length > 0);
   const head = isNamed ? HEAD : 0;
   const cell = {
@@ -74,7 +75,7 @@ function cellStages({ width, height }: ChartInput, grid: PanelGrid, ink: AxisInk
       y: row * (cell.height + head + GAP) + head,
       ...cell,
     };
-    if (isNamed) nameOver(ink, plot, names);
+    if (isNamed) nameOver(ink, plot, input, names);
     return { stage: { plot, categories: {} }, others: new Map(), names };
   });
 }

@@ -4,7 +4,7 @@ import type { Answer } from "../query/answer";
 import { categoriesOf, nameAt } from "../query/categories";
 import type { Channel } from "../query/query";
 import { LayerValues } from "../query/values";
-import { writeAt, writeNumber } from "../query/write";
+import { categoryText, writeAt, writeNumber } from "../query/write";
 import type { Column, Scalar } from "../table/column";
 import { ranks } from "../table/compare";
 import type { FigurePlan } from "./plan";
@@ -58,7 +58,8 @@ export function figureParts(plan: FigurePlan, found: Answers, spark: Answers | u
     if (group === undefined) return [];
     const line = spark && sparkValues(spark, name);
     const texts = figureTexts(plan, found.answer, found.all, group);
-    return [{ by: name, plainBy: value, texts, ...(line ? { spark: line } : {}) }];
+    const shown = name === null ? null : categoryText(name, plan.query.channels.by);
+    return [{ by: shown, plainBy: value, texts, ...(line ? { spark: line } : {}) }];
   });
 }
 

@@ -1,5 +1,4 @@
-import { MISSING_NAME } from "../query/categories";
-import { writeNumber } from "../query/write";
+import { categoryText, writeNumber } from "../query/write";
 import { escapeAttribute, escapeText } from "../scene/escape";
 import { SYMBOLS } from "../scene/shapes/symbols";
 import { textWidth } from "../scene/text-width";
@@ -58,7 +57,7 @@ export function legendItems(keys: LegendKeys, ground: Ground): LegendItem[] {
       const picture = bothSay
         ? symbolPicture(symbols.names.indexOf(name), fill)
         : `<path d="M0 0h10v10H0z" fill="${fill}"/>`;
-      items.push({ entry, picture, width: 10, height: 10, after: name ?? MISSING_NAME });
+      items.push({ entry, picture, width: 10, height: 10, after: categoryText(name, colorChannel) });
     });
   if (color?.type === "ramp" && colorChannel) items.push(rampItem(color, colorChannel, ground));
   sizes?.marks.forEach(({ value, radius }, at) => {
@@ -70,7 +69,8 @@ export function legendItems(keys: LegendKeys, ground: Ground): LegendItem[] {
   });
   if (symbols && !bothSay)
     symbols.names.forEach((name, place) => {
-      items.push({ picture: symbolPicture(place, plain), width: 10, height: 10, after: name ?? MISSING_NAME });
+      const after = categoryText(name, symbols.channel);
+      items.push({ picture: symbolPicture(place, plain), width: 10, height: 10, after });
     });
   return items;
 }

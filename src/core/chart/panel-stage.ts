@@ -1,8 +1,10 @@
 import type { Stage } from "../mark/mark";
-import { MISSING_NAME } from "../query/categories";
+import { categoryText } from "../query/write";
 import type { Box } from "../scene/scene";
 import { cutText } from "../scene/text-width";
 import { type AxisInk, TEXT } from "./axis-lines";
+import { channelOn } from "./categories";
+import type { ChartInput } from "./inputs";
 import type { PanelPlace } from "./panels";
 
 /** A panel before its layers are drawn: what each layer stands on, by its place. */
@@ -14,9 +16,9 @@ export interface PanelStage {
 }
 
 /** Which values a small chart is of, over its plot. */
-export function nameOver(ink: AxisInk, plot: Box, names: PanelPlace["names"]) {
-  const text = Object.values(names)
-    .map((name) => name ?? MISSING_NAME)
+export function nameOver(ink: AxisInk, plot: Box, input: ChartInput, names: PanelPlace["names"]) {
+  const text = Object.entries(names)
+    .map(([channel, name]) => categoryText(name, channelOn(input, channel)))
     .join(" · ");
   ink.texts.push({
     x: plot.x,

@@ -1,6 +1,7 @@
 import type { Stage } from "../mark/mark";
 import type { Answer } from "../query/answer";
 import type { Category } from "../query/categories";
+import { categoryText } from "../query/write";
 import { categoryScale, continuousScale, type Scale } from "../scale/scales";
 import type { Box } from "../scene/scene";
 import { cutText } from "../scene/text-width";
@@ -18,7 +19,7 @@ import {
   wordsLeft,
   wordsRight,
 } from "./axis-lines";
-import { axisCategories, labelOf } from "./categories";
+import { axisCategories, channelOn } from "./categories";
 import { axisDomain } from "./domain";
 import type { ChartInput } from "./inputs";
 import { nameOver, type PanelStage } from "./panel-stage";
@@ -50,7 +51,11 @@ function makeScale(
   within: Within,
 ): Scale {
   const along = axis.reverse ? ([range[1], range[0]] as [number, number]) : range;
-  if (categories) return categoryScale(categories.map(labelOf), along);
+  if (categories)
+    return categoryScale(
+      categories.map(({ name: own }) => categoryText(own, channelOn(input, name))),
+      along,
+    );
   const length = Math.abs(range[1] - range[0]);
   // About as far apart as words on the axis are long.
   const spaced = name === "x" ? 84 : 64;
@@ -145,7 +150,7 @@ export function planeStages(input: ChartInput, grid: PanelGrid, ink: AxisInk): P
       isLowest: isLowest(grid, at) || !shares.x,
     });
     if (y2 && rightAxis && !rightAxis.hidden) wordsRight(ink, y2, plot, room.right);
-    if (isNamed) nameOver(ink, plot, names);
+    if (isNamed) nameOver(ink, plot, input, names);
     return { stage, others: othersOn(input, stage, y2), names };
   });
   titles(ink, input, room, { x: xTitle, ...(isRight ? { y: "", right: yTitle } : { y: yTitle, right: rightTitle }) });

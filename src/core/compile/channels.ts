@@ -95,6 +95,12 @@ export function formatProblem(kind: Kind, format: string): string | undefined {
   return `"${format}" is no format for a ${kind}; numbers are written as ",.1f", dates as "%-d %b %Y"`;
 }
 
+/** How days are written that stand for a whole month or year. */
+const PERIODS = { month: "%b %Y", year: "%Y" } as const;
+
+export const periodFormat = (kind: Kind | undefined, period: keyof typeof PERIODS): string | undefined =>
+  kind === "date" ? PERIODS[period] : undefined;
+
 /** A label within other words: its first letter is small, unless more than that is large. */
 const within = (label: string) =>
   /^\p{Lu}(?:\p{Ll}|\s)/u.test(label) ? `${label.charAt(0).toLowerCase()}${label.slice(1)}` : label;
@@ -108,11 +114,13 @@ function wordsOf(
 ): Pick<Channel, "label" | "unit" | "format" | "order" | "column" | "image"> {
   if (formula.type === "column") {
     const info = table.info.get(formula.name);
+    const period = info?.period && periodFormat(table.columns.get(formula.name)?.kind, info.period);
+    const format = info?.format ?? (info?.years ? "d" : period);
     return {
       label: info?.label ?? spaced(formula.name),
       column: formula.name,
       ...(info?.unit === undefined ? {} : { unit: info.unit }),
-      ...(info?.format === undefined ? (info?.years ? { format: "d" } : {}) : { format: info.format }),
+      ...(format === undefined ? {} : { format }),
       ...(info?.order === undefined ? {} : { order: info.order }),
       ...(info?.role === "image" ? { image: true } : {}),
     };

@@ -7,11 +7,8 @@ import type { ChartSpec } from "../sheet/schema-charts";
 import type { Path } from "../sheet/tree";
 import { namesThings } from "../table/column-names";
 import type { ColumnInfo } from "../table/table";
-import { readChannel } from "./channels";
+import { periodFormat, readChannel } from "./channels";
 import { checkFormat, keepFormula, type Place, queryOf, wrongAt } from "./piece-place";
-
-/** How days are written that stand for a whole month or year. */
-const PERIODS = { month: "%b %Y", year: "%Y" } as const;
 
 /** True for a column whose values make a total: neither rates nor means, nor numbers that are names. */
 function addsUp({ kind, format, formula }: Channel, made: ColumnInfo | undefined): boolean {
@@ -44,7 +41,7 @@ export function readDataTable(place: Place, spec: ChartSpec): DataTablePlan | un
     }
     const channel = `column${columns.length}`;
     const made = formula.type === "column" ? built.table.info.get(formula.name) : madeBy(formula);
-    const format = read.channel.kind === "date" && made?.period ? PERIODS[made.period] : undefined;
+    const format = made?.period && periodFormat(read.channel.kind, made.period);
     channels[channel] = format && read.channel.format === undefined ? { ...read.channel, format } : read.channel;
     const adds = spec.totals === true && addsUp(read.channel, made);
     columns.push({ channel, key, ...(list ? { list } : {}), ...(adds ? { adds } : {}) });

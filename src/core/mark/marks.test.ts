@@ -1,5 +1,6 @@
 import { describe, expect, test } from "vitest";
 import { drawChart } from "../chart/draw";
+import type { ChartInput } from "../chart/inputs";
 import { chartRows } from "../chart/rows";
 import { Model } from "../model/model";
 import { Areas } from "../scene/shapes/areas";
@@ -346,6 +347,29 @@ describe("maps", () => {
       drawn("{from: places, draw: points, lon: lon, lat: lat, map: {under: [world]}}").drawn.scene.under,
     ).toHaveLength(1);
   });
+});
+
+test("categories of days and numbers are written in their column's format, and known by their names", () => {
+  const { plan, tables, findings } = compileText(`still: 1
+report: R
+tables:
+  t:
+    rows: "day,size,n\\n2024-03-01,1234.5,1\\n2024-04-01,2000,2\\n,,3\\n"
+    columns: {size: {format: ",.0f"}}
+  months:
+    from: t
+    steps: [{group: {by: [by_month(day) as month, size], get: {n: sum(n)}}}]
+charts:
+  a: {from: months, draw: heatmap, x: month, y: size, color: n, axes: {y: {scale: category}}}
+  b: {from: t, draw: bars, x: n, y: count(), color: text(size), panels: day}
+`);
+  expect(findings.filter(({ severity }) => severity === "error")).toEqual([]);
+  const model = new Model(plan, tables);
+  const a = drawChart(model.chartInput("a", 400, 300, new Set()) as ChartInput);
+  const texts = (drawn: typeof a) => drawn.scene.texts.map(({ text }) => text);
+  expect(texts(a)).toEqual(expect.arrayContaining(["Mar 2024", "Apr 2024", "1,235", "2,000", "missing"]));
+  const b = drawChart(model.chartInput("b", 400, 300, new Set()) as ChartInput);
+  expect(texts(b)).toEqual(expect.arrayContaining(["1 Mar 2024", "1 Apr 2024", "missing"]));
 });
 
 describe("layers and panels", () => {

@@ -1,5 +1,6 @@
 import { writer } from "../formula/format";
 import type { Column } from "../table/column";
+import { readIsoDate, readIsoDatetime } from "../table/time-text";
 import { MISSING_NAME, nameAt } from "./categories";
 import type { Channel } from "./query";
 
@@ -9,6 +10,19 @@ const writers = new WeakMap<Channel, (value: number) => string>();
 export function writeAt(channel: Channel, column: Column, id: number): string {
   if (column.kind === "text") return nameAt(column, id) ?? MISSING_NAME;
   return writeNumber(channel, column.values[id] as number);
+}
+
+/**
+ * The name of a category as readers see it: a date in its format, a number where its column has one. By its name it
+ * is still known and told.
+ */
+export function categoryText(name: string | null, channel: Channel | undefined): string {
+  if (name === null) return MISSING_NAME;
+  if (!channel) return name;
+  const { kind, format } = channel;
+  const reads = { date: readIsoDate, datetime: readIsoDatetime, number: format === undefined ? undefined : Number };
+  const value = reads[kind as keyof typeof reads]?.(name) ?? Number.NaN;
+  return value === value ? writeNumber(channel, value) : name;
 }
 
 export function writeNumber(channel: Channel, value: number): string {

@@ -1,6 +1,6 @@
 import { writeCount } from "../../core/formula/format";
 import type { PickControlPlan } from "../../core/plan/plan";
-import { type App, nameText } from "../app";
+import type { App } from "../app";
 import { button, element } from "../dom";
 import { type Name, ValuesControl } from "./value-names";
 
@@ -19,7 +19,7 @@ export class Checkboxes extends ValuesControl {
       const input = element("input", { type: "checkbox" });
       const count = element("span", { class: "count" });
       input.addEventListener("change", () => this.toggle(name, input.checked));
-      const words = element("span", { class: "name" }, nameText(name));
+      const words = element("span", { class: "name" }, this.textOf(name));
       list.append(element("li", {}, element("label", {}, input, words, count)));
       this.boxes.set(name, { input, count });
     }

@@ -1,6 +1,6 @@
 import { writeCount } from "../../core/formula/format";
 import type { PickControlPlan, SetControlPlan } from "../../core/plan/plan";
-import { type App, nameText } from "../app";
+import type { App } from "../app";
 import { button, element } from "../dom";
 import { ValueControl } from "./control-view";
 import { TypedList } from "./typed-list";
@@ -50,14 +50,14 @@ export class PickMenu extends ValuesControl {
     const chosen = picked?.length === 1 ? this.names.indexOf(picked[0] as Name) : -1;
     const note = (name: Name) => writeCount(counts.get(name) ?? 0);
     this.typed?.show(
-      this.names.map((name) => ({ label: nameText(name), note: note(name) })),
-      chosen < 0 ? "" : nameText(this.names[chosen] as Name),
+      this.names.map((name) => ({ label: this.textOf(name), note: note(name) })),
+      chosen < 0 ? "" : this.textOf(this.names[chosen] as Name),
     );
     const option = (value: number, text: string) =>
       element("option", { value: String(value), ...(value === chosen ? { selected: "" } : {}) }, text);
     this.select?.replaceChildren(
       ...(this.control.all || chosen < 0 ? [option(-1, this.control.all ? "all" : "")] : []),
-      ...this.names.map((name, at) => option(at, `${nameText(name)} (${note(name)})`)),
+      ...this.names.map((name, at) => option(at, `${this.textOf(name)} (${note(name)})`)),
     );
   }
 }
@@ -92,13 +92,13 @@ export class PickMenus extends ValuesControl {
     const picked = this.picked() ?? [];
     this.chips.replaceChildren(
       ...picked.map((name) => {
-        const drop = button("×", () => this.toggle(name), { "aria-label": `drop ${nameText(name)}` });
-        return element("li", { class: "chip" }, nameText(name), drop);
+        const drop = button("×", () => this.toggle(name), { "aria-label": `drop ${this.textOf(name)}` });
+        return element("li", { class: "chip" }, this.textOf(name), drop);
       }),
     );
     this.typed.show(
       this.names.map((name) => ({
-        label: nameText(name),
+        label: this.textOf(name),
         note: picked.includes(name) ? "picked" : writeCount(counts.get(name) ?? 0),
       })),
       "",

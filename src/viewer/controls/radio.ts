@@ -1,6 +1,6 @@
 import { writeCount } from "../../core/formula/format";
 import type { PickControlPlan, SetControlPlan } from "../../core/plan/plan";
-import { type App, nameText } from "../app";
+import type { App } from "../app";
 import { element } from "../dom";
 import { ValueControl } from "./control-view";
 import { type Name, ValuesControl } from "./value-names";
@@ -32,7 +32,7 @@ export class PickRadio extends ValuesControl {
 
   constructor(app: App, control: PickControlPlan, host: HTMLElement) {
     super(app, control);
-    const values = this.names.map((value) => ({ value, label: nameText(value) }));
+    const values = this.names.map((value) => ({ value, label: this.textOf(value) }));
     const all = control.all ? [{ value: ALL as Name, label: "all" }] : [];
     const { list, entries } = entriesOf<Name>(control.name, [...all, ...values], (value) =>
       this.pick(value === ALL ? undefined : [value]),

@@ -2,6 +2,7 @@ import type { SelectionState } from "../../core/link/selection";
 import type { PickControlPlan } from "../../core/plan/plan";
 import { categoriesOf, nameAt } from "../../core/query/categories";
 import { LayerValues } from "../../core/query/values";
+import { categoryText } from "../../core/query/write";
 import { type Scalar, valuesIn } from "../../core/table/column";
 import { readNames, writeNames } from "../address";
 import type { App } from "../app";
@@ -27,6 +28,11 @@ export abstract class ValuesControl extends SelectionControl<PickControlPlan> {
     const column = app.model.rows.ofControl(control.name)?.all.prepared.keys.get("key");
     const found = column ? categoriesOf(column, control.channel.order).map(({ name }) => name) : [];
     this.names = namesOf(found, control.split);
+  }
+
+  /** A value as readers see it. */
+  protected textOf(name: Name): string {
+    return categoryText(name, this.control.channel);
   }
 
   /** The value that a name stands for, in the column's own kind. */
