@@ -242,6 +242,36 @@ test("everything has a keyboard way", async ({ context }) => {
   await expect(page.getByRole("checkbox").first()).toBeHidden();
 });
 
+test("the edge of the side is dragged and moved by keys, and its width goes along in the address", async ({
+  context,
+}) => {
+  const { page } = await openFile(context, "quay.html");
+  const side = page.getByRole("complementary", { name: "Controls" });
+  const edge = page.getByRole("separator", { name: "Width of the controls" });
+  const widthOf = async () => Math.round((await side.boundingBox())?.width ?? 0);
+  const first = await widthOf();
+  await edge.focus();
+  await page.keyboard.press("ArrowRight");
+  await page.keyboard.press("ArrowRight");
+  expect(await widthOf()).toBe(first + 32);
+  const at = await edge.boundingBox();
+  if (!at) throw new Error("no edge");
+  await page.mouse.move(at.x + at.width / 2, at.y + 100);
+  await page.mouse.down();
+  await page.mouse.move(at.x + at.width / 2 + 60, at.y + 100, { steps: 4 });
+  await page.mouse.up();
+  expect(await widthOf()).toBe(first + 92);
+  await expect(edge).toHaveAttribute("aria-valuenow", String(first + 92));
+  const hash = new URL(page.url()).hash;
+  const again = await openFile(context, "quay.html", hash);
+  const other = again.page.getByRole("complementary", { name: "Controls" });
+  expect(Math.round((await other.boundingBox())?.width ?? 0)).toBe(first + 92);
+  await again.page.getByRole("button", { name: "fold away" }).click();
+  await expect(again.page.getByRole("separator", { name: "Width of the controls" })).toBeHidden();
+  await again.page.getByRole("button", { name: "controls" }).click();
+  expect(Math.round((await other.boundingBox())?.width ?? 0)).toBe(first + 92);
+});
+
 test("with scripting off the file shows titles and first pictures", async ({ browser }) => {
   const context = await browser.newContext({ javaScriptEnabled: false, offline: true });
   const page = await context.newPage();

@@ -20,7 +20,7 @@ const QUIET_MILLISECONDS = 150;
 const SHELL = `<!doctype html><html lang="en"><head><meta charset="utf-8"><title>still watch</title><style>
 html,body{margin:0;height:100%}body{display:flex;flex-direction:column;font:13px/1.5 system-ui,sans-serif;background:#f7f4ec;color:#15302d}
 iframe{flex:1;border:0;width:100%}#findings{margin:0;padding:0 22px;max-height:30vh;overflow:auto;white-space:pre-wrap;border-bottom:1px solid #d8d1bf}
-#findings:empty{display:none}</style></head><body><pre id="findings" role="status"></pre><iframe title="The dashboard" src="/dashboard.html"></iframe><script>
+#findings:empty{border:0}</style></head><body><pre id="findings" role="status"></pre><iframe title="The dashboard" src="/dashboard.html"></iframe><script>
 const frame = document.querySelector("iframe"), findings = document.getElementById("findings");
 new EventSource("/events").onmessage = ({ data }) => {
   const { said, written } = JSON.parse(data);

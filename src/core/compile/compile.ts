@@ -29,6 +29,7 @@ import { readNote } from "./note";
 import { checkOpen } from "./opens";
 import { outOfReach } from "./out-of-reach";
 import { readPages } from "./pages";
+import { beginAtZero } from "./part-of-whole";
 import { type Media, readMedia } from "./pictures";
 import { readPiece } from "./piece";
 import { prune } from "./prune";
@@ -139,6 +140,7 @@ export function compile(input: CompileInput): Compiled {
     else sheet.broken.add(name);
   }
   const selections = readSelections(compiling, new Map(pieces.map((piece) => [piece.name, piece])), controls);
+  beginAtZero(compiling, pieces, selections);
   const mentions = mentionsOf(compiling, pieces, selections);
   const pages = readPages(compiling, pieces, controls, sheet.report);
   // While something is broken nobody knows what it would have used.
