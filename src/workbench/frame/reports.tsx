@@ -3,10 +3,11 @@
 import { useEffect, useState } from "react";
 import { Button, Dialog, FileTrigger, Heading } from "react-aria-components";
 import styled from "styled-components";
-import { copyReport, saveZip, TABLE_ENDINGS, takeFiles } from "../desk/actions";
+import { copyReport, saveZip, takeFiles } from "../desk/actions";
 import { LOOK } from "../desk/desk";
 import { useDesk, useDeskState } from "../desk/desk-context";
 import type { LookRow, ProjectRow } from "../store/database";
+import { BeginWithTable } from "./begin-with-table";
 import { many, Press, StationTitle, weight, when } from "./kit";
 
 const Tiles = styled.ul`
@@ -141,13 +142,7 @@ export function Reports() {
       </Tiles>
       {rows && (
         <Foot>
-          <FileTrigger
-            acceptedFileTypes={TABLE_ENDINGS}
-            allowsMultiple
-            onSelect={(files) => files && void takeFiles(desk, [...files], true)}
-          >
-            <Press>begin with my own table</Press>
-          </FileTrigger>
+          <BeginWithTable />
           <FileTrigger
             acceptedFileTypes={[".zip", ".html"]}
             onSelect={(files) => files && void takeFiles(desk, [...files])}

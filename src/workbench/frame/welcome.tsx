@@ -1,11 +1,9 @@
 "use client";
 
 import { useEffect, useRef } from "react";
-import { FileTrigger } from "react-aria-components";
 import styled from "styled-components";
-import { TABLE_ENDINGS, takeFiles } from "../desk/actions";
-import { useDesk, useDeskState } from "../desk/desk-context";
-import { Press } from "./kit";
+import { useDeskState } from "../desk/desk-context";
+import { BeginWithTable } from "./begin-with-table";
 
 /**
  * It is there from the first paint, so that nothing jumps when the desk is set up: whether this is a first visit is
@@ -23,7 +21,6 @@ const Line = styled.section`
 
 /** What this is, in one line over the demo report, until somebody who was never here has used it. */
 export function Welcome() {
-  const desk = useDesk();
   const canUndo = useDeskState((state) => state.canUndo);
   const id = useDeskState((state) => state.id);
   const first = useRef("");
@@ -33,15 +30,7 @@ export function Welcome() {
   }, [canUndo, id]);
   return (
     <Line aria-label="What this is">
-      Tables and a sheet become one file that answers. This is a made-up harbour;{" "}
-      <FileTrigger
-        acceptedFileTypes={TABLE_ENDINGS}
-        allowsMultiple
-        onSelect={(files) => files && void takeFiles(desk, [...files], true)}
-      >
-        <Press>begin with my own table</Press>
-      </FileTrigger>
-      .
+      Tables and a sheet become one file that answers. This is a made-up harbour; <BeginWithTable />.
     </Line>
   );
 }

@@ -1,0 +1,20 @@
+"use client";
+
+import { FileTrigger } from "react-aria-components";
+import { TABLE_ENDINGS, takeFiles } from "../desk/actions";
+import { useDesk } from "../desk/desk-context";
+import { Press } from "./kit";
+
+/** Makes a report of its own of tables that its reader chooses. */
+export function BeginWithTable() {
+  const desk = useDesk();
+  return (
+    <FileTrigger
+      acceptedFileTypes={TABLE_ENDINGS}
+      allowsMultiple
+      onSelect={(files) => files && void takeFiles(desk, [...files], true)}
+    >
+      <Press>begin with my own table</Press>
+    </FileTrigger>
+  );
+}
