@@ -139,9 +139,14 @@ export async function drop(
   const send = (type: "dragEnter" | "dragOver" | "drop") =>
     session.send("Input.dispatchDragEvent", { type, ...at, data: { items: [], files: paths, dragOperationsMask: 1 } });
   await send("dragEnter");
-  await send("dragOver");
-  // A busy page answers late that it takes the files; before it has, the browser lets go of them.
-  await page.waitForFunction(() => document.documentElement.classList.contains("dragging"));
+  // A busy page answers late that it takes the files; before it has, the browser lets go of them. As long as a hand
+  // holds them over the window, the browser says so again and again.
+  await expect
+    .poll(async () => {
+      await send("dragOver");
+      return page.evaluate(() => document.documentElement.classList.contains("dragging"));
+    })
+    .toBe(true);
   await send("dragOver");
   await send("drop");
   await session.detach();
