@@ -46,8 +46,7 @@ export class App {
   readonly looked = new Map<string, LookedAt>();
   /** What the upright axes of charts need at their left, by piece. */
   private readonly lefts = new Map<string, number>();
-  /** Pieces that stand over one another. */
-  /** Charts over one another on each page. */
+  /** Pieces that stand over one another, on each page. */
   private readonly columns: readonly (readonly (readonly string[])[])[];
   /** The controls at the side of the pages. */
   side: Side | undefined;

@@ -51,11 +51,11 @@ function makeScale(
   within: Within,
 ): Scale {
   const along = axis.reverse ? ([range[1], range[0]] as [number, number]) : range;
-  if (categories)
-    return categoryScale(
-      categories.map(({ name: own }) => categoryText(own, channelOn(input, name))),
-      along,
-    );
+  if (categories) {
+    const channel = channelOn(input, name);
+    const texts = categories.map((category) => categoryText(category.name, channel));
+    return categoryScale(texts, along);
+  }
   const length = Math.abs(range[1] - range[0]);
   // About as far apart as words on the axis are long.
   const spaced = name === "x" ? 84 : 64;

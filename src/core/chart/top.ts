@@ -1,13 +1,15 @@
+import { constantValue } from "../formula/constant";
 import type { Formula } from "../formula/tree";
 import type { AxisName } from "../mark/mark";
 import type { Answer } from "../query/answer";
 import { type Category, categoriesOf, nameAt } from "../query/categories";
 import type { Channel, Query } from "../query/query";
 import { LayerValues } from "../query/values";
+import type { SettingValues } from "../steps/step";
 import type { ChartPlan, TopPlan } from "./plan";
 
 /** The categories of a chart's axis that come first by its sort, among rows that are left; ties by their order. */
-export function firstCategories(
+function firstCategories(
   channel: Channel,
   count: number,
   sorted: { answer: Answer; all: Answer; descending: boolean } | undefined,
@@ -31,6 +33,25 @@ export function firstCategories(
     return Number.isNaN(value) ? Number.POSITIVE_INFINITY : sorted.descending ? -value : value;
   };
   return [...all].sort((a, b) => rank(a) - rank(b)).slice(0, count);
+}
+
+/** Answers to what an axis is sorted by, or to the first layer where it is sorted by nothing. */
+interface Sorted {
+  answer: Answer;
+  all: Answer;
+}
+
+/** The categories that come first now, as many as the chart asks for under its settings. */
+export function firstNow(
+  { layers, sort }: ChartPlan,
+  { axis, count }: TopPlan,
+  setting: SettingValues,
+  { answer, all }: Sorted,
+): Category[] {
+  const own = sort[axis];
+  const sorted = own && "by" in own ? { answer, all, descending: own.descending } : undefined;
+  const most = Math.max(0, Number(constantValue(count, setting) ?? 0));
+  return firstCategories(layers[0]?.query.channels[axis] as Channel, most, sorted, answer, axis);
 }
 
 function literal(category: Category): Formula {

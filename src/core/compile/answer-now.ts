@@ -1,10 +1,9 @@
 import type { ChartPlan } from "../chart/plan";
 import { layerOptions, sortQueries } from "../chart/questions";
-import { firstCategories, withTop } from "../chart/top";
-import { constantValue } from "../formula/constant";
+import { firstNow, withTop } from "../chart/top";
 import type { Answer } from "../query/answer";
 import type { PrepareOptions } from "../query/prepare";
-import type { Channel, Query } from "../query/query";
+import type { Query } from "../query/query";
 import { type Compiling, settingValue } from "./compiling";
 
 /** The answer to a question with nothing selected and settings as they begin. */
@@ -20,12 +19,10 @@ export function answerNow({ cache, tables, settings }: Compiling, query: Query, 
 export function withFirst(compiling: Compiling, plan: ChartPlan): ChartPlan {
   const [layer] = plan.layers;
   if (!plan.top || !layer) return plan;
-  const { axis, count } = plan.top;
-  const [sort, query] = [plan.sort[axis], sortQueries(plan)[axis]];
-  const answer = query ? answerNow(compiling, query, {}) : answerNow(compiling, layer.query, layerOptions(plan));
-  const sorted = query && sort && "by" in sort ? { answer, all: answer, descending: sort.descending } : undefined;
-  const most = Math.max(0, Number(constantValue(count, settingValue(compiling)) ?? 0));
-  const first = firstCategories(layer.query.channels[axis] as Channel, most, sorted, answer, axis);
+  const { axis } = plan.top;
+  const sorted = sortQueries(plan)[axis];
+  const answer = sorted ? answerNow(compiling, sorted, {}) : answerNow(compiling, layer.query, layerOptions(plan));
+  const first = firstNow(plan, plan.top, settingValue(compiling), { answer, all: answer });
   const { top: _, ...chosen } = withTop(plan, axis, plan.top, first);
   return chosen;
 }

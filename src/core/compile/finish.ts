@@ -30,7 +30,9 @@ export function finishPieces(
   const finished: FinishedTables = new Map();
   // What a link does to another piece of its family, it would not do to one of another table.
   const isTarget = (name: string) => selections.some(({ effects }) => effects.some(({ target }) => target === name));
-  const keepsRows = ({ name, live }: PlanPiece) => isTarget(name) || (live && hasBraces(compiling, live));
+  // The values of a note have names; those of other words are written out.
+  const keepsRows = ({ name, live, plan }: PlanPiece) =>
+    isTarget(name) || (plan.type !== "note" && live !== undefined && hasBraces(compiling, live));
   const all = pieces.map((piece) => {
     if (!beyond.has(piece.name) || (reopens && keepsRows(piece))) return piece;
     const own: FinishedTables = new Map();

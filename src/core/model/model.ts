@@ -4,7 +4,7 @@ import type { ChartInput, ColorScale, LayerInput } from "../chart/inputs";
 import { type LegendKeys, legendKeys } from "../chart/legend-keys";
 import type { ChartPlan } from "../chart/plan";
 import { choosingSettings, resolvedPiece } from "../chart/resolve";
-import { firstCategories, withTop } from "../chart/top";
+import { firstNow, withTop } from "../chart/top";
 import type { WordPart } from "../chart/words";
 import { ownOf } from "../finding/own";
 import { constantValue } from "../formula/constant";
@@ -196,16 +196,10 @@ export class Model {
     const own = this.questionsFor(name);
     const plan = own?.piece.plan;
     if (!own || plan?.type !== "chart" || !plan.top) return own;
-    const { axis, count } = plan.top;
-    const sort = plan.sort[axis];
-    const asked = own.sorts[axis];
-    const layer = own.layers[0] as Asked;
-    const answer = this.engine.answer(asked ?? layer);
-    const sorted =
-      asked && sort && "by" in sort ? { answer, all: this.engine.all(asked), descending: sort.descending } : undefined;
-    const channel = layer.query.channels[axis] as Channel;
-    const most = Math.max(0, Number(constantValue(count, this.engine.setting) ?? 0));
-    const first = firstCategories(channel, most, sorted, answer, axis);
+    const { axis } = plan.top;
+    const asked = own.sorts[axis] ?? (own.layers[0] as Asked);
+    const sorted = { answer: this.engine.answer(asked), all: this.engine.all(asked) };
+    const first = firstNow(plan, plan.top, this.engine.setting, sorted);
     const key = `${name} ${JSON.stringify([this.chosenFor(name), first.map((one) => one.name)])}`;
     let topped = this.topped.get(key);
     if (!topped) {

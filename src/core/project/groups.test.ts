@@ -317,6 +317,15 @@ notes:
     expect(again.project.text).toContain("text: '{total}, {value} and {value_2} at {$level}'");
   });
 
+  test("come back as notes whose own values keep their names", () => {
+    const note = '{text: "{value} and {mean(n)}, {mean(n)}", from: t, get: {value: sum(n)}}';
+    const file = fileOf(head(`notes:\n  d: ${note}\n`));
+    expect(finishedIn(file)).toEqual(["d"]);
+    const again = openedFrom(file);
+    expect(again.shown).toEqual([["d", "843.75 and 24.82, 24.82"]]);
+    expect(again.project.text).toContain("text: '{value} and {value_2}, {value_2}'");
+  });
+
   test("keep their rows where a value in their words would be read as a formula", () => {
     const sheet = (words: string) =>
       head(`charts:\n  a: {from: t, draw: bars, x: side, y: sum(n), title: '${words}'}\n`);

@@ -1,3 +1,4 @@
+import { freeName } from "../advice/write-suggestions";
 import { isOfAll } from "../chart/figure-texts";
 import { queriesOf } from "../chart/piece-formulas";
 import type { DataTablePlan, FigurePlan, NotePlan, PiecePlan } from "../chart/plan";
@@ -39,15 +40,17 @@ function regroupNote(regrouping: Regrouping, { query, text }: NotePlan): Regroup
   const get = new Map(Object.keys(query.channels).map((name) => [name, writer.formula(name)]));
   const inWords = livePart(regrouping, names);
   // A formula in the text stood for a value that has a name now.
+  const named = new Map<string, string>();
   const written = text.replace(/\{([^{}]*)\}/g, (whole, inside: string) => {
     const [part] = piece.live?.parts[inside.trim()] ?? [];
     if (!inWords || typeof part !== "object" || !("channel" in part)) return whole;
-    const name = names.of(`value ${part.channel}`, "value");
+    const name = named.get(part.channel) ?? freeName("value", new Set(get.keys()));
+    named.set(part.channel, name);
     get.set(name, inWords.formula(part.channel));
     return `{${name}}`;
   });
   const name = regrouping.nameTable();
-  const table = inWords ? beside(inWords.table(name), get.size > 0 ? writer : undefined) : writer.table(name);
+  const table = inWords ? beside(inWords.table(name), writer) : writer.table(name);
   const changes = [...get].map(([key, value]) => ({ path: [...path, "get", key], value }));
   return {
     tables: [table],
@@ -60,8 +63,8 @@ function regroupNote(regrouping: Regrouping, { query, text }: NotePlan): Regroup
 }
 
 /** A table of one row with the columns of another beside its own. */
-function beside(table: GroupTable, other: GroupWriter | undefined): GroupTable {
-  if (!other || other.columns.size === 0) return table;
+function beside(table: GroupTable, other: GroupWriter): GroupTable {
+  if (other.columns.size === 0) return table;
   const own = other.table(table.name);
   return {
     name: table.name,

@@ -11,10 +11,9 @@ import { readWholeSheet } from "../sheet/used-sheets";
 import { kindOf } from "../table/column";
 import type { Table } from "../table/table";
 import type { ProjectFiles } from "./archive";
-import { columnWords, type TableSpecs } from "./column-words";
+import { ColumnWords } from "./column-words";
 import type { DashboardFile } from "./dashboard-file";
 import { pathProblem } from "./directory";
-import type { SaidOf } from "./group-writer";
 import { isFinished, nounOf, regroup } from "./groups";
 import { csvOf } from "./table-csv";
 import { tablesNamed } from "./tables-named";
@@ -38,7 +37,7 @@ export function reopened(file: DashboardFile, name: string): Reopened | undefine
   if (file.sheet === undefined) return undefined;
   const specs = new Map([...file.used.values()].flatMap((used) => [...readSheet(used, "part").tables]));
   for (const [table, spec] of readSheet(file.sheet).tables) specs.set(table, spec);
-  const into: Into = { folder: "", specs, files: new Map(), notes: [] };
+  const into: Into = { folder: "", words: new ColumnWords(specs), files: new Map(), notes: [] };
   const take = (text: string, folder: string) => {
     let taken = text;
     for (const [table, spec] of readSheet(text, "part").tables)
@@ -67,8 +66,8 @@ function usedBytes({ used }: DashboardFile, path: string): Uint8Array | undefine
 
 interface Into {
   folder: string;
-  /** What the sheet and those that it uses say of their tables. */
-  specs: TableSpecs;
+  /** What the sheet and those that it uses say of their columns. */
+  words: ColumnWords;
   files: Map<string, Uint8Array>;
   notes: string[];
 }
@@ -84,14 +83,14 @@ const packedTable = ({ tables }: DashboardFile, name: string): Table | undefined
   [tables.get(name), tables.get(`${name}/source`)].find((table) => table && table.columns.size > 0);
 
 /** The sheet's text with each piece whose groups were packed drawn from a table of these. */
-function restoreGroups(text: string, file: DashboardFile, { specs, files, notes }: Into): string {
+function restoreGroups(text: string, file: DashboardFile, { words, files, notes }: Into): string {
   const sheet = readSheet(text);
   // Names come from the sheet, which was read by rule; a foreign plan may hold any.
   const finished = file.plan.pieces.filter(
     (piece) => (sheet.charts.has(piece.name) || sheet.notes.has(piece.name)) && isFinished(piece),
   );
   if (finished.length === 0) return text;
-  const taken = new Set(specs.keys());
+  const taken = new Set(words.specs.keys());
   const model = new Model(file.plan, file.tables);
   let restored = text;
   for (const piece of finished) {
@@ -101,7 +100,7 @@ function restoreGroups(text: string, file: DashboardFile, { specs, files, notes 
       return name;
     };
     const { tables, changes } = regroup(
-      { piece, model, saidOf: saidIn(specs), nameTable },
+      { piece, model, saidOf: (table, column) => words.of(table).get(column), nameTable },
       sheet.charts.get(piece.name),
     );
     for (const { path, value } of changes) restored = changed(restored, path, value);
@@ -117,12 +116,6 @@ function restoreGroups(text: string, file: DashboardFile, { specs, files, notes 
   );
   return restored;
 }
-
-/** What sheets say of a column, in its own table or in those that it is made from. */
-const saidIn =
-  (specs: TableSpecs): SaidOf =>
-  (table, column) =>
-    columnWords(specs, table).get(column);
 
 /** The texts of a sheet and of those that it uses, without tables of which nothing is packed and nothing speaks. */
 function withoutUnread(texts: readonly string[], file: DashboardFile, { notes }: Into): string[] {
@@ -149,7 +142,7 @@ function restoreTable(
   name: string,
   spec: TableSpec,
   file: DashboardFile,
-  { folder, specs, files, notes }: Into,
+  { folder, words, files, notes }: Into,
 ): string {
   const full = file.whole.get(name);
   const table = full ?? packedTable(file, name);
@@ -162,7 +155,7 @@ function restoreTable(
   let restored = text;
   for (const key of SOURCE_KEYS) if (spec[key] !== undefined) restored = changed(restored, ["tables", name, key]);
   restored = changed(restored, ["tables", name, "read"], path);
-  restored = changed(restored, ["tables", name, "columns"], columnsOf(table, columnWords(specs, name, finished)));
+  restored = changed(restored, ["tables", name, "columns"], columnsOf(table, words.after(name, finished)));
   for (let step = 0; step < finished; step++) {
     const edits = removeStep(restored, name, 0);
     if (edits) restored = applyEdits(restored, edits);
@@ -177,7 +170,7 @@ function restoreTable(
 }
 
 /** Kinds of all columns, so that they are read back as they were, and the words that the sheet has for them. */
-function columnsOf(table: Table, words: ReturnType<typeof columnWords>): SheetValue {
+function columnsOf(table: Table, words: ReturnType<ColumnWords["after"]>): SheetValue {
   return Object.fromEntries(
     [...table.columns].map(([name, column]) => {
       const { type: _type, read: _read, missing_as: _missing, ...said } = words.get(name) ?? {};

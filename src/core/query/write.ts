@@ -1,5 +1,5 @@
 import { writer } from "../formula/format";
-import type { Column } from "../table/column";
+import type { Column, Kind } from "../table/column";
 import { readIsoDate, readIsoDatetime } from "../table/time-text";
 import { MISSING_NAME, nameAt } from "./categories";
 import type { Channel } from "./query";
@@ -12,16 +12,22 @@ export function writeAt(channel: Channel, column: Column, id: number): string {
   return writeNumber(channel, column.values[id] as number);
 }
 
+/** Values of the names of categories that are not their own words. */
+const READERS: Partial<Record<Kind, (name: string) => number>> = {
+  date: readIsoDate,
+  datetime: readIsoDatetime,
+  number: Number,
+};
+
 /**
  * The name of a category as readers see it: a date in its format, a number where its column has one. By its name it
  * is still known and told.
  */
 export function categoryText(name: string | null, channel: Channel | undefined): string {
   if (name === null) return MISSING_NAME;
-  if (!channel) return name;
-  const { kind, format } = channel;
-  const reads = { date: readIsoDate, datetime: readIsoDatetime, number: format === undefined ? undefined : Number };
-  const value = reads[kind as keyof typeof reads]?.(name) ?? Number.NaN;
+  const read = channel && READERS[channel.kind];
+  if (!read || (channel.kind === "number" && channel.format === undefined)) return name;
+  const value = read(name);
   return value === value ? writeNumber(channel, value) : name;
 }
 

@@ -45,7 +45,7 @@ const ends = <End extends "first" | "last">(end: End): StepKind<End> => ({
 export const first = ends("first");
 export const last = ends("last");
 
-/** Keeps so many rows, every choice as likely as any other and the same in every build; their order stays. */
+/** Draws a number of rows, each set of them equally likely, from a seed: every build draws the same. */
 export const sample: StepKind<"sample"> = {
   run(step, table, context) {
     const limit = Math.min(limitOf(step.rows, table, context), table.rowCount);

@@ -143,8 +143,9 @@ export function Rulers({ tracks, page, xs, ys, write, inTurn }: RulersProps) {
     });
   const type = (along: Along, at: number, typed: string) => {
     const size = typed.trim();
-    if (!size || size === page[SIZES[along]][at]) return;
     inTurn((laid) => {
+      // A field that was left with Enter is left once more when it loses the focus.
+      if (!size || size === laid.page[SIZES[along]][at]) return;
       const sizes = laid.page[SIZES[along]].map((own, place) => (place === at ? size : own));
       desk.edit(writeSizes(laid, along, sizes) ?? []);
     });
