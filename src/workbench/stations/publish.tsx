@@ -40,6 +40,13 @@ const Write = styled(Press)`
   font: 400 19px var(--serif);
 `;
 
+/** Other ways to take the report away, one under the other. */
+const Ways = styled.div`
+  display: grid;
+  justify-items: start;
+  gap: 4px;
+`;
+
 /** Publish: what leaves in the file, whether it may, and the file. */
 export function PublishStation() {
   const desk = useDesk();
@@ -62,12 +69,14 @@ export function PublishStation() {
           {sheetName.replace(/\.still\.(?:yaml|json)$/, "")}.html, {whole ? weight(whole.bytes) : ""}{" "}
           <Quiet>{whole?.seal ? `seal ${whole.seal.slice(0, 12)}` : ""}</Quiet>
         </span>
-        {reply?.editions ? (
-          <Press isDisabled={!reply.ok || !current} onPress={() => void writeEditions(desk)}>
-            {`write ${many(reply.editions, "edition")} as a zip`}
-          </Press>
-        ) : null}
-        <Press onPress={() => void saveZip(desk)}>save sheet and tables as a zip</Press>
+        <Ways>
+          {reply?.editions ? (
+            <Press isDisabled={!reply.ok || !current} onPress={() => void writeEditions(desk)}>
+              {`write ${many(reply.editions, "edition")} as a zip`}
+            </Press>
+          ) : null}
+          <Press onPress={() => void saveZip(desk)}>save sheet and tables as a zip</Press>
+        </Ways>
         <Quiet>the same from a terminal</Quiet>
         <code>{terminal}</code>
         <Press
