@@ -1,4 +1,5 @@
 import { compile } from "../src/core/compile/compile";
+import { brushIndexer } from "../src/core/link/index/brush-index";
 import { selectionPass } from "../src/core/link/predicate";
 import { Model } from "../src/core/model/model";
 import { answerQuery } from "../src/core/query/answer";
@@ -40,7 +41,7 @@ export function benchCompute(csv: Uint8Array, sizes: readonly number[]) {
     model.counts();
     const slices: number[] = [];
     const [, index] = timed(() => {
-      slices.push(timed(() => model.engine.activate("waiting", { x: edges }))[1]);
+      slices.push(timed(() => model.engine.activate("waiting", brushIndexer({ x: edges })))[1]);
       for (const piece of pieces) {
         for (const asked of model.askedBy(piece)) {
           for (let more = true; more; ) {

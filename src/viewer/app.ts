@@ -12,6 +12,7 @@ import { bringTo } from "./several-pages";
 import type { Side } from "./side";
 import type { Tabs } from "./tabs";
 import { Tooltip } from "./tooltip";
+import { Warming } from "./warming";
 
 /** Something on the page that shows a part of the model. */
 export interface View {
@@ -36,6 +37,7 @@ export interface View {
 export class App {
   readonly model: Model;
   readonly views = new Map<string, View>();
+  readonly warming = new Warming(this);
   readonly tooltip = new Tooltip();
   readonly say = announcer();
   /** Legend entries that readers have pressed, a set a chart. */
@@ -102,6 +104,7 @@ export class App {
   end() {
     this.ending.abort();
     clearTimeout(this.resting);
+    this.warming.end();
     if (this.frame) cancelAnimationFrame(this.frame);
     this.tooltip.remove();
     this.say.region.remove();
@@ -356,6 +359,7 @@ export class App {
     if (isFit || this.plan.pieces.some(({ plan }) => plan.type === "chart" && closes(plan))) this.touchAll();
     this.flush();
     for (const listener of this.listeners) listener();
+    this.warming.again();
     this.settling = false;
   }
 

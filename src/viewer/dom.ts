@@ -13,6 +13,18 @@ export function element<K extends keyof HTMLElementTagNameMap>(
   return made;
 }
 
+const written = new WeakMap<Element, string>();
+
+/**
+ * Writes markup of our own functions, which escape their words, into an element that nobody else fills. What stands
+ * there already is left: a browser would read, lay out and paint it anew.
+ */
+export function write(host: Element, html: string) {
+  if (written.get(host) === html) return;
+  host.innerHTML = html;
+  written.set(host, html);
+}
+
 export function button(
   label: string,
   press: (event: MouseEvent) => void,

@@ -5,6 +5,7 @@ import type { FigurePlan } from "../core/chart/plan";
 import { waitingHtml } from "../core/model/waiting";
 import type { PlanPiece } from "../core/plan/plan";
 import type { App, View } from "./app";
+import { write } from "./dom";
 
 /** A large number with its comparison, or one for each value of a column. */
 export class FigureView implements View {
@@ -30,10 +31,9 @@ export class FigureView implements View {
 
   draw() {
     const host = this.section.querySelector(".shown-figure");
-    // Written by our own functions from escaped words, as the first picture's figures are.
     const isRepeated = this.plan.query.groupBy.length > 0;
     if (host)
-      host.innerHTML = waitingHtml(this.app.model, this.name) ?? figureHtml(this.parts(), isRepeated, this.app.ground);
+      write(host, waitingHtml(this.app.model, this.name) ?? figureHtml(this.parts(), isRepeated, this.app.ground));
   }
 
   rows(): PlainRow[] {

@@ -3,6 +3,7 @@ import { summaryHtml, summaryLines, summaryRows } from "../core/model/summary";
 import { waitingHtml } from "../core/model/waiting";
 import type { PlanPiece } from "../core/plan/plan";
 import type { App, View } from "./app";
+import { write } from "./dom";
 
 /** Every column summed up over the rows that pass. */
 export class SummaryView implements View {
@@ -18,9 +19,8 @@ export class SummaryView implements View {
 
   draw() {
     const host = this.section.querySelector(".rows");
-    // Written by our own functions from escaped words, as the first picture's summary is.
     const { model, ground } = this.app;
-    if (host) host.innerHTML = waitingHtml(model, this.name) ?? summaryHtml(summaryLines(model, this.name), ground);
+    if (host) write(host, waitingHtml(model, this.name) ?? summaryHtml(summaryLines(model, this.name), ground));
   }
 
   rows(): PlainRow[] {

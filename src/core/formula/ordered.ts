@@ -192,13 +192,19 @@ export function blocksIn({ starts }: ScanOrder): Int32Array {
   return first;
 }
 
-/** Calls `visit` for every row of an order with the number of its block and its place in the order. */
-export function eachInBlocks(order: ScanOrder, visit: (row: number, block: number, at: number) => void) {
+/** Calls `visit` for rows of an order, from one place up to another, with the number of its block and its place. */
+export function eachInBlocks(
+  order: ScanOrder,
+  from: number,
+  to: number,
+  visit: (row: number, block: number, at: number) => void,
+) {
   const { rows, starts } = order;
   const firstBlock = blocksIn(order);
   for (let group = 0; group + 1 < starts.length; group++) {
     const begin = starts[group] as number;
-    for (let at = begin; at < (starts[group + 1] as number); at++)
+    const end = Math.min(to, starts[group + 1] as number);
+    for (let at = Math.max(from, begin); at < end; at++)
       visit(rows[at] as number, (firstBlock[group] as number) + (((at - begin) / BLOCK) | 0), at);
   }
 }

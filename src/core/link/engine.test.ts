@@ -1,39 +1,13 @@
 import fc from "fast-check";
 import { describe, expect, test, vi } from "vitest";
-import { Model } from "../model/model";
-import { plainValue } from "../query/categories";
-import { LayerValues } from "../query/values";
+import type { Model } from "../model/model";
 import { brushEdges, nearestEdge } from "../scale/edges";
 import { continuousScale } from "../scale/scales";
-import { compileText, sheetOver } from "../testing/compile-text";
+import { sheetOver } from "../testing/compile-text";
+import { modelOf, shown } from "../testing/shown";
+import { brushIndexer } from "./index/brush-index";
 import { RunningTotals } from "./index/totals";
 import type { SelectionState } from "./selection";
-
-function modelOf(text: string): Model {
-  const compiled = compileText(text);
-  expect(compiled.findings.filter(({ severity }) => severity === "error").map(({ message }) => message)).toEqual([]);
-  return new Model(compiled.plan, compiled.tables);
-}
-
-/** What a piece shows, group by group: its keys and values as one text each. */
-function shown(model: Model, piece: string): string[] {
-  return model.askedBy(piece).flatMap((asked) => {
-    const answer = model.engine.answer(asked);
-    const values = new LayerValues(answer, model.engine.all(asked));
-    const names = Object.keys(asked.query.channels);
-    return [...answer.counts.keys()]
-      .filter((id) => (answer.counts[id] as number) > 0)
-      .map((id) =>
-        JSON.stringify(
-          names.map((name) => {
-            const column = values.get(name);
-            return column ? plainValue(column, id) : null;
-          }),
-        ),
-      )
-      .sort();
-  });
-}
 
 const charts = `charts:
   waits: {from: calls, draw: bars, x: "bin(w, 5)", y: count()}
@@ -90,7 +64,7 @@ describe("the index answers exactly what a full recompute answers", () => {
           if (withControl) model.engine.select("c", { keys: [{ c: "x" }] });
           if (withClick) model.engine.select("means", { keys: [{ k: "a" }] });
         }
-        fast.engine.activate("waits", { x: edges });
+        fast.engine.activate("waits", brushIndexer({ x: edges }));
         const answered = vi.spyOn(RunningTotals.prototype, "answer");
         for (const piece of pieces) for (const asked of fast.askedBy(piece)) while (fast.engine.warm(asked));
         for (const [low, high] of drag) {
@@ -102,7 +76,7 @@ describe("the index answers exactly what a full recompute answers", () => {
         expect(answered.mock.results.some(({ value }) => value !== undefined)).toBe(true);
         answered.mockRestore();
         // Other edges, as after a change of size, change nothing.
-        fast.engine.activate("waits", { x: Float64Array.of(0, 7, 21) });
+        fast.engine.activate("waits", brushIndexer({ x: Float64Array.of(0, 7, 21) }));
         for (const piece of pieces) expect(shown(fast, piece), piece).toEqual(shown(plain, piece));
       }),
       { numRuns: 60 },
@@ -152,7 +126,7 @@ controls:
       fc.property(rowsOf, fc.array(gesture, { minLength: 1, maxLength: 8 }), (rows, gestures) => {
         const text = sheetOver(csvOf(rows), more);
         const kept = modelOf(text);
-        kept.engine.activate("crowd", edges);
+        kept.engine.activate("crowd", brushIndexer(edges));
         gestures.forEach((one, done) => {
           perform(kept, one);
           // One that has no past: it has performed the same, and is asked for the first time.
@@ -174,7 +148,7 @@ controls:
       charts,
     );
     const model = modelOf(text);
-    model.engine.activate("waits", { x: Float64Array.of(0, 3, 6, 21) });
+    model.engine.activate("waits", brushIndexer({ x: Float64Array.of(0, 3, 6, 21) }));
     model.engine.select("waits", { x: [3, 6] });
     expect(model.counts().calls?.left).toBe(2);
     model.engine.select("waits", { x: [3, 3.35] });

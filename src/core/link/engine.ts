@@ -1,3 +1,4 @@
+import type { RowFilter } from "../formula/ordered";
 import { type Formula, settingsOf, walk } from "../formula/tree";
 import type { Vector } from "../formula/vector";
 import { type Answer, answerQuery } from "../query/answer";
@@ -9,11 +10,10 @@ import { type Column, gather, type Scalar } from "../table/column";
 import type { Table } from "../table/table";
 import { Follower } from "./index/follower";
 import { HeldRows } from "./index/held";
+import type { Indexer, Others, SelectionIndex } from "./index/in-hand";
 import { PassingRows } from "./index/passing";
-import { type BrushInHand, BrushPlaces, endsOf, SLICE } from "./index/places";
-import { RunningTotals } from "./index/totals";
 import { type EngineTable, type Instance, Instances } from "./instances";
-import type { FormulaColumns } from "./predicate";
+import { type FormulaColumns, selectionPass } from "./predicate";
 import type { SelectionPlan, SelectionState } from "./selection";
 import { SelectionStates } from "./states";
 
@@ -47,8 +47,8 @@ export class Engine {
   private readonly spoken = new WeakMap<Asked, { rows: string[]; groups: string[] }>();
   private readonly reading = new WeakMap<Query, string[]>();
   private readonly followers = new WeakMap<PassingRows, WeakMap<Prepared, Follower>>();
-  /** The brush that moves, or is about to; with totals along its axis where it has one alone. */
-  private brush: (BrushInHand & { totals?: RunningTotals }) | undefined;
+  /** What answers the selection that moves, or is about to. */
+  private index: SelectionIndex | undefined;
 
   constructor(
     tables: readonly EngineTable[],
@@ -62,7 +62,7 @@ export class Engine {
       held: (selection, instance) => this.held(selection, instance).pass,
       answer: (prepared, rows, names) => ({
         answer: this.answerHere(prepared, rows, names),
-        failed: this.passing(rows, names).failed.slice(),
+        failed: this.failedLater(rows, names),
       }),
     });
     for (const [name, value] of Object.entries(settings)) this.settings.set(name, value);
@@ -76,7 +76,7 @@ export class Engine {
     this.settings.set(name, value);
     this.instances.followSetting(name);
     // What was made for questions that are asked otherwise now would only take room.
-    this.brush = undefined;
+    this.index = undefined;
   }
 
   state(selection: string): SelectionState | undefined {
@@ -213,20 +213,26 @@ export class Engine {
   /** Answers over the rows of an instance that pass some selections, which all enter there. */
   private answerHere(prepared: Prepared, instance: Instance, here: readonly string[]): Answer {
     if (here.length === 0) return answerQuery(prepared, null);
-    const { brush } = this;
-    if (brush?.totals && here.includes(brush.selection) && this.isUnderBrush(instance)) {
-      const others = here.filter((name) => name !== brush.selection);
-      const ends = endsOf(brush, this.states.get(brush.selection) ?? {});
-      const range = ends?.x ?? ends?.y;
-      const answer = range && brush.totals.answer(prepared, this.states.signature(others), range);
+    const { index } = this;
+    if (index && here.includes(index.selection) && this.isUnderIndex(instance)) {
+      const answer = index.answer(prepared, this.others(index, instance, here), this.states.get(index.selection) ?? {});
       if (answer) return answer;
     }
     return this.followerOf(prepared, this.passing(instance, here)).answer();
   }
 
-  /** True for the rows over which the brush in hand moves. */
-  private isUnderBrush(instance: Instance): boolean {
-    return this.brush !== undefined && instance === this.instances.base(this.brush.table);
+  /** True for the rows over which the selection in hand moves. */
+  private isUnderIndex(instance: Instance): boolean {
+    return this.index !== undefined && instance === this.instances.base(this.index.table);
+  }
+
+  /** The selections beside the one in hand, as its index has to know them. */
+  private others({ selection }: SelectionIndex, instance: Instance, here: readonly string[]): Others {
+    const names = here.filter((name) => name !== selection);
+    return {
+      key: this.states.signature(names),
+      failed: () => (names.length ? this.passing(instance, names).failed : null),
+    };
   }
 
   private followerOf(prepared: Prepared, rows: PassingRows): Follower {
@@ -250,6 +256,27 @@ export class Engine {
     return passing;
   }
 
+  /**
+   * The same as it is now, for who may ask later or never. Where selections speak of the rows themselves it follows
+   * from what they hold now; where they come from elsewhere, later would be too late.
+   */
+  private failedLater(instance: Instance, names: readonly string[]): () => RowFilter {
+    const isOwn = instance === this.instances.base(instance.name) && !instance.enters;
+    if (!isOwn || names.some((name) => this.states.plan(name).table !== instance.name)) {
+      const failed = this.passing(instance, names).failed.slice();
+      return () => failed;
+    }
+    const states = names.map((name) => [this.states.plan(name), this.states.get(name) ?? {}] as const);
+    return () => {
+      const failed = new Uint16Array(instance.table.rowCount);
+      for (const [plan, state] of states) {
+        const pass = selectionPass(plan, state, instance.columns);
+        for (let row = 0; row < failed.length; row++) failed[row] = (failed[row] as number) + 1 - (pass[row] as number);
+      }
+      return failed;
+    };
+  }
+
   /** The rows of a table that a selection holds, brought to where it is. */
   private held(name: string, instance: Instance): HeldRows {
     const version = this.states.version(name);
@@ -261,87 +288,45 @@ export class Engine {
       instance.held.set(name, held);
       return held;
     }
-    if (!this.followBrush(known, name, instance)) known.replace(this.instances.pass(name, instance).slice());
+    const isFollowed = this.index?.selection === name && this.isUnderIndex(instance) && this.index.follow(known, state);
+    if (!isFollowed) known.replace(this.instances.pass(name, instance).slice());
     known.state = state;
     known.version = version;
     return known;
   }
 
-  /** Where the brush in hand has moved, only rows that it went over are looked at. False where that is not known. */
-  private followBrush(held: HeldRows, name: string, instance: Instance): boolean {
-    const { brush } = this;
-    if (brush?.selection !== name || !this.isUnderBrush(instance)) return false;
-    const [from, to] = [endsOf(brush, held.state), endsOf(brush, this.states.get(name) ?? {})];
-    if (!from || !to) return false;
-    const axes = (["x", "y"] as const).flatMap((axis) => {
-      const [places, ends] = [brush.axes[axis], to[axis]];
-      return places && ends ? [{ of: places.of, low: ends[0], high: ends[1] }] : [];
-    });
-    const rows = (["x", "y"] as const).flatMap((axis) => {
-      const [places, before, ends] = [brush.axes[axis], from[axis], to[axis]];
-      return places && before && ends ? places.between(before, ends) : [];
-    });
-    held.reconsider(rows, (row) =>
-      axes.every(({ of, low, high }) => (of[row] as number) >= low && (of[row] as number) < high),
-    );
-    return true;
-  }
-
   /**
-   * Takes a brush in hand: from now on its moves are answered from an index over the edges of its axes.
-   * Moves that end elsewhere are answered by going over all rows.
+   * Takes a selection in hand: from now on its moves are answered from an index over its places.
+   * What these cannot tell is answered by going over rows.
    */
-  activate(selection: string, edges: Partial<Record<"x" | "y", Float64Array>>) {
-    const plan = this.states.has(selection) ? this.states.plan(selection) : undefined;
-    if (!plan || plan.by.length || plan.inclusive) return;
+  activate(selection: string, indexer: Indexer) {
+    if (!this.states.has(selection)) return;
+    const plan = this.states.plan(selection);
     const { columns } = this.instances.base(plan.table);
-    const state = this.states.get(selection);
-    const axes: BrushInHand["axes"] = {};
-    for (const axis of ["x", "y"] as const) {
-      const [own, formula] = [edges[axis], plan.axes[axis]];
-      if (!own) continue;
-      const on = state?.on?.[axis];
-      const column = formula && columns.get((on === undefined ? undefined : plan.ons?.[on]) ?? formula);
-      if (!column || column.kind === "text") return;
-      const known = this.brush?.selection === selection ? this.brush.axes[axis] : undefined;
-      axes[axis] = known?.isOf(column.values, own) ? known : new BrushPlaces(column.values, own);
-    }
-    const same = this.brush?.selection === selection && this.brush.axes.x === axes.x && this.brush.axes.y === axes.y;
-    if (same) return;
-    const [only, ...more] = Object.values(axes);
-    this.brush = {
-      selection,
-      table: plan.table,
-      axes,
-      ...(only && more.length === 0 ? { totals: new RunningTotals(only) } : {}),
-    };
+    const index = indexer({ plan, columns, state: this.states.get(selection) ?? {} }, this.index);
+    if (index) this.index = index;
   }
 
   /**
-   * Prepares for a question, ahead of the first move of the brush in hand, a slice of what will answer it.
+   * Prepares for a question, ahead of the first move of the selection in hand, a slice of what will answer it.
    * False once nothing is left to do.
    */
   warm(asked: Asked): boolean {
-    const { brush } = this;
-    if (!brush || !asked.filters.includes(brush.selection)) return false;
+    const { index } = this;
+    if (!index || !asked.filters.includes(index.selection)) return false;
     const { from } = asked.query;
-    const above = from === brush.table ? undefined : this.instances.above(from);
+    const above = from === index.table ? undefined : this.instances.above(from);
     const instance = above?.rows ?? this.instances.base(from);
-    if (!this.isUnderBrush(instance)) return false;
-    if (Object.values(brush.axes).some((places) => places.find(SLICE))) return true;
+    if (!this.isUnderIndex(instance)) return false;
+    if (index.find()) return true;
     const prepared = above?.prepared ?? this.all(asked).prepared;
     const here = asked.filters.filter(
       (name) =>
-        name === brush.selection ||
+        name === index.selection ||
         (this.isActive(name) && this.instances.entersAbove(name, from) === (above !== undefined)),
     );
-    const others = here.filter((name) => name !== brush.selection);
-    if (brush.totals) {
-      const rows = others.length ? this.passing(instance, others) : undefined;
-      const more = brush.totals.warm(prepared, this.states.signature(others), rows?.failed ?? null);
-      if (more !== undefined) return more;
-    }
-    return this.followerOf(prepared, this.passing(instance, here)).warm();
+    const more = index.warm(prepared, this.others(index, instance, here));
+    return more ?? (index.lay() || this.followerOf(prepared, this.passing(instance, here)).warm());
   }
 
   private stateOf(asked: Asked): AskedState {

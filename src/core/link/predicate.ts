@@ -57,7 +57,8 @@ export function codeOfValue(column: Column, value: Scalar): number | undefined {
 function andRange(pass: Uint8Array, values: Float64Array, low: number, high: number) {
   for (let row = 0; row < pass.length; row++) {
     const value = values[row] as number;
-    if (!(value >= low && value < high)) pass[row] = 0;
+    // Without a branch: rows pass at random.
+    pass[row] = (pass[row] as number) & Number(value >= low) & Number(value < high);
   }
 }
 
@@ -118,21 +119,34 @@ function anyKey(keys: readonly Key[], plan: SelectionPlan, columns: FormulaColum
   return any;
 }
 
-/** The same in one pass, where all keys are values of one column of texts; nothing where they are not. */
-function anyOfTexts(keys: readonly Key[], plan: SelectionPlan, columns: FormulaColumns): Uint8Array | undefined {
+/**
+ * Which texts of one column some keys hold, missing before the first; nothing where they are not all values of one
+ * column of texts.
+ */
+export function textsHeld(
+  keys: readonly Key[],
+  plan: SelectionPlan,
+  columns: FormulaColumns,
+): { codes: Int32Array; wanted: Uint8Array } | undefined {
   const [text, ...more] = Object.keys(keys[0] ?? {});
   if (text === undefined || more.length || plan.split !== undefined) return undefined;
   const column = columns.get(stableFormula(columns, text, ownOf(plan.keys, text) ?? { type: "column", name: text }));
   if (column.kind !== "text") return undefined;
-  const { codes, dictionary } = column;
-  // Missing stands before the first text.
-  const wanted = new Uint8Array(dictionary.length + 1);
+  const wanted = new Uint8Array(column.dictionary.length + 1);
   for (const key of keys) {
     const value = ownOf(key, text);
     if (value === undefined || Array.isArray(value) || Object.keys(key).length !== 1) return undefined;
     const code = codeOfValue(column, value);
     if (code !== undefined) wanted[code + 1] = 1;
   }
+  return { codes: column.codes, wanted };
+}
+
+/** Rows that one of some keys holds, in one pass where these are texts of one column. */
+function anyOfTexts(keys: readonly Key[], plan: SelectionPlan, columns: FormulaColumns): Uint8Array | undefined {
+  const held = textsHeld(keys, plan, columns);
+  if (!held) return undefined;
+  const { codes, wanted } = held;
   const any = new Uint8Array(codes.length);
   for (let row = 0; row < any.length; row++) any[row] = wanted[(codes[row] as number) + 1] as number;
   return any;
@@ -201,6 +215,21 @@ function stableFormula(columns: FormulaColumns, text: string, formula: Formula):
   return formula;
 }
 
+/** What a range on an axis selects on: what the axis showed when it was chosen, where a reader can choose another. */
+export function formulaOn({ axes, ons }: SelectionPlan, state: SelectionState, axis: "x" | "y"): Formula | undefined {
+  const on = state.on?.[axis];
+  return (on === undefined ? undefined : ons?.[on]) ?? axes[axis];
+}
+
+/** The values that a range holds, as `[low, high)`, whether its own ends belong to it or not. */
+export function heldRange(
+  { inclusive, openBelow }: SelectionPlan,
+  kind: Kind,
+  [low, high]: readonly [number, number],
+): [number, number] {
+  return [openBelow ? inclusiveEnd(kind, low) : low, inclusive ? inclusiveEnd(kind, high) : high];
+}
+
 /**
  * Which rows of the source's table a selection holds: 1 or 0 a row.
  * Values of one selection are alternatives, its axes must both hold.
@@ -210,15 +239,11 @@ export function selectionPass(plan: SelectionPlan, state: SelectionState, column
   let pass = new Uint8Array(rowCount).fill(1);
   for (const axis of ["x", "y"] as const) {
     const range = state[axis];
-    const on = state.on?.[axis];
-    const formula = (on === undefined ? undefined : plan.ons?.[on]) ?? plan.axes[axis];
+    const formula = formulaOn(plan, state, axis);
     if (!range || !formula) continue;
     const column = columns.get(formula);
     if (column.kind === "text") pass.fill(0);
-    else {
-      const low = plan.openBelow ? inclusiveEnd(column.kind, range[0]) : range[0];
-      andRange(pass, column.values, low, plan.inclusive ? inclusiveEnd(column.kind, range[1]) : range[1]);
-    }
+    else andRange(pass, column.values, ...heldRange(plan, column.kind, range));
   }
   if (state.outline && plan.outline) {
     const [x, y] = [columns.get(plan.outline.x), columns.get(plan.outline.y)];
@@ -229,6 +254,7 @@ export function selectionPass(plan: SelectionPlan, state: SelectionState, column
   for (const condition of state.conditions ?? []) andCondition(pass, condition, plan, columns);
   if (state.keys) {
     const any = anyOfTexts(state.keys, plan, columns) ?? anyKey(state.keys, plan, columns);
+    if (Object.keys(state).length === 1 && plan.by.length === 0) return any;
     for (let row = 0; row < rowCount; row++) pass[row] = (pass[row] as number) & (any[row] as number);
   }
   if (state.rows) {

@@ -42,7 +42,8 @@ export function prepareTogether(step: Step, above: Table, setting: SettingValues
 /** The rows that a choice leaves above a step, and what the step asks of them. */
 export interface Left {
   answer: Answer;
-  failed: RowFilter;
+  /** Asked for at any time later; it speaks of the rows that were left then. */
+  failed: () => RowFilter;
 }
 
 /**
@@ -79,8 +80,9 @@ export function regrouped(base: Made, steps: readonly Step[], left: Left, contex
 }
 
 /** First the rows that are left, then the groups into which they go. */
-function originsOf({ answer, failed }: Left, ids: Int32Array, keys: readonly Column[]): Origin[] {
+function originsOf({ answer, ...left }: Left, ids: Int32Array, keys: readonly Column[]): Origin[] {
   const { groups, groupCount } = answer.prepared;
+  const failed = left.failed();
   let count = 0;
   for (let row = 0; row < failed.length; row++) if (failed[row] === 0) count += 1;
   const rows = new Int32Array(count);

@@ -1,5 +1,6 @@
 import { addTotals, finishTotals } from "../formula/measures";
 import { answerOrdered, type Ordered, type RowFilter } from "../formula/ordered";
+import { thereAndZero } from "../table/flags";
 import { orderOf, type Prepared } from "./prepare";
 
 /** Numbers per group for some choice of rows. */
@@ -22,22 +23,18 @@ export function answerQuery(prepared: Prepared, filter: RowFilter | null): Answe
   return answerFromTotals(prepared, totals, filter);
 }
 
-/**
- * Without groups every row is its own: 1 where it is drawn and passes. Worked out in signs and not in
- * branches, of which a processor guesses every second one wrong where rows pass at random.
- */
+const drawn = new WeakMap<Int32Array, Uint8Array>();
+
+/** Without groups every row is its own: 1 where it is drawn and passes. */
 export function passingRows(groups: Int32Array, filter: RowFilter | null): Uint8Array {
-  const { length } = groups;
-  const passing = new Uint8Array(length);
-  if (!filter) {
-    for (let row = 0; row < length; row++) passing[row] = ((groups[row] as number) >>> 31) ^ 1;
-    return passing;
+  let there = drawn.get(groups);
+  if (!there) {
+    there = Uint8Array.from(groups, (group) => (group < 0 ? 0 : 1));
+    drawn.set(groups, there);
   }
-  for (let row = 0; row < length; row++) {
-    const failed = filter[row] as number;
-    passing[row] = (((failed | -failed) >>> 31) | ((groups[row] as number) >>> 31)) ^ 1;
-  }
-  return passing;
+  if (!filter) return there.slice();
+  if (filter instanceof Uint8Array) return thereAndZero(there, filter);
+  return there.map((is, row) => (filter[row] === 0 ? is : 0));
 }
 
 /**

@@ -1,4 +1,5 @@
 import fc from "fast-check";
+import { brushIndexer } from "../link/index/brush-index";
 import { Model } from "../model/model";
 import { nameAt } from "../query/categories";
 import { LayerValues } from "../query/values";
@@ -357,7 +358,7 @@ function brushPoints(
     edges.reduce((best, edge) => (Math.abs(edge - end) < Math.abs(best - end) ? edge : best)),
   ) as [number, number];
   if (!(from < to)) return undefined;
-  model.engine.activate("points", { x: edges });
+  model.engine.activate("points", brushIndexer({ x: edges }));
   if (warm)
     for (const { name } of model.plan.pieces) for (const asked of model.askedBy(name)) while (model.engine.warm(asked));
   return [from, to];

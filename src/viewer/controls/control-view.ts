@@ -1,3 +1,4 @@
+import type { Indexer } from "../../core/link/index/in-hand";
 import type { SelectionState } from "../../core/link/selection";
 import type { AnyControlPlan, PickControlPlan, SearchControlPlan, SetControlPlan } from "../../core/plan/plan";
 import type { Scalar } from "../../core/table/column";
@@ -5,6 +6,8 @@ import type { App, View } from "../app";
 
 /** A control on the page, which scripts and the address can set too. */
 export interface ControlView extends View {
+  /** What answers its moves, made ready when a reader comes to it. */
+  indexer?(): Indexer;
   /** Takes a value; answers words when it cannot be held. */
   set(value: unknown): string | undefined;
   /** What it holds, for scripts; nothing when it holds what it started with. */

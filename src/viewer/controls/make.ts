@@ -16,5 +16,10 @@ export function lookOf(control: ControlPlan): string {
 
 /** The control in its place on the page. */
 export function makeControl(app: App, control: ControlPlan, host: HTMLElement): ControlView {
-  return CONTROLS.get(lookOf(control))(app, control as never, host);
+  const view = CONTROLS.get(lookOf(control))(app, control as never, host);
+  const { indexer } = view;
+  if (indexer)
+    for (const come of ["pointerenter", "focusin"])
+      host.addEventListener(come, () => app.warming.take([[control.name, indexer.call(view)]]));
+  return view;
 }

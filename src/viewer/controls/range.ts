@@ -1,3 +1,5 @@
+import type { Indexer } from "../../core/link/index/in-hand";
+import { rangeIndexer } from "../../core/link/index/range-index";
 import { inclusiveEnd } from "../../core/link/predicate";
 import type { SelectionState } from "../../core/link/selection";
 import type { PickControlPlan } from "../../core/plan/plan";
@@ -12,6 +14,9 @@ import { plainEnd } from "./plain-end";
 import { evenPlaces, logPlaces, type Places, Rail, roundStep } from "./rail";
 
 export const DAY = 86400;
+
+/** Places of a rail for which totals are kept. */
+const MOST_STEPS = 512;
 
 /** An end in the address: its own dots stay, as two of them stand between the ends. */
 export const endText = (kind: string, value: number) => encodePart(numberText(kind, value)).replaceAll("%2E", ".");
@@ -32,6 +37,15 @@ export abstract class SpanControl extends SelectionControl<PickControlPlan> {
     const column = app.model.engine.columnsOf(control.from).get(control.channel.formula);
     this.extent = (column.kind === "text" ? undefined : extentOf(column.values)) ?? [0, 1];
     this.channel = dayChannel(control.channel);
+  }
+
+  /** Along the places of its rail, as far as there are not too many of them. */
+  indexer(): Indexer {
+    const { least, most, step, at } = this.places();
+    const stride = step * Math.ceil((most - least) / step / MOST_STEPS);
+    return rangeIndexer(
+      Float64Array.from({ length: Math.floor((most - least) / stride) + 1 }, (_, n) => at(least + n * stride)),
+    );
   }
 
   protected places(): Places {

@@ -1,3 +1,5 @@
+import type { Indexer } from "../../core/link/index/in-hand";
+import { textIndexer } from "../../core/link/index/text-index";
 import type { SelectionState } from "../../core/link/selection";
 import type { PickControlPlan } from "../../core/plan/plan";
 import { categoriesOf, nameAt } from "../../core/query/categories";
@@ -28,6 +30,10 @@ export abstract class ValuesControl extends SelectionControl<PickControlPlan> {
     const column = app.model.rows.ofControl(control.name)?.all.prepared.keys.get("key");
     const found = column ? categoriesOf(column, control.channel.order).map(({ name }) => name) : [];
     this.names = namesOf(found, control.split);
+  }
+
+  indexer(): Indexer {
+    return textIndexer;
   }
 
   /** A value as readers see it. */

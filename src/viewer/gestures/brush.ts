@@ -1,4 +1,5 @@
 import type { Drawn, Panel } from "../../core/chart/draw";
+import { brushIndexer } from "../../core/link/index/brush-index";
 import type { Key, SelectionPlan, SelectionState } from "../../core/link/selection";
 import { writeNumber } from "../../core/query/write";
 import { brushEdges, nearestEdge } from "../../core/scale/edges";
@@ -100,25 +101,11 @@ export class BrushHand implements Hand {
     return true;
   }
 
-  /** Makes the index ready before the first move, one question a turn so that no frame is held up. */
+  /** Makes the index ready before the first move. */
   warm(panel = this.panel()) {
     if (this.selections[0]?.byMarks || !this.refreshEdges(panel)) return;
-    const { engine } = this.view.app.model;
-    for (const selection of this.selections) engine.activate(selection.name, this.edgesNow);
-    const waiting = [...this.view.app.views.keys()]
-      .filter((name) => this.view.app.isInSight(name))
-      .flatMap((piece) => this.view.app.model.askedBy(piece));
-    waiting.push(...this.view.app.model.rows.asked());
-    const next = () => {
-      for (let asked = waiting[0]; asked; asked = waiting[0]) {
-        if (engine.warm(asked)) {
-          setTimeout(next, 0);
-          return;
-        }
-        waiting.shift();
-      }
-    };
-    setTimeout(next, 0);
+    const indexer = brushIndexer(this.edgesNow);
+    this.view.app.warming.take(this.selections.map(({ name }) => [name, indexer]));
   }
 
   private pixelSpan(panel: Panel): Partial<Record<Axis, [number, number]>> {

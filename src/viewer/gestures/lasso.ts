@@ -1,5 +1,6 @@
 import type { Drawn, Panel } from "../../core/chart/draw";
 import { keysBehind } from "../../core/link/behind";
+import { lassoIndexer } from "../../core/link/index/lasso-index";
 import { isInside } from "../../core/link/outline";
 import type { Key, SelectionPlan, SelectionState } from "../../core/link/selection";
 import type { Point } from "../../core/scene/shapes/shape";
@@ -34,6 +35,11 @@ export class LassoHand implements Hand {
 
   private state(): SelectionState | undefined {
     return this.view.app.model.engine.state(this.first.name);
+  }
+
+  /** Makes the index ready before an outline is drawn. */
+  warm() {
+    if (!this.first.byMarks) this.view.app.warming.take(this.selections.map(({ name }) => [name, lassoIndexer]));
   }
 
   down(event: PointerEvent, at: Point) {

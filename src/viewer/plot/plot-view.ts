@@ -12,7 +12,7 @@ import type { Point } from "../../core/scene/shapes/shape";
 import { backSvg, frontSvg, wordsSvg } from "../../core/scene/svg";
 import { paintOf } from "../../core/scene/theme";
 import type { App, View } from "../app";
-import { button, element, svg, svgPart } from "../dom";
+import { button, element, svg, svgPart, write } from "../dom";
 import { emptyOffer } from "../empty-offer";
 import { handsOf } from "../gestures/hands";
 import { Legend } from "../legend";
@@ -61,6 +61,8 @@ export class PlotView implements View {
   private size = { width: 0, height: 0 };
   private drawn: Drawn | undefined;
   private whole: WholeRanges | undefined;
+  /** Which switches stand there. */
+  private switched = "";
   private focused: Found | undefined;
   private hovered: Found | undefined;
 
@@ -138,9 +140,9 @@ export class PlotView implements View {
     if (this.canvas.parentElement !== this.plot)
       this.plot.replaceChildren(this.back, this.canvas, this.front, this.overlay, this.catcher, this.switches);
     drawMarks(this.canvas, drawn.scene, ground);
-    // Written by our own functions from escaped words; presentation attributes only.
-    this.back.innerHTML = backSvg(drawn.scene, ground);
-    this.front.innerHTML = wordsSvg(drawn.scene, ground) + frontSvg(drawn.scene, ground);
+    // Presentation attributes only.
+    write(this.back, backSvg(drawn.scene, ground));
+    write(this.front, wordsSvg(drawn.scene, ground) + frontSvg(drawn.scene, ground));
     this.legend?.draw(namesLeft(input));
     this.drawSwitch();
     this.plot.querySelector(".nothing")?.remove();
@@ -227,6 +229,9 @@ export class PlotView implements View {
   /** What says that a drag looks closer, and leads back; where a drag could also make a brush, always. */
   private drawSwitch() {
     const couldBoth = this.canBrush && this.plan.zoom.some((way) => way !== "wheel");
+    const shown = JSON.stringify([this.isCloser, couldBoth, this.isLooked]);
+    if (shown === this.switched) return;
+    this.switched = shown;
     const parts: HTMLElement[] = [];
     if (this.isCloser || couldBoth) {
       const words = this.isCloser ? "a drag looks closer" : "a drag selects";

@@ -1,3 +1,5 @@
+import { countDifferent, eachDifferent } from "../../table/flags";
+
 /**
  * One list of changes: which rows came in and which went out, update by update. Whoever follows it
  * remembers the version that it has seen, and asks for what came after.
@@ -48,19 +50,12 @@ export function scratch(length: number): Int32Array {
 
 /** Rows in which two choices differ, as changes from one to the other; nothing where they are more than `most`. */
 export function differences(from: Uint8Array, to: Uint8Array, most: number): Int32Array | undefined {
-  const changed = scratch(from.length);
-  let count = 0;
-  // Four rows at a time while nothing changes: most rows of most moves stay.
-  const whole = from.length >> 2;
-  const [words, others] = [new Int32Array(from.buffer, 0, whole), new Int32Array(to.buffer, 0, whole)];
-  for (let row = 0; row < from.length; row++) {
-    if (row % 4 === 0) {
-      while (row >> 2 < whole && words[row >> 2] === others[row >> 2]) row += 4;
-      if (row >= from.length) break;
-    }
-    if (from[row] === to[row]) continue;
-    if (count === most) return undefined;
-    changed[count++] = to[row] ? row : ~row;
-  }
-  return changed.slice(0, count);
+  const count = countDifferent(from, to);
+  if (count > most) return undefined;
+  const changed = new Int32Array(count);
+  let at = 0;
+  eachDifferent(from, to, (row) => {
+    changed[at++] = to[row] ? row : ~row;
+  });
+  return changed;
 }

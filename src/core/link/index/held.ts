@@ -1,3 +1,4 @@
+import { inTableOrder } from "../../table/table-order";
 import type { SelectionState } from "../selection";
 import { ChangeLog, differences, mostFollowed, scratch } from "./changes";
 
@@ -25,19 +26,23 @@ export class HeldRows {
     else this.log.cut();
   }
 
-  /** Asks again of some rows whether they are held; of all others it is known that nothing has changed. */
-  reconsider(rows: readonly Int32Array[], isHeld: (row: number) => boolean) {
-    const changed = scratch(rows.reduce((sum, { length }) => sum + length, 0));
+  /**
+   * Asks again of some rows whether they are held; of all others it is known that nothing has changed.
+   *
+   * @param most so many rows are asked about, at the most
+   * @param each calls back for each of them, with 1 where it is held now
+   */
+  reconsider(most: number, each: (consider: (row: number, now: 0 | 1) => void) => void) {
+    const rows = scratch(most);
+    const { pass } = this;
     let count = 0;
-    for (const some of rows) {
-      for (let at = 0; at < some.length; at++) {
-        const row = some[at] as number;
-        const now = isHeld(row) ? 1 : 0;
-        if (now === this.pass[row]) continue;
-        this.pass[row] = now;
-        changed[count++] = now ? row : ~row;
-      }
-    }
-    this.log.add(changed.slice(0, count));
+    each((row, now) => {
+      if (now === pass[row]) return;
+      pass[row] = now;
+      rows[count++] = row;
+    });
+    const changed = inTableOrder(rows.subarray(0, count), pass.length);
+    for (let at = 0; at < count; at++) if (!pass[changed[at] as number]) changed[at] = ~(changed[at] as number);
+    this.log.add(changed);
   }
 }

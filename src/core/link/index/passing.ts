@@ -1,4 +1,5 @@
 import type { RowFilter } from "../../formula/ordered";
+import { addFailing } from "../../table/flags";
 import { ChangeLog, mostFollowed, scratch } from "./changes";
 import type { HeldRows } from "./held";
 
@@ -47,8 +48,11 @@ export class PassingRows {
   private recount(held: readonly HeldRows[]) {
     const { failed } = this;
     failed.fill(0);
-    for (const { pass } of held)
-      for (let row = 0; row < failed.length; row++) failed[row] = (failed[row] as number) + 1 - (pass[row] as number);
+    for (const { pass } of held) {
+      if (failed instanceof Uint8Array) addFailing(failed, pass);
+      else
+        for (let row = 0; row < failed.length; row++) failed[row] = (failed[row] as number) + 1 - (pass[row] as number);
+    }
     this.log.cut();
   }
 }

@@ -3,8 +3,11 @@ import type { Answer } from "../../query/answer";
 import { type Prepared, prepareQuery } from "../../query/prepare";
 import type { Channel, Query } from "../../query/query";
 import { makeTable } from "../../table/table";
+import { axisPlaces, coverOfRange } from "./axis-places";
 import { HeldRows } from "./held";
-import { type BrushInHand, BrushPlaces, type Ends, endsOf } from "./places";
+import type { Others } from "./in-hand";
+import { type Cover, looseIn, OUT, type Places, runsOf, SOME, WHOLE } from "./row-places";
+import { evenEdges, tileLevels } from "./tile-places";
 import { RunningTotals } from "./totals";
 
 const N = Number.NaN;
@@ -28,10 +31,12 @@ const query = (names: string[]): Query => ({
 });
 const edges = Float64Array.of(0, 1, 2, 3, 5);
 
+const othersOf = (key = "", failed: Uint8Array | null = null): Others => ({ key, failed: () => failed });
+
 /** Makes the whole table of a question, and answers how many slices it took. */
-function warmed(index: RunningTotals, prepared: Prepared, key = "", others: Uint8Array | null = null): number {
+function warmed(index: RunningTotals, prepared: Prepared, others = othersOf()): number {
   let slices = 0;
-  while (index.warm(prepared, key, others)) slices += 1;
+  while (index.warm(prepared, others)) slices += 1;
   return slices;
 }
 
@@ -39,11 +44,11 @@ function warmed(index: RunningTotals, prepared: Prepared, key = "", others: Uint
 const told = (answer: Answer | undefined) => answer?.values.map(([value]) => value);
 
 describe("running totals", () => {
-  const places = new BrushPlaces(values, edges);
-  const index = new RunningTotals(places);
+  const places = axisPlaces(values, edges);
+  const index = new RunningTotals([places], false);
   const prepared = prepareQuery(query(["count", "sum"]), table, () => null);
-  const totals = (low: number, high: number, key = "") =>
-    told(index.answer(prepared, key, places.ends([low, high]) as Ends));
+  const totals = (low: number, high: number, others = othersOf()) =>
+    told(index.answer(prepared, others, () => coverOfRange(values, edges, [low, high])));
   test("are not answered before they are made", () => {
     expect(totals(0, 1)).toBeUndefined();
     expect(warmed(index, prepared)).toBe(1);
@@ -54,26 +59,40 @@ describe("running totals", () => {
     expect(totals(0, 5)).toEqual([5, 31]);
     expect(totals(3, 3)).toEqual([0, 0]);
   });
-  test("are not asked for ends that are no edges", () => {
-    expect(places.ends([0.5, 2])).toBeUndefined();
-    expect(places.ends(undefined)).toBeUndefined();
+  test("are not asked for rows beyond the edges, nor for ends within places that have no rim", () => {
+    expect(coverOfRange(values, edges, [-1, 2])).toBeUndefined();
+    expect(coverOfRange(values, edges, [0, 6])).toBeUndefined();
+    expect(totals(0.5, 2)).toBeUndefined();
   });
   test("leave out rows that other selections hold back, and are made anew when those change", () => {
-    const failed = Uint8Array.of(0, 2, 0, 1, 0, 0, 0, 0);
-    expect(totals(0, 5, "other@1")).toBeUndefined();
-    warmed(index, prepared, "other@1", failed);
-    expect(totals(0, 5, "other@1")).toEqual([3, 21]);
+    const others = othersOf("other@1", Uint8Array.of(0, 2, 0, 1, 0, 0, 0, 0));
+    expect(totals(0, 5, others)).toBeUndefined();
+    warmed(index, prepared, others);
+    expect(totals(0, 5, others)).toEqual([3, 21]);
     expect(totals(0, 5)).toBeUndefined();
   });
   test("count blocks of ranks for what goes by an order, and give nothing for ends", () => {
     const ordered = prepareQuery(query(["median", "distinct", "first"]), table, () => null);
     expect(warmed(index, ordered)).toBeGreaterThan(1);
-    expect(told(index.answer(ordered, "", [0, 3]))).toEqual([3, 4, 1]);
-    expect(told(index.answer(ordered, "", [1, 2]))).toEqual([3, 2, 2]);
-    expect(told(index.answer(ordered, "", [2, 2]))).toEqual([N, 0, N]);
+    const answer = (low: number, high: number) =>
+      told(index.answer(ordered, othersOf(), () => coverOfRange(values, edges, [low, high])));
+    expect(answer(0, 3)).toEqual([3, 4, 1]);
+    expect(answer(1, 2)).toEqual([3, 2, 2]);
+    expect(answer(2, 2)).toEqual([N, 0, N]);
     const most = prepareQuery(query(["max"]), table, () => null);
     expect(warmed(index, most)).toBe(0);
-    expect(index.answer(most, "", [0, 4])).toBeUndefined();
+    expect(index.answer(most, othersOf(), () => coverOfRange(values, edges, [0, 5]))).toBeUndefined();
+  });
+  test("count rows at the rim one by one where ends lie within places", () => {
+    const rimmed = new RunningTotals([axisPlaces(values, edges)], true);
+    const all = prepareQuery(query(["count", "sum", "median"]), table, () => null);
+    const others = othersOf("some", Uint8Array.of(0, 0, 0, 0, 1, 0, 0, 0));
+    warmed(rimmed, all, others);
+    const answer = (low: number, high: number) =>
+      told(rimmed.answer(all, others, () => coverOfRange(values, edges, [low, high])));
+    expect(answer(0.5, 1.5)).toEqual([1, 2, 2]);
+    expect(answer(1.2, 4.5)).toEqual([2, 12, 6]);
+    expect(answer(0, 5)).toEqual([4, 15, 3]);
   });
 });
 
@@ -85,10 +104,10 @@ test("a table made slice by slice holds the same", () => {
   ]);
   const column = long.columns.get("x");
   if (!column || column.kind === "text") throw new Error("no column");
-  const index = new RunningTotals(new BrushPlaces(column.values, edges));
+  const index = new RunningTotals([axisPlaces(column.values, edges)], false);
   const prepared = prepareQuery(query(["count", "sum"]), long, () => null);
-  expect(warmed(index, prepared)).toBe(3);
-  const [count, sum] = told(index.answer(prepared, "", [1, 3])) ?? [];
+  expect(warmed(index, prepared)).toBe(5);
+  const [count, sum] = told(index.answer(prepared, othersOf(), () => coverOfRange(column.values, edges, [1, 3]))) ?? [];
   let [n, all] = [0, 0];
   for (let row = 0; row < rows; row++) {
     const x = (row * 7) % 5;
@@ -99,50 +118,62 @@ test("a table made slice by slice holds the same", () => {
   expect([count, sum]).toEqual([n, all]);
 });
 
-describe("rows that follow the brush", () => {
-  const other = Float64Array.of(3, 0, 1, 2, 2, 2, 4, 1);
-  const brush: BrushInHand = {
-    selection: "s",
-    table: "t",
-    axes: { x: new BrushPlaces(values, edges), y: new BrushPlaces(other, edges) },
-  };
-  const ends = (x: [number, number], y: [number, number]) => endsOf(brush, { x, y }) as Record<"x" | "y", Ends>;
-  test("are those of comparing, whatever the moves before, on both axes at once", () => {
-    let now = ends([0, 1], [0, 5]);
-    const held = new HeldRows(
-      Uint8Array.from(values, (value) => (value >= 0 && value < 1 ? 1 : 0)),
-      {},
-      0,
+describe("tiles", () => {
+  const rows = 3000;
+  const made = (factor: number, odd: number) =>
+    Float64Array.from({ length: rows }, (_, row) => (row % odd === 0 ? N : ((row * factor) % 997) ** 2 / 100));
+  const [x, y] = [made(31, 41), made(57, 53)];
+  const levels = tileLevels(x, y, 16, 3);
+  test("lie between edges that part the rows evenly, and hold every known value", () => {
+    const even = evenEdges(x, 16);
+    expect(even.length).toBeLessThanOrEqual(17);
+    const counts = Array.from({ length: even.length - 1 }, (_, place) =>
+      x.reduce(
+        (sum, value) => sum + Number(value >= (even[place] as number) && value < (even[place + 1] as number)),
+        0,
+      ),
     );
-    const boxes: [number, number, number, number][] = [
-      [0, 2, 0, 5],
-      [1, 3, 1, 3],
-      [3, 5, 0, 2],
-      [0, 5, 2, 3],
-      [0, 5, 0, 5],
-      [2, 3, 2, 3],
-      [2, 3, 2, 3],
-    ];
-    for (const [x1, x2, y1, y2] of boxes) {
-      const next = ends([x1, x2], [y1, y2]);
-      const isIn = (row: number) =>
-        (values[row] as number) >= x1 &&
-        (values[row] as number) < x2 &&
-        (other[row] as number) >= y1 &&
-        (other[row] as number) < y2;
-      held.reconsider(
-        (["x", "y"] as const).flatMap((axis) => brush.axes[axis]?.between(now[axis], next[axis]) ?? []),
-        isIn,
-      );
-      now = next;
-      expect([...held.pass], `${x1} to ${x2}, ${y1} to ${y2}`).toEqual(
-        [...values].map((_, row) => (isIn(row) ? 1 : 0)),
-      );
+    expect(counts.reduce((sum, count) => sum + count, 0)).toBe(x.filter((value) => value === value).length);
+    expect(Math.max(...counts)).toBeLessThan((rows / 16) * 1.5);
+    expect(evenEdges(Float64Array.of(4, 4, N), 8)).toHaveLength(2);
+    expect(evenEdges(Float64Array.of(N), 8)).toHaveLength(2);
+  });
+  test.each([0, 1, 2])("at level %i have the rows of each place side by side", (level) => {
+    const { places } = levels[level] as (typeof levels)[number];
+    const seen: number[] = [];
+    for (let place = 0; place < places.count; place++) {
+      const own = Array.from(places.lines.rows.subarray(places.from(place), places.to(place)));
+      for (const row of own) expect(places.of[row]).toBe(place);
+      seen.push(...own);
     }
+    const known = Array.from(x.keys()).filter((row) => x[row] === x[row] && y[row] === y[row]);
+    expect(seen.sort((a, b) => a - b)).toEqual(known);
   });
-  test("are left to comparing where a state holds anything but ranges on its axes", () => {
-    expect(endsOf(brush, { x: [0, 1] })).toBeUndefined();
-    expect(endsOf(brush, { x: [0, 1], y: [0, 1], keys: [{ k: "a" }] })).toBeUndefined();
-    expect(endsOf(brush, { x: [0, 1], y: [0, 1.5] })).toBeUndefined();
+  test("hand out columns in the same order", () => {
+    const { places } = levels[1] as (typeof levels)[number];
+    expect([...places.lines.column(x)]).toEqual([...places.lines.rows].map((row) => x[row]));
   });
+});
+
+test("runs are whole places that follow one another, and loose rows those of others that are held", () => {
+  const cover: Cover = {
+    parts: Uint8Array.of(WHOLE, WHOLE, OUT, SOME, WHOLE),
+    columns: [values],
+    holds: ([own], at) => ((own as Float64Array)[at] as number) > 4,
+  };
+  expect(runsOf(cover)).toEqual([0, 2, 4, 5]);
+  const places: Places = axisPlaces(values, Float64Array.of(-1, 0, 1, 2, 6, 9));
+  expect([...looseIn(cover, places)].map((at) => places.lines.rows[at])).toEqual([6]);
+});
+
+test("rows that are asked about again are logged as they came and went, in the order of the table", () => {
+  const held = new HeldRows(Uint8Array.of(1, 0, 1, 0, 0), {}, 0);
+  held.reconsider(4, (consider) => {
+    consider(3, 1);
+    consider(2, 0);
+    consider(0, 1);
+    consider(1, 1);
+  });
+  expect([...held.pass]).toEqual([1, 1, 0, 1, 0]);
+  expect(held.log.since(0)?.map((list) => [...list])).toEqual([[1, ~2, 3]]);
 });

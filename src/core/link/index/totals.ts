@@ -1,7 +1,8 @@
 import type { Ordered, RowFilter } from "../../formula/ordered";
 import { type Answer, answerFromTotals } from "../../query/answer";
 import { orderOf, type Prepared } from "../../query/prepare";
-import { type BrushPlaces, type Ends, SLICE } from "./places";
+import type { Others } from "./in-hand";
+import { type Cover, isHeld, looseIn, type Places, runsOf, SLICE, SOME } from "./row-places";
 import { RunningOrder } from "./running-order";
 
 /** Most bytes of one target's running totals, and of all together. */
@@ -10,7 +11,9 @@ const MOST_IN_ALL = 64 << 20;
 
 interface Running {
   key: string;
-  /** One array a contribution: totals of all rows below an edge, by edge and group. */
+  /** The places over which they run: the finest for which there is room. */
+  level: number;
+  /** One array a contribution: totals of all rows before a place, by place and group. */
   totals: Float64Array[];
   /** Counts for the measures that need an order, made after the totals. */
   orders: RunningOrder[];
@@ -20,69 +23,122 @@ interface Running {
   next: number | undefined;
 }
 
+/** What a cover holds at one level, made ready for all questions: runs of whole places, and where others stand. */
+interface Covered {
+  runs: readonly number[];
+  loose: Int32Array;
+}
+
 /**
- * Running totals over the places of a moving brush: for every target, one table of
- * (edge x group), so that a move costs two look-ups a group whatever the number of rows.
- * The idea of answering a brush from totals kept per pixel is known from the literature on data
- * tiles and interactive latency (Liu, Jiang and Heer, EuroVis 2013; Moritz, Howe and Heer, CHI 2019).
+ * Running totals over the places of a moving selection: for every target one table of (place x group), so that a
+ * move costs two look-ups a group for each run of whole places, and a look at the rows at its rim, whatever the
+ * number of rows. The idea of answering a brush from totals kept per pixel or tile is known from the literature on
+ * data tiles and interactive latency (Liu, Jiang and Heer, EuroVis 2013; Moritz, Howe and Heer, CHI 2019).
  */
 export class RunningTotals {
   private readonly byPrepared = new Map<Prepared, Running>();
+  private readonly covered = new WeakMap<Cover, Covered>();
   private bytes = 0;
 
-  constructor(private readonly places: BrushPlaces) {}
+  /**
+   * @param levels partings of the rows, the finest first
+   * @param hasRim true where what is held may end within places
+   */
+  constructor(
+    private readonly levels: readonly Places[],
+    private readonly hasRim: boolean,
+  ) {}
 
   /**
-   * The answer for a range of the brush; none where no tables can be kept, or where they are not made yet:
+   * The answer for what is held; none where no tables can be kept, or where they are not made yet:
    * a move never waits for a table.
    */
-  answer(prepared: Prepared, key: string, ends: Ends): Answer | undefined {
+  answer(prepared: Prepared, others: Others, coverAt: (level: number) => Cover | undefined): Answer | undefined {
     const running = this.byPrepared.get(prepared);
-    if (running?.key !== key || running.next !== undefined || running.waiting.length) return undefined;
-    const { groupCount } = prepared;
-    const [low, high] = [ends[0] * groupCount, ends[1] * groupCount];
-    const totals = running.totals.map((table) => {
+    if (running?.key !== others.key || running.next !== undefined || running.waiting.length) return undefined;
+    const cover = coverAt(running.level);
+    // Where ends were to stand between places, nothing is made ready for rows within one.
+    if (!cover || (!this.hasRim && cover.parts.includes(SOME))) return undefined;
+    const places = this.levels[running.level] as Places;
+    const { runs, loose } = this.coveredOf(cover, places);
+    const { groupCount, groups, contributions } = prepared;
+    const failed = loose.length || running.orders.length ? others.failed() : null;
+    const rows = loose.length ? places.lines.rows : undefined;
+    const counted = failed && rows ? loose.filter((at) => failed[rows[at] as number] === 0) : loose;
+    const totals = running.totals.map((table, at) => {
       const total = new Float64Array(groupCount);
-      for (let group = 0; group < groupCount; group++)
-        total[group] = (table[high + group] as number) - (table[low + group] as number);
+      for (let run = 0; run < runs.length; run += 2) {
+        const [low, high] = [(runs[run] as number) * groupCount, (runs[run + 1] as number) * groupCount];
+        for (let group = 0; group < groupCount; group++)
+          total[group] = (total[group] as number) + (table[high + group] as number) - (table[low + group] as number);
+      }
+      const own = contributions[at];
+      if (counted.length) addLoose(total, counted, places.lines.column(groups), own ? places.lines.column(own) : null);
       return total;
     });
+    const { of } = places;
+    const passes = (row: number) => isHeld(cover, of, row) && !(failed && failed[row] !== 0);
     return answerFromTotals(prepared, totals, null, (measure) =>
-      running.orders.find((order) => order.answersTo(measure))?.answer(measure, ends),
+      running.orders.find((order) => order.answersTo(measure))?.answer(measure, runs, counted, passes),
     );
+  }
+
+  private coveredOf(cover: Cover, places: Places): Covered {
+    const known = this.covered.get(cover) ?? { runs: runsOf(cover), loose: looseIn(cover, places) };
+    this.covered.set(cover, known);
+    return known;
   }
 
   /**
    * Makes a slice of the tables of a target before it is asked for. False once there is nothing left to do,
    * nothing where no tables can be kept for it.
    */
-  warm(prepared: Prepared, key: string, others: RowFilter | null): boolean | undefined {
-    const running = this.running(prepared, key);
+  warm(prepared: Prepared, others: Others): boolean | undefined {
+    const running = this.running(prepared, others.key);
     if (!running) return undefined;
     const measure = running.waiting[0];
-    if (running.next !== undefined) this.count(running, prepared, others, SLICE);
+    if (running.next !== undefined) this.count(running, prepared, others.failed(), SLICE);
     else if (measure) {
-      // Others move on, and the counts go on asking which rows they left out.
-      running.orders.push(new RunningOrder(measure, orderOf(prepared, measure), this.places, others?.slice() ?? null));
-      running.waiting = running.waiting.filter((one) => !running.orders.some((order) => order.answersTo(one)));
-    } else return false;
+      const started = running.orders.find((order) => order.isOf(measure));
+      const order =
+        started ?? new RunningOrder(measure, orderOf(prepared, measure), this.placesOf(running), this.hasRim);
+      if (!started) running.orders.push(order);
+      if (order.count(others.failed(), SLICE)) return true;
+      running.waiting = running.waiting.filter((one) => !order.answersTo(one));
+    } else return this.hasRim && this.lineNext(running, prepared);
     return true;
+  }
+
+  /** Lays out a slice of the columns from which rows at a rim will be read; false once all are. */
+  private lineNext({ level, orders }: Running, { groups, contributions }: Prepared): boolean {
+    const { lines } = this.levels[level] as Places;
+    const columns = [groups, ...contributions, ...orders.map(({ partOf }) => partOf ?? null)];
+    return columns.some((column) => column !== null && lines.line(column));
+  }
+
+  private placesOf({ level }: Running): Places {
+    return this.levels[level] as Places;
   }
 
   private running(prepared: Prepared, key: string): Running | undefined {
     const known = this.byPrepared.get(prepared);
     if (known?.key === key) return known;
     const { groupCount, contributions } = prepared;
-    const cells = this.places.edges.length * groupCount;
     const ordered = orderedIn(prepared);
     if (!ordered) return undefined;
-    const counts = ordered.map((measure) => RunningOrder.bytes(measure, orderOf(prepared, measure), this.places));
-    const bytes = cells * 8 * contributions.length + counts.reduce((sum, own) => sum + own, 0);
-    if (bytes > MOST_PER_TARGET || (!known && this.bytes + bytes > MOST_IN_ALL)) return undefined;
+    const bytesOf = ({ count }: Places) =>
+      (count + 1) *
+      (groupCount * 8 * contributions.length +
+        ordered.reduce((sum, measure) => sum + RunningOrder.bytesPerPlace(measure, orderOf(prepared, measure)), 0));
+    const level = this.levels.findIndex((places) => bytesOf(places) <= MOST_PER_TARGET);
+    const places = this.levels[level];
+    const bytes = places ? bytesOf(places) : 0;
+    if (!places || (!known && this.bytes + bytes > MOST_IN_ALL)) return undefined;
     if (!known) this.bytes += bytes;
     const running: Running = {
       key,
-      totals: contributions.map(() => new Float64Array(cells)),
+      level,
+      totals: contributions.map(() => new Float64Array((places.count + 1) * groupCount)),
       orders: [],
       waiting: ordered,
       next: 0,
@@ -97,7 +153,7 @@ export class RunningTotals {
     const { totals } = running;
     const start = running.next ?? 0;
     const end = Math.min(groups.length, start + most);
-    const stretch: Stretch = { places: this.places.of, groups, groupCount, others, start, end };
+    const stretch: Stretch = { places: this.placesOf(running).of, groups, groupCount, others, start, end };
     // The first contribution always counts rows.
     if (totals.length === 1) countRows(totals[0] as Float64Array, stretch);
     else countAndAdd(totals[0] as Float64Array, totals[1] as Float64Array, contributions[1] as Float64Array, stretch);
@@ -111,7 +167,7 @@ export class RunningTotals {
   }
 }
 
-/** Rows that are counted in one go: where each lies under the brush, in which group, and which others leave out. */
+/** Rows that are counted in one go: the place of each, in which group it is, and which others leave out. */
 interface Stretch {
   places: Int32Array;
   groups: Int32Array;
@@ -122,7 +178,7 @@ interface Stretch {
 }
 
 // One loop for each sort of table, without a loop in it: these go over every row of every view before a brush answers.
-// A row between edges i and i + 1 counts from edge i + 1 on.
+// A row in place i counts from place i + 1 on.
 
 function countRows(counts: Float64Array, { places, groups, groupCount, others, start, end }: Stretch) {
   for (let row = start; row < end; row++) {
@@ -161,6 +217,15 @@ function countAndAdd(
     const cell = (place + 1) * groupCount + group;
     counts[cell] = (counts[cell] as number) + 1;
     sums[cell] = (sums[cell] as number) + (values[row] as number);
+  }
+}
+
+/** Adds rows at the rim of what is held, one by one; columns lie place by place. */
+function addLoose(total: Float64Array, loose: Int32Array, groups: Int32Array, values: Float64Array | null) {
+  for (let at = 0; at < loose.length; at++) {
+    const place = loose[at] as number;
+    const group = groups[place] as number;
+    if (group >= 0) total[group] = (total[group] as number) + (values ? (values[place] as number) : 1);
   }
 }
 
