@@ -69,16 +69,12 @@ function orderByKeys({ keys, count }: DecimalKeys, groups: Int32Array, groupCoun
   return { rows, starts: Int32Array.from({ length: groupCount + 1 }, (_, group) => starts[group * count] as number) };
 }
 
-/** Interpolates linearly at (n-1)p of sorted values. */
-export function quantileSorted(sorted: Float64Array, count: number, p: number): number {
-  return valueAtPlace(quantilePlace(count, p), (place) => sorted[place] as number);
-}
-
-/** The place of a quantile among `count` sorted values; `NaN` where there is none. */
+/** The place of a quantile among `count` sorted values, at (n-1)p; `NaN` where there is none. */
 export const quantilePlace = (count: number, p: number): number =>
   count === 0 || !(p >= 0 && p <= 1) ? Number.NaN : (count - 1) * p;
 
-function valueAtPlace(place: number, at: (place: number) => number): number {
+/** The value at a place of values in rising order, interpolated between two. */
+export function valueAtPlace(place: number, at: (place: number) => number): number {
   if (place !== place) return Number.NaN;
   const below = Math.floor(place);
   const low = at(below);

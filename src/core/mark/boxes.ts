@@ -53,11 +53,11 @@ function boxesOf({ input, layer, values, ids, stage, base }: Drawing): Box[] {
   const firsts = Int32Array.from(groups, ({ first }) => first);
   const places = axisValues(values, along, along, stage, firsts);
   const { color: colors } = paintsOf(input, layer, values, firsts);
-  const boxes = groups.flatMap(({ first, rows, values: sorted }, place): Box[] => {
-    const found = boxNumbers(sorted);
+  const boxes = groups.flatMap((group, place): Box[] => {
+    const found = boxNumbers(group);
     if (!found) return [];
     const color = colors[place] as number;
-    const own = { ...found, first, color, beyond: beyondOf(found, rows, sorted) };
+    const own = { ...found, first: group.first, color, beyond: group.rowsBeyond(...found.reach) };
     const band = scale.place(places[place] as number);
     if (!isBeside || isOwnColor) return [{ ...own, middle: band, half: whole }];
     const step = (2 * whole) / colorCount;
@@ -65,17 +65,6 @@ function boxesOf({ input, layer, values, ids, stage, base }: Drawing): Box[] {
   });
   // In the order of the axis, as keys walk them and `rows()` gives them.
   return boxes.sort((a, b) => a.middle - b.middle);
-}
-
-/** Rows beyond the whiskers: they stand at both ends of the order. */
-function beyondOf({ isBeyond }: BoxNumbers, rows: Int32Array, sorted: Float64Array): Int32Array {
-  let [low, high] = [0, rows.length];
-  while (low < high && isBeyond(sorted[low] as number)) low += 1;
-  while (high > low && isBeyond(sorted[high - 1] as number)) high -= 1;
-  const beyond = new Int32Array(low + rows.length - high);
-  beyond.set(rows.subarray(0, low));
-  beyond.set(rows.subarray(high), low);
-  return beyond.sort();
 }
 
 export const boxesDraw: MarkDraw = {

@@ -2,6 +2,7 @@ import { type Grouping, groupRows } from "../formula/groups";
 import { type ScanOrder, scanOrder } from "../formula/ordered";
 import type { Prepared } from "../query/prepare";
 import type { LayerValues } from "../query/values";
+import type { SortedValues } from "../stat/box-numbers";
 import { type Column, gather } from "../table/column";
 import { taken } from "../table/taken";
 
@@ -59,14 +60,6 @@ export function rowGroups(values: LayerValues, ids: Int32Array, channels: readon
   return groups;
 }
 
-/** The drawn rows of a group in the order of their values. */
-export interface SortedGroup {
-  /** The first of them in the table. */
-  first: number;
-  rows: Int32Array;
-  values: Float64Array;
-}
-
 interface Order extends ScanOrder {
   /** The values of its rows, side by side as these are. */
   values: Float64Array;
@@ -85,6 +78,95 @@ function orderOf(numbers: Float64Array, of: Grouping): Order {
   return order;
 }
 
+/** Places in an order that are counted together, so that any of them is found by looking at few. */
+const BLOCK = 1024;
+
+/**
+ * The drawn rows of a group in the order of their values. They are not written down: of a million rows a box asks
+ * for three places and both ends.
+ */
+export class SortedGroup implements SortedValues {
+  readonly count: number;
+  /** Drawn rows before each block of the order. */
+  private readonly before: Int32Array;
+
+  /**
+   * @param first the first of its rows in the table
+   * @param drawn 1 for rows that are drawn
+   */
+  constructor(
+    readonly first: number,
+    private readonly order: Order,
+    private readonly begin: number,
+    private readonly end: number,
+    private readonly drawn: Uint8Array,
+  ) {
+    const { rows } = order;
+    this.before = new Int32Array(Math.ceil((end - begin) / BLOCK) + 1);
+    for (let block = 0; block + 1 < this.before.length; block++) {
+      const last = Math.min(end, begin + (block + 1) * BLOCK);
+      let count = this.before[block] as number;
+      for (let at = begin + block * BLOCK; at < last; at++) count += drawn[rows[at] as number] as number;
+      this.before[block + 1] = count;
+    }
+    this.count = this.before.at(-1) as number;
+  }
+
+  at(place: number): number {
+    let block = 0;
+    while ((this.before[block + 1] as number) <= place) block += 1;
+    let left = place - (this.before[block] as number);
+    for (let at = this.begin + block * BLOCK; ; at++) {
+      if (!this.drawn[this.order.rows[at] as number]) continue;
+      if (left === 0) return this.order.values[at] as number;
+      left -= 1;
+    }
+  }
+
+  leastFrom(limit: number): number | undefined {
+    for (let at = this.placeOf((value) => value >= limit); at < this.end; at++)
+      if (this.drawn[this.order.rows[at] as number]) return this.order.values[at];
+    return undefined;
+  }
+
+  mostTo(limit: number): number | undefined {
+    for (let at = this.placeOf((value) => value > limit) - 1; at >= this.begin; at--)
+      if (this.drawn[this.order.rows[at] as number]) return this.order.values[at];
+    return undefined;
+  }
+
+  /** Drawn rows with values below one limit or above another, as they stand in the table. */
+  rowsBeyond(least: number, most: number): Int32Array {
+    const found: number[] = [];
+    const take = (from: number, to: number) => {
+      for (let at = from; at < to; at++) {
+        const row = this.order.rows[at] as number;
+        if (this.drawn[row]) found.push(row);
+      }
+    };
+    take(
+      this.begin,
+      this.placeOf((value) => value >= least),
+    );
+    take(
+      this.placeOf((value) => value > most),
+      this.end,
+    );
+    return Int32Array.from(found).sort();
+  }
+
+  /** The first place in the order whose value is far enough. */
+  private placeOf(isFar: (value: number) => boolean): number {
+    let [low, high] = [this.begin, this.end];
+    while (low < high) {
+      const middle = (low + high) >> 1;
+      if (isFar(this.order.values[middle] as number)) high = middle;
+      else low = middle + 1;
+    }
+    return low;
+  }
+}
+
 /**
  * Drawn rows by the values of some channels, each group in the order of some numbers; rows where these are
  * missing are in none. All rows are put in order once, however often others of them are drawn.
@@ -96,26 +178,24 @@ export function sortedGroups(
   numbers: Float64Array,
 ): SortedGroup[] {
   const columns = channels.map((name) => values.get(name)).filter((column): column is Column => column !== undefined);
-  const order = orderOf(numbers, groupsOfAll(values, channels, columns));
+  const grouping = groupsOfAll(values, channels, columns);
+  const order = orderOf(numbers, grouping);
   const drawn = new Uint8Array(numbers.length);
   for (let at = 0; at < ids.length; at++) drawn[ids[at] as number] = 1;
-  const groups: SortedGroup[] = [];
-  const [rows, sorted] = [new Int32Array(order.rows.length + 1), new Float64Array(order.rows.length + 1)];
-  let count = 0;
-  for (let group = 0; group + 1 < order.starts.length; group++) {
-    const begin = count;
-    // Each is written down, and the next goes over it if it is not drawn.
-    for (let at = order.starts[group] as number; at < (order.starts[group + 1] as number); at++) {
-      const row = order.rows[at] as number;
-      rows[count] = row;
-      sorted[count] = order.values[at] as number;
-      count += drawn[row] as number;
-    }
-    if (count === begin) continue;
-    const own = rows.subarray(begin, count);
-    let first = own[0] as number;
-    for (let at = 1; at < own.length; at++) if ((own[at] as number) < first) first = own[at] as number;
-    groups.push({ first, rows: own, values: sorted.subarray(begin, count) });
+  const firsts = firstsOf(ids, grouping, numbers);
+  return Array.from(firsts, ([group, first]) => {
+    const [begin, end] = [order.starts[group] as number, order.starts[group + 1] as number];
+    return new SortedGroup(first, order, begin, end, drawn);
+  });
+}
+
+/** The first drawn row with a known number of every group that has one, in the order of the table. */
+function firstsOf(ids: Int32Array, { of, count }: Grouping, numbers: Float64Array): Map<number, number> {
+  const firsts = new Map<number, number>();
+  for (let at = 0; at < ids.length && firsts.size < count; at++) {
+    const row = ids[at] as number;
+    const group = of[row] as number;
+    if (numbers[row] === numbers[row] && !firsts.has(group)) firsts.set(group, row);
   }
-  return groups.sort((a, b) => a.first - b.first);
+  return firsts;
 }
