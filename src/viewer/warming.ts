@@ -2,19 +2,19 @@ import type { Asked } from "../core/link/engine";
 import type { Indexer } from "../core/link/index/in-hand";
 import type { App } from "./app";
 
-/** One turn of work that nobody waits for, in milliseconds: a frame keeps most of its time. */
-const TURN = 6;
-
 /**
  * Makes ready what will answer the selection that a reader is about to move: begun when the pointer or the focus
- * comes to it, a turn at a time, so that no frame is held up.
+ * comes to it, a slice a turn, so that no frame is held up.
  */
 export class Warming {
   private waiting: Asked[] = [];
-  private turn: ReturnType<typeof setTimeout> | undefined;
   private isInHand = false;
+  /** Messages to itself: a frame comes between two of them where one is due, and no time is lost between. */
+  private readonly turns = new MessageChannel();
 
-  constructor(private readonly app: App) {}
+  constructor(private readonly app: App) {
+    this.turns.port1.onmessage = () => this.work();
+  }
 
   /** Takes selections in hand, each with its index. */
   take(selections: readonly (readonly [name: string, indexer: Indexer])[]) {
@@ -27,25 +27,23 @@ export class Warming {
   again() {
     if (!this.isInHand) return;
     const { app } = this;
+    const isWorking = this.waiting.length > 0;
     const inSight = [...app.views.keys()].filter((name) => app.isInSight(name));
     this.waiting = [...inSight.flatMap((piece) => app.model.askedBy(piece)), ...app.model.rows.asked()];
-    this.turn ??= setTimeout(() => this.work(), 0);
+    if (!isWorking) this.turns.port2.postMessage(0);
   }
 
   end() {
-    clearTimeout(this.turn);
-    this.waiting = [];
+    this.turns.port1.close();
   }
 
   private work() {
-    this.turn = undefined;
-    const started = performance.now();
     for (let asked = this.waiting[0]; asked; asked = this.waiting[0]) {
-      if (!this.app.model.engine.warm(asked)) this.waiting.shift();
-      else if (performance.now() - started > TURN) {
-        this.turn = setTimeout(() => this.work(), 0);
+      if (this.app.model.engine.warm(asked)) {
+        this.turns.port2.postMessage(0);
         return;
       }
+      this.waiting.shift();
     }
   }
 }
