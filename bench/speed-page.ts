@@ -4,7 +4,8 @@ export function speedPage(rows: number, figures: string): string {
 
 Measured by \`./still bench --docs\` over ${rows.toLocaleString("en")} rows of made-up vessel calls, in Node and in headless
 Chromium without a graphics processor, all in one run on one machine of two cores. Times of other machines differ;
-ratios differ less. A frame at rest takes 17 ms here, and is part of every whole frame below.
+ratios differ less. A whole frame is computing, drawing, layout and paint; what a browser does beside its pages' own
+thread is not in it, but in how far frames are apart, 17 ms at rest.
 
 ${figures}
 
@@ -15,21 +16,22 @@ ${figures}
   what has changed since the move before.
 - **Medians, quantiles and different values** under such a brush are found from counts of blocks of 1,024 ranks: the
   cost is the number of blocks, one for a thousand rows, and one block to go over for each group.
-- **A box, ticked values, a slider of a control**: the rows that came and went are found, and every view follows them.
-  The cost is the number of rows that changed, times the views. Where more than a quarter of all rows change at once,
-  all are gone over.
+- **A box, an outline** find tiles that lie whole inside, of which totals are kept, and look at the rows of tiles at
+  the rim alone. Tiles hold equally many rows, so that there are few of them wherever the box stands. For questions of
+  many groups four or sixteen tiles go into one.
+- **Ticked values, a range of a control** have totals by value or step: the cost is the number of runs of values.
+- All these tables are made, in slices, when the pointer or the focus comes to the brush or control. What is asked for
+  before that, or has no room, follows the rows that came and went; where more than a quarter of all rows change at
+  once, all are gone over.
 - **Points** above 20,000 count what falls on each pixel; while a brush moves only pixels of points that come or go
   are counted again.
-- **Boxes** go over all rows, in an order that is made once: for whiskers and outliers it is not enough to know places.
+- **Boxes** count which rows are left in an order that is made once; quartiles, whiskers and rows beyond are found in it.
 
 ## What is not reached, and why
 
-- A box brush that moves by a hundredth of its axis at a time over a million rows changes tens of thousands of rows a
-  frame; its slowest moves, where most rows lie, are above the 16 ms aimed at. Totals kept for tiles of the plane would
-  answer these; they are not made.
 - The viewer's script is larger than aimed at: every part that a plan can reach under some setting is there.
-- The first move after a control has changed, and the first tick of thirty values, change most rows at once: all views
-  go over them anew. Moves after that are quick again.
+- Lists and points ask for the rows themselves: where most rows change at once they are gone over, some ten
+  milliseconds for a million.
 - A key that changes what is seen waits for the sheet to be compiled, and for the page of the proof to be laid out anew
   whole, whichever of its pieces changed.
 `;

@@ -1,13 +1,5 @@
-import {
-  answerPlaces,
-  blocksIn,
-  eachInBlocks,
-  type Ordered,
-  type RowFilter,
-  runsIn,
-  type ScanOrder,
-} from "../../formula/ordered";
-import type { Places } from "./row-places";
+import { answerPlaces, blocksIn, eachInBlocks, type Ordered, runsIn, type ScanOrder } from "../../formula/ordered";
+import { type Places, SLICE } from "./row-places";
 
 /**
  * Running counts over the places of a moving selection for measures that ask for places among ordered rows, or for
@@ -44,16 +36,19 @@ export class RunningOrder {
     this.firstPart = this.runs ? firstRuns(order, this.runs, this.parts) : blocksIn(order);
   }
 
-  /** Counts so many more rows that the others leave; false once all are counted and the counts run. */
-  count(others: RowFilter | null, most: number): boolean {
+  /**
+   * Counts a slice of the rows; false once all are counted and the counts run.
+   *
+   * @param of the place of each row, -1 for those that do not count
+   */
+  count(of: Int32Array): boolean {
     const { order, runs, table, parts, counted, partOf } = this;
-    const { of } = this.places;
-    this.counted = Math.min(order.rows.length, counted + most);
+    this.counted = Math.min(order.rows.length, counted + SLICE);
     eachInBlocks(order, counted, this.counted, (row, block, at) => {
       const place = of[row] as number;
       const part = runs ? (runs[at] as number) : block;
       if (partOf) partOf[row] = part;
-      if (place < 0 || (others && others[row] !== 0)) return;
+      if (place < 0) return;
       // A row in place i counts from place i + 1 on.
       const cell = (place + 1) * parts + part;
       table[cell] = (table[cell] as number) + 1;

@@ -1,4 +1,4 @@
-import type { Ordered, RowFilter } from "../../formula/ordered";
+import type { Ordered } from "../../formula/ordered";
 import { type Answer, answerFromTotals } from "../../query/answer";
 import { orderOf, type Prepared } from "../../query/prepare";
 import type { Others } from "./in-hand";
@@ -13,7 +13,7 @@ interface Running {
   key: string;
   /** The places over which they run: the finest for which there is room. */
   level: number;
-  /** One array a contribution: totals of all rows before a place, by place and group. */
+  /** One array a contribution: totals of all rows before a place, by place and group, none of them first. */
   totals: Float64Array[];
   /** Counts for the measures that need an order, made after the totals. */
   orders: RunningOrder[];
@@ -38,6 +38,8 @@ interface Covered {
 export class RunningTotals {
   private readonly byPrepared = new Map<Prepared, Running>();
   private readonly covered = new WeakMap<Cover, Covered>();
+  /** At each level the places of rows that others leave, as these stood last. */
+  private readonly leftAt: { key: string; of: Int32Array }[] = [];
   private bytes = 0;
 
   /**
@@ -65,10 +67,11 @@ export class RunningTotals {
     const failed = loose.length || running.orders.length ? others.failed() : null;
     const rows = loose.length ? places.lines.rows : undefined;
     const counted = failed && rows ? loose.filter((at) => failed[rows[at] as number] === 0) : loose;
+    const width = groupCount + 1;
     const totals = running.totals.map((table, at) => {
       const total = new Float64Array(groupCount);
       for (let run = 0; run < runs.length; run += 2) {
-        const [low, high] = [(runs[run] as number) * groupCount, (runs[run + 1] as number) * groupCount];
+        const [low, high] = [(runs[run] as number) * width + 1, (runs[run + 1] as number) * width + 1];
         for (let group = 0; group < groupCount; group++)
           total[group] = (total[group] as number) + (table[high + group] as number) - (table[low + group] as number);
       }
@@ -97,13 +100,13 @@ export class RunningTotals {
     const running = this.running(prepared, others.key);
     if (!running) return undefined;
     const measure = running.waiting[0];
-    if (running.next !== undefined) this.count(running, prepared, others.failed(), SLICE);
+    if (running.next !== undefined) this.count(running, prepared, this.left(running, others));
     else if (measure) {
       const started = running.orders.find((order) => order.isOf(measure));
       const order =
         started ?? new RunningOrder(measure, orderOf(prepared, measure), this.placesOf(running), this.hasRim);
       if (!started) running.orders.push(order);
-      if (order.count(others.failed(), SLICE)) return true;
+      if (order.count(this.left(running, others))) return true;
       running.waiting = running.waiting.filter((one) => !order.answersTo(one));
     } else return this.hasRim && this.lineNext(running, prepared);
     return true;
@@ -128,7 +131,7 @@ export class RunningTotals {
     if (!ordered) return undefined;
     const bytesOf = ({ count }: Places) =>
       (count + 1) *
-      (groupCount * 8 * contributions.length +
+      ((groupCount + 1) * 8 * contributions.length +
         ordered.reduce((sum, measure) => sum + RunningOrder.bytesPerPlace(measure, orderOf(prepared, measure)), 0));
     const level = this.levels.findIndex((places) => bytesOf(places) <= MOST_PER_TARGET);
     const places = this.levels[level];
@@ -138,7 +141,7 @@ export class RunningTotals {
     const running: Running = {
       key,
       level,
-      totals: contributions.map(() => new Float64Array((places.count + 1) * groupCount)),
+      totals: contributions.map(() => new Float64Array((places.count + 1) * (groupCount + 1))),
       orders: [],
       waiting: ordered,
       next: 0,
@@ -147,13 +150,24 @@ export class RunningTotals {
     return running;
   }
 
-  /** Counts up to so many more rows; behind the last one the totals are made to run. */
-  private count(running: Running, prepared: Prepared, others: RowFilter | null, most: number) {
+  /** The places of rows that others leave, none for those that they do not. */
+  private left({ level }: Running, others: Others): Int32Array {
+    const known = this.leftAt[level];
+    if (known?.key === others.key) return known.of;
+    const { of } = this.levels[level] as Places;
+    const failed = others.failed();
+    const left = failed ? of.map((place, row) => (failed[row] === 0 ? place : -1)) : of;
+    this.leftAt[level] = { key: others.key, of: left };
+    return left;
+  }
+
+  /** Counts a slice of rows; behind the last one the totals are made to run. */
+  private count(running: Running, prepared: Prepared, places: Int32Array) {
     const { groupCount, groups, contributions } = prepared;
     const { totals } = running;
     const start = running.next ?? 0;
-    const end = Math.min(groups.length, start + most);
-    const stretch: Stretch = { places: this.placesOf(running).of, groups, groupCount, others, start, end };
+    const end = Math.min(groups.length, start + SLICE);
+    const stretch: Stretch = { places, groups, groupCount, start, end };
     // The first contribution always counts rows.
     if (totals.length === 1) countRows(totals[0] as Float64Array, stretch);
     else countAndAdd(totals[0] as Float64Array, totals[1] as Float64Array, contributions[1] as Float64Array, stretch);
@@ -161,45 +175,38 @@ export class RunningTotals {
       addRows(totals[at] as Float64Array, contributions[at] as Float64Array, stretch);
     running.next = end < groups.length ? end : undefined;
     if (running.next !== undefined) return;
+    const width = groupCount + 1;
     for (const table of totals)
-      for (let cell = groupCount; cell < table.length; cell++)
-        table[cell] = (table[cell] as number) + (table[cell - groupCount] as number);
+      for (let cell = width; cell < table.length; cell++)
+        table[cell] = (table[cell] as number) + (table[cell - width] as number);
   }
 }
 
-/** Rows that are counted in one go: the place of each, in which group it is, and which others leave out. */
+/** Rows that are counted in one go: the place of each, and in which group it is. */
 interface Stretch {
   places: Int32Array;
   groups: Int32Array;
   groupCount: number;
-  others: RowFilter | null;
   start: number;
   end: number;
 }
 
-// One loop for each sort of table, without a loop in it: these go over every row of every view before a brush answers.
-// A row in place i counts from place i + 1 on.
+// One loop for each sort of table, without a branch in it: these go over every row of every view before a brush answers.
+// A row in place i counts from place i + 1 on. Rows without a place are counted before the first, and so in whatever
+// is taken from one another; those without a group have a cell of their own before the others, which nobody reads.
 
-function countRows(counts: Float64Array, { places, groups, groupCount, others, start, end }: Stretch) {
+function countRows(counts: Float64Array, { places, groups, groupCount, start, end }: Stretch) {
+  const width = groupCount + 1;
   for (let row = start; row < end; row++) {
-    const place = places[row] as number;
-    const group = groups[row] as number;
-    if (place < 0 || group < 0 || (others !== null && others[row] !== 0)) continue;
-    const cell = (place + 1) * groupCount + group;
+    const cell = ((places[row] as number) + 1) * width + (groups[row] as number) + 1;
     counts[cell] = (counts[cell] as number) + 1;
   }
 }
 
-function addRows(
-  sums: Float64Array,
-  values: Float64Array,
-  { places, groups, groupCount, others, start, end }: Stretch,
-) {
+function addRows(sums: Float64Array, values: Float64Array, { places, groups, groupCount, start, end }: Stretch) {
+  const width = groupCount + 1;
   for (let row = start; row < end; row++) {
-    const place = places[row] as number;
-    const group = groups[row] as number;
-    if (place < 0 || group < 0 || (others !== null && others[row] !== 0)) continue;
-    const cell = (place + 1) * groupCount + group;
+    const cell = ((places[row] as number) + 1) * width + (groups[row] as number) + 1;
     sums[cell] = (sums[cell] as number) + (values[row] as number);
   }
 }
@@ -208,13 +215,11 @@ function countAndAdd(
   counts: Float64Array,
   sums: Float64Array,
   values: Float64Array,
-  { places, groups, groupCount, others, start, end }: Stretch,
+  { places, groups, groupCount, start, end }: Stretch,
 ) {
+  const width = groupCount + 1;
   for (let row = start; row < end; row++) {
-    const place = places[row] as number;
-    const group = groups[row] as number;
-    if (place < 0 || group < 0 || (others !== null && others[row] !== 0)) continue;
-    const cell = (place + 1) * groupCount + group;
+    const cell = ((places[row] as number) + 1) * width + (groups[row] as number) + 1;
     counts[cell] = (counts[cell] as number) + 1;
     sums[cell] = (sums[cell] as number) + (values[row] as number);
   }
