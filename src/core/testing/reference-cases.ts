@@ -10,6 +10,7 @@ import {
   AGGREGATES,
   allRows,
   groupsOf,
+  isCurve,
   type Made,
   type Row,
   rowsLeft,
@@ -108,13 +109,40 @@ const keysAfter = (keys: readonly string[], made: readonly Step[]): string[] => 
 const tables: fc.Arbitrary<Made[]> = steps(["k", "c"]).chain((first) => {
   const keysOfA = keysAfter(["k", "c"], first);
   return fc.boolean().chain((onA) =>
-    steps(onA ? keysOfA : ["k", "c"]).map((second): Made[] => [
+    fc.tuple(steps(onA ? keysOfA : ["k", "c"]), curve).map(([second, last]): Made[] => [
       { name: "t", steps: [] },
       { name: "a", from: "t", steps: first },
-      { name: "b", from: onA ? "a" : "t", steps: second },
+      {
+        name: "b",
+        from: onA ? "a" : "t",
+        steps: hasPairs([...(onA ? first : []), ...second]) ? [...second, ...last] : second,
+      },
     ]),
   );
 });
+
+/** Tables that end in curves: a fifth of those that can. */
+const curve: fc.Arbitrary<Step[]> = fc.oneof(
+  { weight: 8, arbitrary: fc.constant<Step[]>([]) },
+  {
+    weight: 1,
+    arbitrary: fc
+      .record({
+        do: fc.constant("smooth" as const),
+        by: fc.constantFrom("k", "c"),
+        span: fc.constantFrom(0.3, 0.7, 1),
+      })
+      .map((step) => [step]),
+  },
+  { weight: 1, arbitrary: fc.constantFrom("k", "c").map((by): Step[] => [{ do: "density", by }]) },
+);
+
+/** True where rows still have both of their numbers, and both of their keys. */
+const hasPairs = (made: readonly Step[]) =>
+  made.every(({ do: what }) => what !== "group" && what !== "unpivot" && what !== "spread" && what !== "words");
+
+/** True for a table whose rows are places of curves, of which none can be picked. */
+const isCurved = ({ steps: own }: Made) => own.some(isCurve);
 
 const gesture: fc.Arbitrary<Gesture> = fc.oneof(
   fc.record({ on: fc.constant("bars" as const), table: fc.nat(2), place: fc.nat(4) }),
@@ -146,11 +174,19 @@ export const cases: fc.Arbitrary<Case> = fc.record({
   gestures: fc.array(gesture, { minLength: 1, maxLength: 6 }),
 });
 
+/** The aggregate that the bars of a table show; how many different values a curve has is a matter of rounding. */
+function measureOf(one: Case, place: number): string {
+  const measure = one.measures[place] as string;
+  return measure === "distinct(v)" && isCurved(one.tables[place] as Made) ? "count()" : measure;
+}
+
 /** The column by whose values the bars of a table stand. */
 const keyOf = ({ tables: made }: Case, name: string): string => keysOfTable(made, name)[0] as string;
 
 function keysOfTable(made: readonly Made[], name: string): string[] {
   const own = made.find((one) => one.name === name) as Made;
+  const last = own.steps.at(-1);
+  if (last?.do === "smooth" || last?.do === "density") return [last.by];
   return own.from === undefined ? ["k", "c"] : keysAfter(keysOfTable(made, own.from), own.steps);
 }
 
@@ -169,7 +205,7 @@ export function sheetOf(one: Case): string {
   const names = one.tables.map(({ name }) => name);
   const charts = names.map(
     (name, at) =>
-      `  bars_${name}: {from: ${name}, draw: bars, x: ${keyOf(one, name)}, y: "${one.measures[at]}"}\n  figure_${name}: {from: ${name}, draw: figure, value: sum(v)}\n`,
+      `  bars_${name}: {from: ${name}, draw: bars, x: ${keyOf(one, name)}, y: "${measureOf(one, at)}"}\n  figure_${name}: {from: ${name}, draw: figure, value: sum(v)}\n`,
   );
   return `still: 1
 report: Case
@@ -193,7 +229,7 @@ ${charts.join("")}  points: {from: t, draw: points, x: v, y: w}
   months: {from: t, draw: bars, x: by_month(d), y: sum(z)}
   looked: {from: u, draw: bars, x: g, y: count()}
 links:
-${names.map((name) => `  - click on bars_${name} -> filter all\n`).join("")}  - brush x on points -> filter all
+${one.tables.map((own) => (isCurved(own) ? "" : `  - click on bars_${own.name} -> filter all\n`)).join("")}  - brush x on points -> filter all
   - brush x on months -> filter all
   - click on looked -> filter all
 `;
@@ -324,7 +360,9 @@ function make(
     const name = names[gesture_.which % Math.max(1, names.length)];
     if (name !== undefined) hold(name, undefined);
   } else {
-    const { name } = one.tables[gesture_.table] as Made;
+    const table = one.tables[gesture_.table] as Made;
+    if (isCurved(table)) return;
+    const { name } = table;
     const key = keyOf(one, name);
     const known = [...groupsOf(allRows(world, name), key).keys()];
     const wanted = known[gesture_.place % Math.max(1, known.length)];
@@ -364,9 +402,16 @@ function brushPoints(
   return [from, to];
 }
 
-const near = (a: Value, b: Value): boolean =>
+/** @param slack what two numbers may differ by beside rounding */
+const near = (a: Value, b: Value, slack: number): boolean =>
   a === b ||
-  (typeof a === "number" && typeof b === "number" && Math.abs(a - b) <= 1e-9 * Math.max(1, Math.abs(a), Math.abs(b)));
+  (typeof a === "number" &&
+    typeof b === "number" &&
+    Math.abs(a - b) <= slack + 1e-9 * Math.max(1, Math.abs(a), Math.abs(b)));
+
+/** Curves through far values lose digits where these meet near ones. */
+const slackOf = (one: Case, table: Made): number =>
+  isCurved(table) ? 1e-7 * Math.max(1, ...one.rows.map(({ v }) => Math.abs(v ?? 0))) : 0;
 
 /** Compares what the bars and the figure of a table show; its own pick does not filter the bars. */
 function compareTable(
@@ -376,20 +421,22 @@ function compareTable(
   place: number,
   left: (except: string) => Row[],
 ): string | undefined {
-  const measure = one.measures[place] as string;
+  const measure = measureOf(one, place);
   const bars = `bars_${name}`;
+  const slack = slackOf(one, one.tables[place] as Made);
   const found = compareBars(
     `${measure} in ${bars}`,
     shownBars(model, bars),
     groupsOf(left(bars), keyOf(one, name)),
     (rows) => AGGREGATES[measure]?.(rows) ?? null,
+    slack,
   );
   if (found) return found;
   const total = AGGREGATES["sum(v)"]?.(left("")) ?? null;
   const figure = model.plainAnswer(`figure_${name}`);
   const number = figure && new LayerValues(figure.answer, figure.all).numbers("value")?.[0];
   const said = number === undefined || Number.isNaN(number) ? null : number;
-  return near(said, total) ? undefined : `figure_${name} shows ${said}, and it is ${total}`;
+  return near(said, total, slack) ? undefined : `figure_${name} shows ${said}, and it is ${total}`;
 }
 
 function compareBars(
@@ -397,11 +444,13 @@ function compareBars(
   shown: ReadonlyMap<Value, Value>,
   groups: ReadonlyMap<Value, Row[]>,
   measure: (rows: readonly Row[]) => Value,
+  slack = 0,
 ): string | undefined {
   const wanted = new Map([...groups].map(([key, rows]) => [key, measure(rows)]));
   for (const key of new Set([...wanted.keys(), ...shown.keys()])) {
     const [a, b] = [shown.get(key), wanted.get(key)];
-    if (a === undefined || b === undefined || !near(a, b)) return `${what}: ${key} is shown as ${a}, and it is ${b}`;
+    if (a === undefined || b === undefined || !near(a, b, slack))
+      return `${what}: ${key} is shown as ${a}, and it is ${b}`;
   }
   return undefined;
 }

@@ -35,10 +35,15 @@ export type Step =
   | { do: "unpivot" }
   /** Long, and wide again: a column for each of `v` and `w`, with its sum. */
   | { do: "spread"; by: string }
-  | { do: "words"; of: string };
+  | { do: "words"; of: string }
+  /** Curves through `v`, along `w` or of how densely it lies; nothing goes up from their places. */
+  | { do: "smooth"; by: string; span: number }
+  | { do: "density"; by: string };
 
-const isMerging = ({ do: what }: Step): boolean =>
-  what === "group" || what === "unique" || what === "spread" || what === "words";
+export const isCurve = ({ do: what }: Step): boolean => what === "smooth" || what === "density";
+
+const isMerging = (step: Step): boolean =>
+  step.do === "group" || step.do === "unique" || step.do === "spread" || step.do === "words" || isCurve(step);
 
 /** The step as lines of a sheet. */
 export function writeStep(step: Step): string[] {
@@ -47,10 +52,11 @@ export function writeStep(step: Step): string[] {
   if (step.do === "spread")
     return [oneLine({ do: "unpivot" }), `pivot: {by: [${step.by}], name: which, value: sum(v)}`];
   if (step.do === "words") return [`words: {of: ${step.of}}`, "add: {v: count}"];
+  if (step.do === "density") return [`density: {of: v, kernel: triangular, by: [${step.by}]}`, "add: {v: density}"];
   return [oneLine(step)];
 }
 
-function oneLine(step: Exclude<Step, { do: "top" | "crowd" | "spread" | "words" }>): string {
+function oneLine(step: Exclude<Step, { do: "top" | "crowd" | "spread" | "words" | "density" }>): string {
   switch (step.do) {
     case "keep":
       return `keep: "${step.column} > ${step.above === "least" ? "$least" : step.above}"`;
@@ -66,14 +72,23 @@ function oneLine(step: Exclude<Step, { do: "top" | "crowd" | "spread" | "words" 
       return `unique: [${step.by}]`;
     case "unpivot":
       return "unpivot: {columns: [v, w], name: which, value: v}";
+    case "smooth":
+      return `smooth: {x: w, y: v, span: ${step.span}, by: [${step.by}]}`;
   }
 }
 
 const numbers = (rows: readonly Row[], column: string): number[] =>
   rows.map(({ values }) => values[column]).filter((value): value is number => typeof value === "number");
 
-/** All values are hundredths, which add up exactly as whole numbers. */
-const sum = (values: readonly number[]) => values.reduce((total, value) => total + Math.round(value * 100), 0) / 100;
+/** Values of rows are hundredths, which add up exactly as whole numbers; those of curves are not. */
+function sum(values: readonly number[]): number {
+  const areHundredths = values.every((value) => Math.abs(value * 100 - Math.round(value * 100)) < 1e-7);
+  const hundredths = values.reduce(
+    (total, value) => total + (areHundredths ? Math.round(value * 100) : value * 100),
+    0,
+  );
+  return hundredths / 100;
+}
 
 function median(values: readonly number[]): Value {
   if (values.length === 0) return null;
@@ -193,6 +208,10 @@ function runStep(rows: readonly Row[], step: Step, settings: Settings): Row[] {
           ...(was ? { was } : {}),
         })),
       );
+    case "smooth":
+      return curves(rows, step.by, (own) => smoothed(own, step.span));
+    case "density":
+      return curves(rows, step.by, (own) => densities(numbers(own, "v")));
     case "top":
       return [...rows]
         .sort((a, b) => {
@@ -202,6 +221,61 @@ function runStep(rows: readonly Row[], step: Step, settings: Settings): Row[] {
         })
         .slice(0, step.rows === "many" ? settings.many : step.rows);
   }
+}
+
+/** The places of the curve of every group, as rows. */
+function curves(rows: readonly Row[], by: string, curve: (own: readonly Row[]) => [w: number, v: number][]): Row[] {
+  return [...groupsOf(rows, by)].flatMap(([key, own]) =>
+    curve(own).map(([w, v], at) => ({ values: { [by]: key, w, v }, id: `${key} ${at}`, of: {} })),
+  );
+}
+
+const evenly = (low: number, high: number): number[] =>
+  Array.from({ length: 200 }, (_, at) => low + ((high - low) * at) / 199);
+
+/** At each place the straight line through the nearest rows, those further off with less weight. */
+function smoothed(rows: readonly Row[], span: number): [number, number][] {
+  const points = rows
+    .flatMap(({ values: { w, v } }) => (typeof w === "number" && typeof v === "number" ? [{ w, v }] : []))
+    .sort((a, b) => a.w - b.w);
+  const [low, high] = [points[0]?.w ?? 0, points.at(-1)?.w ?? 0];
+  if (low === high) return [];
+  const count = Math.min(points.length, Math.max(3, Math.ceil(points.length * span)));
+  return evenly(low, high).map((place) => {
+    const near = points
+      .map((point, at) => ({ ...point, at, far: Math.abs(point.w - place), isLeft: point.w < place }))
+      .sort((a, b) => a.far - b.far || Number(b.isLeft) - Number(a.isLeft) || (a.isLeft ? b.at - a.at : a.at - b.at))
+      .slice(0, count);
+    const reach = Math.max(...near.map(({ far }) => far)) * 1.01 || 1;
+    const weighed = near.map((point) => ({ ...point, weight: (1 - (point.far / reach) ** 3) ** 3 }));
+    const all = weighed.reduce((total, { weight }) => total + weight, 0);
+    const mean = (of: (point: (typeof weighed)[number]) => number) =>
+      weighed.reduce((total, point) => total + point.weight * of(point), 0) / all;
+    const [w, v] = [mean((point) => point.w), mean((point) => point.v)];
+    const spread = mean((point) => (point.w - w) ** 2);
+    const slope = mean((point) => (point.w - w) * (point.v - v)) / spread;
+    return [place, spread > 1e-9 ? v + slope * (place - w) : v];
+  });
+}
+
+/** How densely values lie: a triangle over each of them, as wide as Silverman says. */
+function densities(values: readonly number[]): [number, number][] {
+  if (values.length === 0) return [];
+  const sorted = [...values].sort((a, b) => a - b);
+  const at = (place: number) => {
+    const [low, high] = [sorted[Math.floor(place)] as number, sorted[Math.ceil(place)] as number];
+    return low + (high - low) * (place - Math.floor(place));
+  };
+  const mean = sorted.reduce((total, value) => total + value, 0) / sorted.length;
+  const squares = sorted.reduce((total, value) => total + (value - mean) ** 2, 0);
+  const deviation = Math.sqrt(squares / Math.max(1, sorted.length - 1));
+  const middle = (at((sorted.length - 1) * 0.75) - at((sorted.length - 1) * 0.25)) / 1.34;
+  const width = 0.9 * ((middle > 0 ? Math.min(deviation, middle) : deviation) || 1) * sorted.length ** -0.2;
+  const side = Math.sqrt(6) * width;
+  return evenly((sorted[0] as number) - side, (sorted.at(-1) as number) + side).map((place) => {
+    const heights = sorted.map((value) => Math.max(0, 1 - Math.abs(place - value) / side) / side);
+    return [place, heights.reduce((total, height) => total + height, 0) / sorted.length];
+  });
 }
 
 /** A table: the root, or made from another by steps. */
