@@ -25,6 +25,8 @@ import {
 /** A small report, and what a reader does in it, one after the other. */
 export interface Case {
   rows: { k: string | null; c: string | null; v: number | null; w: number; d: string | null }[];
+  /** Rows of a table beside the root, which the root stacks under its own. */
+  stacked: Case["rows"];
   /** The rows of the look-up table that the root joins by `k`, and whether rows that find none go on. */
   looked: { code: string; g: string; z: number | null }[];
   unmatched: "keep" | "drop";
@@ -40,6 +42,7 @@ export type Gesture =
   | { on: "months"; from: number; months: number }
   | { on: "control"; values: (string | null)[] }
   | { on: "looked"; g: string }
+  | { on: "stacked"; k: string | null }
   | { on: "setting"; name: keyof Settings; value: number }
   | { on: "clear"; which: number };
 
@@ -156,6 +159,7 @@ const gesture: fc.Arbitrary<Gesture> = fc.oneof(
   }),
   fc.record({ on: fc.constant("control" as const), values: fc.uniqueArray(kind, { minLength: 1, maxLength: 3 }) }),
   fc.record({ on: fc.constant("looked" as const), g: fc.constantFrom("m", "n") }),
+  fc.record({ on: fc.constant("stacked" as const), k: kind }),
   fc.record({ on: fc.constant("setting" as const), name: fc.constant("least" as const), value: decimals }),
   fc.record({
     on: fc.constant("setting" as const),
@@ -167,6 +171,7 @@ const gesture: fc.Arbitrary<Gesture> = fc.oneof(
 
 export const cases: fc.Arbitrary<Case> = fc.record({
   rows: fc.array(row, { minLength: 1, maxLength: 25 }),
+  stacked: fc.array(row, { maxLength: 6 }),
   looked: fc.array(looked, { minLength: 1, maxLength: 4 }),
   unmatched: fc.constantFrom("keep" as const, "drop" as const),
   tables,
@@ -214,11 +219,16 @@ tables:
     columns: {code: text, g: text, z: number}
     rows: |
       code,g,z
-${lines(one.looked.map(({ code, g, z }) => [code, g, z]))}  t:
+${lines(one.looked.map(({ code, g, z }) => [code, g, z]))}  e:
+    columns: {k: text, c: text, v: number, w: number, d: date}
+    rows: |
+      k,c,v,w,d
+${lines(one.stacked.map(({ k, c, v, w, d }) => [k, c, v, w, d]))}  t:
     columns: {k: text, c: text, v: number, w: number, d: date}
     rows: |
       k,c,v,w,d
 ${lines(one.rows.map(({ k, c, v, w, d }) => [k, c, v, w, d]))}    steps:
+      - stack: [e]
       - join: {table: u, on: {k: code}, get: [z], unmatched: ${one.unmatched}}
 ${made.join("")}controls:
   pick: {pick: k, from: t, as: checkboxes}
@@ -228,28 +238,40 @@ charts:
 ${charts.join("")}  points: {from: t, draw: points, x: v, y: w}
   months: {from: t, draw: bars, x: by_month(d), y: sum(z)}
   looked: {from: u, draw: bars, x: g, y: count()}
+  stacked: {from: e, draw: bars, x: k, y: sum(w)}
 links:
 ${one.tables.map((own) => (isCurved(own) ? "" : `  - click on bars_${own.name} -> filter all\n`)).join("")}  - brush x on points -> filter all
   - brush x on months -> filter all
   - click on looked -> filter all
+  - click on stacked -> filter all
 `;
 }
 
 /** The report of a case before anybody has touched it. */
 function worldOf(one: Case): World {
   const looked_: Row[] = one.looked.map((values, at) => ({ values, id: String(at), of: {} }));
-  const root = one.rows.flatMap((values, at): Row[] => {
-    const found = looked_.find((row_) => row_.values.code === values.k);
-    if (!found && one.unmatched === "drop") return [];
-    return [
-      {
-        values: { ...values, z: found?.values.z ?? null },
-        id: String(at),
-        of: { u: new Set(found ? [found.id] : []) },
-      },
-    ];
-  });
-  return { root, looked: looked_, tables: new Map(one.tables.map((table) => [table.name, table])), settings: START };
+  const stacked: Row[] = one.stacked.map((values, at) => ({ values, id: `e${at}`, of: {} }));
+  const own = one.rows.map((values, at): Row => ({ values, id: String(at), of: {} }));
+  const root = [...own, ...stacked.map((row_) => ({ ...row_, of: { e: new Set([row_.id]) } }))].flatMap(
+    (row_): Row[] => {
+      const found = looked_.find(({ values }) => values.code === row_.values.k);
+      if (!found && one.unmatched === "drop") return [];
+      return [
+        {
+          ...row_,
+          values: { ...row_.values, z: found?.values.z ?? null },
+          of: { ...row_.of, u: new Set(found ? [found.id] : []) },
+        },
+      ];
+    },
+  );
+  return {
+    root,
+    stacked,
+    looked: looked_,
+    tables: new Map(one.tables.map((table) => [table.name, table])),
+    settings: START,
+  };
 }
 
 /** True where a table is spread that has no rows: it has no columns then, and no sheet can speak of them. */
@@ -297,7 +319,8 @@ function differenceNow(one: Case, model: Model, left: Left): string | undefined 
     "month",
   );
   months.delete(null);
-  // A control filters what descends from its table, not what its rows have looked up.
+  // A control filters what descends from its table, not what its rows have looked up, nor what they were
+  // stacked from; what stands in a stack and what is looked up there do not know of one another.
   return (
     compareBars(
       "months",
@@ -305,7 +328,18 @@ function differenceNow(one: Case, model: Model, left: Left): string | undefined 
       months,
       (rows) => AGGREGATES["sum(v)"]?.(valued(rows, "z")) ?? 0,
     ) ??
-    compareBars("looked", shownBars(model, "looked"), groupsOf(left("u", "looked", "pick"), "g"), (rows) => rows.length)
+    compareBars(
+      "looked",
+      shownBars(model, "looked"),
+      groupsOf(left("u", "looked", "pick", "stacked"), "g"),
+      (rows) => rows.length,
+    ) ??
+    compareBars(
+      "stacked",
+      shownBars(model, "stacked"),
+      groupsOf(left("e", "stacked", "pick", "looked"), "k"),
+      (rows) => AGGREGATES["sum(v)"]?.(valued(rows, "w")) ?? 0,
+    )
   );
 }
 
@@ -355,6 +389,9 @@ function make(
   } else if (gesture_.on === "looked") {
     const { g: wanted } = gesture_;
     hold("looked", { keys: [{ g: wanted }] }, { table: "u", holds: ({ g }) => g === wanted });
+  } else if (gesture_.on === "stacked") {
+    const { k: wanted } = gesture_;
+    hold("stacked", { keys: [{ k: wanted }] }, { table: "e", holds: ({ k }) => (k ?? null) === wanted });
   } else if (gesture_.on === "clear") {
     const names = [...selected.keys()];
     const name = names[gesture_.which % Math.max(1, names.length)];

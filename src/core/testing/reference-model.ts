@@ -294,6 +294,8 @@ export interface Selected {
 /** A report as it stands: the rows of its root, the look-up table beside it, its tables, and what is set. */
 export interface World {
   root: readonly Row[];
+  /** Rows of the table that the root stacks; rows of the root say in `of.e` which they are. */
+  stacked: readonly Row[];
   /** Rows of the look-up table; rows of the root say in `of.u` which they have found. */
   looked: readonly Row[];
   tables: ReadonlyMap<string, Made>;
@@ -333,7 +335,8 @@ function make({ root, tables, settings }: World, name: string, leave: (at: numbe
 
 /** The rows of a table with no selection on. */
 export function allRows(world: World, name: string): Row[] {
-  return name === "u" ? [...world.looked] : make(world, name, (_, rows) => rows);
+  if (name === "u") return [...world.looked];
+  return name === "e" ? [...world.stacked] : make(world, name, (_, rows) => rows);
 }
 
 /**
@@ -341,29 +344,38 @@ export function allRows(world: World, name: string): Row[] {
  * right above the first merging step between the nearest table that both are made from and this one.
  */
 export function rowsLeft(world: World, name: string, selections: readonly Selected[]): Row[] {
-  const { tables, looked } = world;
+  const { tables, looked, stacked } = world;
   const picked = ({ table, holds }: Selected) => allRows(world, table).filter(({ values }) => holds(values));
   /** Ids of rows of a table that went into the picked rows, or that found one of them. */
   const idsIn = (selection: Selected, shared: string): ReadonlySet<string> => {
-    if (selection.table !== "u") return together(picked(selection))[shared] ?? new Set();
+    const { table } = selection;
+    if (table !== "u" && table !== "e") return together(picked(selection))[shared] ?? new Set();
     const found = new Set(picked(selection).map(({ id }) => id));
-    return new Set(
-      allRows(world, shared).flatMap(({ id, of }) => ([...(of.u ?? [])].some((u) => found.has(u)) ? [id] : [])),
-    );
+    // A pick in a part of a stack says nothing of rows that come from elsewhere.
+    const isIn = (own: ReadonlySet<string> | undefined) =>
+      own?.size ? [...own].some((id) => found.has(id)) : table === "e";
+    return new Set(allRows(world, shared).flatMap(({ id, of }) => (isIn(of[table]) ? [id] : [])));
   };
-  if (name === "u")
-    return looked.filter((row) =>
-      selections.every((one) => (one.table === "u" ? one.holds(row.values) : together(picked(one)).u?.has(row.id))),
+  /** Rows of a table beside the root that went into what is picked, or are picked themselves. */
+  const beside = (rows: readonly Row[], own: "u" | "e") =>
+    rows.filter((row) =>
+      selections.every((one) => (one.table === own ? one.holds(row.values) : behind(one)[own]?.has(row.id))),
     );
+  /** What the rows of the root that a selection comes to were made of. */
+  const behind = (one: Selected): Row["of"] =>
+    one.table === "u" || one.table === "e" ? together(rowsLeft(world, "t", [one])) : together(picked(one));
+  if (name === "u") return beside(looked, "u");
+  if (name === "e") return beside(stacked, "e");
   const line = lineOf(tables, name);
   const path = pathTo(tables, name);
   const entries = selections.map((selection) => {
     const { table, holds } = selection;
     // Of its own table a row is picked as it is with nothing selected, and one that is not there then as it is now.
-    const base = new Map(table === "u" ? [] : allRows(world, table).map((row) => [row.id, row]));
+    const isBeside = table === "u" || table === "e";
+    const base = new Map(isBeside ? [] : allRows(world, table).map((row) => [row.id, row]));
     const isHeld = ({ id, values }: { id: string; values: Values }) => holds(base.get(id)?.values ?? values);
     if (table === name) return { at: path.length, passes: isHeld };
-    const source = table === "u" ? ["t"] : lineOf(tables, table);
+    const source = isBeside ? ["t"] : lineOf(tables, table);
     const shared = [...line].reverse().find((one) => source.includes(one)) as string;
     const ids = idsIn(selection, shared);
     const begin = path.findLastIndex((one) => lineOf(tables, shared).includes(one.table)) + 1;

@@ -20,6 +20,7 @@ const two = (steps: Case["tables"][number]["steps"], c: string | null): Case => 
     { k: "a", c: "x", v: 0, w: 0, d: null },
     { k: "a", c, v: 0.3, w: 0, d: null },
   ],
+  stacked: [],
   looked: [{ code: "a", g: "m", z: null }],
   unmatched: "keep",
   tables: [
@@ -65,6 +66,7 @@ test("a picked group is known by its keys, even where other rows stand for those
         { ...day, k: "a", d: "1970-01-01" },
         { ...day, k: "a", c: "x", d: null },
       ],
+      stacked: [],
       looked: [{ code: "a", g: "m", z: null }],
       unmatched: "keep",
       tables: [
