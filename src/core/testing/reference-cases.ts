@@ -1,20 +1,10 @@
 import fc from "fast-check";
-import { brushIndexer } from "../link/index/brush-index";
-import { Model } from "../model/model";
-import { nameAt } from "../query/categories";
-import { LayerValues } from "../query/values";
-import { brushEdges } from "../scale/edges";
-import { continuousScale } from "../scale/scales";
-import { compileText } from "./compile-text";
 import {
   AGGREGATES,
   allRows,
-  groupsOf,
   isCurve,
   type Made,
   type Row,
-  rowsLeft,
-  type Selected,
   type Settings,
   type Step,
   type Value,
@@ -145,7 +135,7 @@ const hasPairs = (made: readonly Step[]) =>
   made.every(({ do: what }) => what !== "group" && what !== "unpivot" && what !== "spread" && what !== "words");
 
 /** True for a table whose rows are places of curves, of which none can be picked. */
-const isCurved = ({ steps: own }: Made) => own.some(isCurve);
+export const isCurved = ({ steps: own }: Made) => own.some(isCurve);
 
 const gesture: fc.Arbitrary<Gesture> = fc.oneof(
   fc.record({ on: fc.constant("bars" as const), table: fc.nat(2), place: fc.nat(4) }),
@@ -180,13 +170,13 @@ export const cases: fc.Arbitrary<Case> = fc.record({
 });
 
 /** The aggregate that the bars of a table show; how many different values a curve has is a matter of rounding. */
-function measureOf(one: Case, place: number): string {
+export function measureOf(one: Case, place: number): string {
   const measure = one.measures[place] as string;
   return measure === "distinct(v)" && isCurved(one.tables[place] as Made) ? "count()" : measure;
 }
 
 /** The column by whose values the bars of a table stand. */
-const keyOf = ({ tables: made }: Case, name: string): string => keysOfTable(made, name)[0] as string;
+export const keyOf = ({ tables: made }: Case, name: string): string => keysOfTable(made, name)[0] as string;
 
 function keysOfTable(made: readonly Made[], name: string): string[] {
   const own = made.find((one) => one.name === name) as Made;
@@ -248,7 +238,7 @@ ${one.tables.map((own) => (isCurved(own) ? "" : `  - click on bars_${own.name} -
 }
 
 /** The report of a case before anybody has touched it. */
-function worldOf(one: Case): World {
+export function worldOf(one: Case): World {
   const looked_: Row[] = one.looked.map((values, at) => ({ values, id: String(at), of: {} }));
   const stacked: Row[] = one.stacked.map((values, at) => ({ values, id: `e${at}`, of: {} }));
   const own = one.rows.map((values, at): Row => ({ values, id: String(at), of: {} }));
@@ -279,231 +269,3 @@ export const spreadsNothing = (one: Case): boolean =>
   one.tables.some(
     ({ name, steps: own }) => own.some((step) => step.do === "spread") && allRows(worldOf(one), name).length === 0,
   );
-
-/** Says in words where the engine and the plain model differ; nothing where they agree. */
-export function difference(one: Case): string | undefined {
-  const { plan, tables: packed, findings } = compileText(sheetOf(one));
-  const errors = findings.filter(({ severity }) => severity === "error");
-  if (errors.length && !spreadsNothing(one)) return `not compiled: ${errors[0]?.message}`;
-  if (errors.length) return undefined;
-  const model = new Model(plan, packed);
-  let world = worldOf(one);
-  const selected = new Map<string, Selected>();
-  for (const [at, gesture_] of [undefined, ...one.gestures].entries()) {
-    if (gesture_?.on === "setting") {
-      world = { ...world, settings: { ...world.settings, [gesture_.name]: gesture_.value } };
-      model.engine.setSetting(gesture_.name, gesture_.value);
-    } else if (gesture_) make(one, model, world, selected, gesture_);
-    const left: Left = (name, ...except) =>
-      rowsLeft(
-        world,
-        name,
-        [...selected].filter(([selection]) => !except.includes(selection)).map(([, held]) => held),
-      );
-    const found = differenceNow(one, model, left);
-    if (found) return `after ${at} gestures, ${found}`;
-  }
-  return undefined;
-}
-
-/** The rows of a table that pass all selections but some. */
-type Left = (name: string, ...except: string[]) => Row[];
-
-function differenceNow(one: Case, model: Model, left: Left): string | undefined {
-  for (const [place, { name }] of one.tables.entries()) {
-    const found = compareTable(one, model, name, place, (except) => left(name, except));
-    if (found) return found;
-  }
-  const months = groupsOf(
-    left("t", "months").map((row_) => ({ ...row_, values: { ...row_.values, month: monthOf(row_.values.d) } })),
-    "month",
-  );
-  months.delete(null);
-  // A control filters what descends from its table, not what its rows have looked up, nor what they were
-  // stacked from; what stands in a stack and what is looked up there do not know of one another.
-  return (
-    compareBars(
-      "months",
-      shownBars(model, "months"),
-      months,
-      (rows) => AGGREGATES["sum(v)"]?.(valued(rows, "z")) ?? 0,
-    ) ??
-    compareBars(
-      "looked",
-      shownBars(model, "looked"),
-      groupsOf(left("u", "looked", "pick", "stacked"), "g"),
-      (rows) => rows.length,
-    ) ??
-    compareBars(
-      "stacked",
-      shownBars(model, "stacked"),
-      groupsOf(left("e", "stacked", "pick", "looked"), "k"),
-      (rows) => AGGREGATES["sum(v)"]?.(valued(rows, "w")) ?? 0,
-    )
-  );
-}
-
-/** Rows whose value is that of another column. */
-const valued = (rows: readonly Row[], name: string): Row[] =>
-  rows.map((row_) => ({ ...row_, values: { v: row_.values[name] ?? null } }));
-
-const monthOf = (date: Value | undefined): string | null =>
-  typeof date === "string" ? `${date.slice(0, 7)}-01` : null;
-
-/** Makes a gesture in both. */
-function make(
-  one: Case,
-  model: Model,
-  world: World,
-  selected: Map<string, Selected>,
-  gesture_: Exclude<Gesture, { on: "setting" }>,
-) {
-  const hold = (name: string, state: Parameters<typeof model.engine.select>[1], held?: Selected) => {
-    model.engine.select(name, state);
-    if (held) selected.set(name, held);
-    else selected.delete(name);
-  };
-  if (gesture_.on === "points") {
-    const range = brushPoints(model, gesture_);
-    if (!range) return;
-    const [from, to] = range;
-    const holds: Selected["holds"] = ({ v }) => typeof v === "number" && v >= from && v < to;
-    hold("points", { x: range }, { table: "t", holds });
-  } else if (gesture_.on === "months") {
-    const [from, to] = [gesture_.from, gesture_.from + gesture_.months].map((month) => Date.UTC(1970, month, 1)) as [
-      number,
-      number,
-    ];
-    const [low, high] = [from, to].map((time) => new Date(time).toISOString().slice(0, 10)) as [string, string];
-    hold(
-      "months",
-      { x: [from / 1000, to / 1000] },
-      {
-        table: "t",
-        holds: ({ d }) => typeof d === "string" && d >= low && d < high,
-      },
-    );
-  } else if (gesture_.on === "control") {
-    const { values } = gesture_;
-    hold("pick", { keys: values.map((k) => ({ k })) }, { table: "t", holds: ({ k }) => values.includes(k as string) });
-  } else if (gesture_.on === "looked") {
-    const { g: wanted } = gesture_;
-    hold("looked", { keys: [{ g: wanted }] }, { table: "u", holds: ({ g }) => g === wanted });
-  } else if (gesture_.on === "stacked") {
-    const { k: wanted } = gesture_;
-    hold("stacked", { keys: [{ k: wanted }] }, { table: "e", holds: ({ k }) => (k ?? null) === wanted });
-  } else if (gesture_.on === "clear") {
-    const names = [...selected.keys()];
-    const name = names[gesture_.which % Math.max(1, names.length)];
-    if (name !== undefined) hold(name, undefined);
-  } else {
-    const table = one.tables[gesture_.table] as Made;
-    if (isCurved(table)) return;
-    const { name } = table;
-    const key = keyOf(one, name);
-    const known = [...groupsOf(allRows(world, name), key).keys()];
-    const wanted = known[gesture_.place % Math.max(1, known.length)];
-    if (wanted === undefined) return;
-    hold(
-      `bars_${name}`,
-      { keys: [{ [key]: wanted }] },
-      { table: name, holds: (values) => (values[key] ?? null) === wanted },
-    );
-  }
-}
-
-/**
- * Takes the brush over points in hand; answers its ends, which stand on edges, or nothing where there is no
- * stretch.
- */
-function brushPoints(
-  model: Model,
-  { low, high, warm }: Gesture & { on: "points" },
-): [from: number, to: number] | undefined {
-  const scale = continuousScale({
-    kind: "number",
-    scale: "linear",
-    domain: [-60, 60],
-    range: [0, 400],
-    nice: false,
-    tickCount: 5,
-  });
-  const edges = brushEdges(scale, "number");
-  const [from, to] = [low, high].map((end) =>
-    edges.reduce((best, edge) => (Math.abs(edge - end) < Math.abs(best - end) ? edge : best)),
-  ) as [number, number];
-  if (!(from < to)) return undefined;
-  model.engine.activate("points", brushIndexer({ x: edges }));
-  if (warm)
-    for (const { name } of model.plan.pieces) for (const asked of model.askedBy(name)) while (model.engine.warm(asked));
-  return [from, to];
-}
-
-/** @param slack what two numbers may differ by beside rounding */
-const near = (a: Value, b: Value, slack: number): boolean =>
-  a === b ||
-  (typeof a === "number" &&
-    typeof b === "number" &&
-    Math.abs(a - b) <= slack + 1e-9 * Math.max(1, Math.abs(a), Math.abs(b)));
-
-/** Curves through far values lose digits where these meet near ones. */
-const slackOf = (one: Case, table: Made): number =>
-  isCurved(table) ? 1e-7 * Math.max(1, ...one.rows.map(({ v }) => Math.abs(v ?? 0))) : 0;
-
-/** Compares what the bars and the figure of a table show; its own pick does not filter the bars. */
-function compareTable(
-  one: Case,
-  model: Model,
-  name: string,
-  place: number,
-  left: (except: string) => Row[],
-): string | undefined {
-  const measure = measureOf(one, place);
-  const bars = `bars_${name}`;
-  const slack = slackOf(one, one.tables[place] as Made);
-  const found = compareBars(
-    `${measure} in ${bars}`,
-    shownBars(model, bars),
-    groupsOf(left(bars), keyOf(one, name)),
-    (rows) => AGGREGATES[measure]?.(rows) ?? null,
-    slack,
-  );
-  if (found) return found;
-  const total = AGGREGATES["sum(v)"]?.(left("")) ?? null;
-  const figure = model.plainAnswer(`figure_${name}`);
-  const number = figure && new LayerValues(figure.answer, figure.all).numbers("value")?.[0];
-  const said = number === undefined || Number.isNaN(number) ? null : number;
-  return near(said, total, slack) ? undefined : `figure_${name} shows ${said}, and it is ${total}`;
-}
-
-function compareBars(
-  what: string,
-  shown: ReadonlyMap<Value, Value>,
-  groups: ReadonlyMap<Value, Row[]>,
-  measure: (rows: readonly Row[]) => Value,
-  slack = 0,
-): string | undefined {
-  const wanted = new Map([...groups].map(([key, rows]) => [key, measure(rows)]));
-  for (const key of new Set([...wanted.keys(), ...shown.keys()])) {
-    const [a, b] = [shown.get(key), wanted.get(key)];
-    if (a === undefined || b === undefined || !near(a, b, slack))
-      return `${what}: ${key} is shown as ${a}, and it is ${b}`;
-  }
-  return undefined;
-}
-
-/** The bars of a chart that stand for some row: their values by their categories. */
-function shownBars(model: Model, name: string): Map<Value, Value> {
-  const layer = model.chartInput(name, 400, 300, new Set())?.layers[0];
-  const shown = new Map<Value, Value>();
-  if (!layer) return shown;
-  const values = new LayerValues(layer.current, layer.all);
-  const keys = values.get("x");
-  const numbers = values.numbers("y");
-  layer.current.counts.forEach((count, id) => {
-    if (count === 0 || !keys || !numbers) return;
-    const number = numbers[id] as number;
-    shown.set(nameAt(keys, id), Number.isNaN(number) ? null : number);
-  });
-  return shown;
-}

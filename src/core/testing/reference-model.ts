@@ -3,6 +3,8 @@
  * selections carried along by the rows that each row was made of. It shares nothing with the engine.
  */
 
+import { densities, smoothed } from "./reference-curves";
+
 export type Value = number | string | null;
 export type Values = Readonly<Record<string, Value>>;
 
@@ -209,7 +211,12 @@ function runStep(rows: readonly Row[], step: Step, settings: Settings): Row[] {
         })),
       );
     case "smooth":
-      return curves(rows, step.by, (own) => smoothed(own, step.span));
+      return curves(rows, step.by, (own) =>
+        smoothed(
+          own.map(({ values }) => values),
+          step.span,
+        ),
+      );
     case "density":
       return curves(rows, step.by, (own) => densities(numbers(own, "v")));
     case "top":
@@ -228,54 +235,6 @@ function curves(rows: readonly Row[], by: string, curve: (own: readonly Row[]) =
   return [...groupsOf(rows, by)].flatMap(([key, own]) =>
     curve(own).map(([w, v], at) => ({ values: { [by]: key, w, v }, id: `${key} ${at}`, of: {} })),
   );
-}
-
-const evenly = (low: number, high: number): number[] =>
-  Array.from({ length: 200 }, (_, at) => low + ((high - low) * at) / 199);
-
-/** At each place the straight line through the nearest rows, those further off with less weight. */
-function smoothed(rows: readonly Row[], span: number): [number, number][] {
-  const points = rows
-    .flatMap(({ values: { w, v } }) => (typeof w === "number" && typeof v === "number" ? [{ w, v }] : []))
-    .sort((a, b) => a.w - b.w);
-  const [low, high] = [points[0]?.w ?? 0, points.at(-1)?.w ?? 0];
-  if (low === high) return [];
-  const count = Math.min(points.length, Math.max(3, Math.ceil(points.length * span)));
-  return evenly(low, high).map((place) => {
-    const near = points
-      .map((point, at) => ({ ...point, at, far: Math.abs(point.w - place), isLeft: point.w < place }))
-      .sort((a, b) => a.far - b.far || Number(b.isLeft) - Number(a.isLeft) || (a.isLeft ? b.at - a.at : a.at - b.at))
-      .slice(0, count);
-    const reach = Math.max(...near.map(({ far }) => far)) * 1.01 || 1;
-    const weighed = near.map((point) => ({ ...point, weight: (1 - (point.far / reach) ** 3) ** 3 }));
-    const all = weighed.reduce((total, { weight }) => total + weight, 0);
-    const mean = (of: (point: (typeof weighed)[number]) => number) =>
-      weighed.reduce((total, point) => total + point.weight * of(point), 0) / all;
-    const [w, v] = [mean((point) => point.w), mean((point) => point.v)];
-    const spread = mean((point) => (point.w - w) ** 2);
-    const slope = mean((point) => (point.w - w) * (point.v - v)) / spread;
-    return [place, spread > 1e-9 ? v + slope * (place - w) : v];
-  });
-}
-
-/** How densely values lie: a triangle over each of them, as wide as Silverman says. */
-function densities(values: readonly number[]): [number, number][] {
-  if (values.length === 0) return [];
-  const sorted = [...values].sort((a, b) => a - b);
-  const at = (place: number) => {
-    const [low, high] = [sorted[Math.floor(place)] as number, sorted[Math.ceil(place)] as number];
-    return low + (high - low) * (place - Math.floor(place));
-  };
-  const mean = sorted.reduce((total, value) => total + value, 0) / sorted.length;
-  const squares = sorted.reduce((total, value) => total + (value - mean) ** 2, 0);
-  const deviation = Math.sqrt(squares / Math.max(1, sorted.length - 1));
-  const middle = (at((sorted.length - 1) * 0.75) - at((sorted.length - 1) * 0.25)) / 1.34;
-  const width = 0.9 * ((middle > 0 ? Math.min(deviation, middle) : deviation) || 1) * sorted.length ** -0.2;
-  const side = Math.sqrt(6) * width;
-  return evenly((sorted[0] as number) - side, (sorted.at(-1) as number) + side).map((place) => {
-    const heights = sorted.map((value) => Math.max(0, 1 - Math.abs(place - value) / side) / side);
-    return [place, heights.reduce((total, height) => total + height, 0) / sorted.length];
-  });
 }
 
 /** A table: the root, or made from another by steps. */
