@@ -100,13 +100,7 @@ export function makeApi(app: App, controls: ReadonlyMap<string, ControlView>, ke
     state: () => keeper.object(),
     set: async (name, value) => {
       const control = known(controls, name, "control");
-      let problem: string | undefined;
-      app.asReader = true;
-      try {
-        problem = control.set(value);
-      } finally {
-        app.asReader = false;
-      }
+      const problem = app.doAsReader(() => control.set(value));
       if (problem !== undefined) throw new RangeError(problem);
       finish();
     },

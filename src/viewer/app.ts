@@ -1,13 +1,15 @@
 import type { PlainRow } from "../core/chart/plain-row";
 import type { SelectionPlan, SelectionState } from "../core/link/selection";
-import { closes, type LookedAt, Model } from "../core/model/model";
-import { columnsOf, type PagePlan, tabsAbove } from "../core/page/page";
+import { closes, Model } from "../core/model/model";
+import { type PagePlan, tabsAbove } from "../core/page/page";
 import type { Plan } from "../core/plan/plan";
 import type { AnswerWhole } from "../core/query/cache";
 import { type Ground, paintOf } from "../core/scene/theme";
 import type { Scalar } from "../core/table/column";
 import type { Table } from "../core/table/table";
 import { announcer } from "./dom";
+import { LeftEdges } from "./left-edges";
+import { Reader, type Staged } from "./reader";
 import { bringTo } from "./several-pages";
 import type { Side } from "./side";
 import type { Tabs } from "./tabs";
@@ -40,35 +42,11 @@ export class App {
   readonly warming = new Warming(this);
   readonly tooltip = new Tooltip();
   readonly say = announcer();
-  /** Legend entries that readers have pressed, a set a chart. */
-  readonly off = new Map<string, Set<string | null>>();
-  /** What readers did to data tables, as it stands in the address. */
-  readonly tables = new Map<string, TableState>();
-  /** How readers look at charts: closer, or fit to what is left. */
-  readonly looked = new Map<string, LookedAt>();
-  /** What the upright axes of charts need at their left, by piece. */
-  private readonly lefts = new Map<string, number>();
-  /** Pieces that stand over one another, on each page. */
-  private readonly columns: readonly (readonly (readonly string[])[])[];
-  /** The controls at the side of the pages. */
-  side: Side | undefined;
-  page = 0;
-  /** Areas whose pieces take turns, by name. */
-  readonly tabs = new Map<string, Tabs>();
-  /** The one piece that is shown, where the dashboard stands in a frame that asked for it. */
-  alone: string | undefined;
+  readonly reader = new Reader();
+  readonly leftEdges = new LeftEdges(this);
+  private readonly stands: Stands = { page: 0, tabs: new Map(), isPrinting: false, notice: "", isReader: false };
   /** The ground that the reader has asked for. */
   private turned: Ground | undefined;
-  /** The page is laid out for paper. */
-  printing = false;
-  /** Something that the reader should know once, beside the sentence. */
-  notice = "";
-  /** Value of the shared rule, and who shows it. */
-  crosshair: { value: number; targets: ReadonlySet<string> } | undefined;
-  /** What readers have set at controls that wait for a button. */
-  readonly staged = new Map<string, Staged>();
-  /** True while a script sets a control: that waits for its button as a reader's change does. */
-  asReader = false;
   private readonly above = new Map<PagePlan, ReturnType<typeof tabsAbove>>();
   private readonly beside = new Map<string, () => void>();
   private dirty = new Set<string>();
@@ -88,7 +66,6 @@ export class App {
     whole?: AnswerWhole,
   ) {
     this.model = new Model(plan, tables, whole);
-    this.columns = plan.pages.map(columnsOf);
   }
 
   /** Listens to something outside of the dashboard's own pieces, for as long as it runs. */
@@ -108,6 +85,71 @@ export class App {
     if (this.frame) cancelAnimationFrame(this.frame);
     this.tooltip.remove();
     this.say.region.remove();
+  }
+
+  /** The controls at the side of the pages. */
+  get side(): Side | undefined {
+    return this.stands.side;
+  }
+
+  /** Takes up what was made of the page beside its pieces: the column at its side, and areas with tabs. */
+  takeUp(side: Side, tabs: readonly Tabs[]) {
+    this.stands.side = side;
+    for (const one of tabs) this.stands.tabs.set(one.area, one);
+  }
+
+  /** The number of the page in sight. */
+  get page(): number {
+    return this.stands.page;
+  }
+
+  /** Areas whose pieces take turns, by name. */
+  get tabs(): ReadonlyMap<string, Tabs> {
+    return this.stands.tabs;
+  }
+
+  /** Shows one piece and nothing else, where the dashboard stands in a frame that asked for it. */
+  showOnly(piece: string | undefined) {
+    this.stands.alone = piece;
+  }
+
+  /** True while the page is laid out for paper. */
+  get printing(): boolean {
+    return this.stands.isPrinting;
+  }
+
+  layForPaper(isPrinting: boolean) {
+    this.stands.isPrinting = isPrinting;
+  }
+
+  /** Something that the reader should know once, beside the sentence. */
+  get notice(): string {
+    return this.stands.notice;
+  }
+
+  tell(words: string) {
+    this.stands.notice = words;
+    this.touch("#sentence");
+  }
+
+  /** Value of the shared rule, and who shows it. */
+  get crosshair(): Stands["crosshair"] {
+    return this.stands.crosshair;
+  }
+
+  /** True while a script sets a control: that waits for its button as a reader's change does. */
+  get asReader(): boolean {
+    return this.stands.isReader;
+  }
+
+  /** Does something as a reader would. */
+  doAsReader<T>(work: () => T): T {
+    this.stands.isReader = true;
+    try {
+      return work();
+    } finally {
+      this.stands.isReader = false;
+    }
   }
 
   get ground(): Ground {
@@ -137,31 +179,23 @@ export class App {
     return this.plan.style.accent ?? paintOf("brass", this.ground);
   }
 
-  offOf(piece: string): Set<string | null> {
-    let set = this.off.get(piece);
-    if (!set) {
-      set = new Set();
-      this.off.set(piece, set);
-    }
-    return set;
-  }
-
   /** Leaves those entries of a legend that keys name, as pressing all others would. */
   leaveEntries({ source, keys }: SelectionPlan, state: SelectionState) {
     const [column] = Object.keys(keys);
     const color = this.model.colorScale(source);
     if (color?.type !== "categories" || column === undefined) return;
     const left = new Set(state.keys?.map((key) => key[column] as string | null));
-    const off = this.offOf(source);
-    off.clear();
-    for (const name of color.names) if (!left.has(name)) off.add(name);
-    this.followLegend(source);
-    this.touch(source);
+    this.switchOff(
+      source,
+      color.names.filter((name) => !left.has(name)),
+    );
   }
 
-  /** Selections made by a legend hold the entries that are left on. */
-  followLegend(piece: string) {
-    const off = this.offOf(piece);
+  /** Presses just these entries of a legend; the selections that it makes hold those that are left on. */
+  switchOff(piece: string, entries: Iterable<string | null>) {
+    this.reader.switchOff(piece, entries);
+    this.touch(piece);
+    const off = this.reader.offOf(piece);
     const color = this.model.colorScale(piece);
     for (const selection of this.selectionsOf(piece)) {
       const column = Object.keys(selection.keys)[0];
@@ -183,7 +217,7 @@ export class App {
 
   /** True if the view stands on the page in sight. */
   isInSight(name: string): boolean {
-    if (name === this.alone) return true;
+    if (name === this.stands.alone) return true;
     const page = this.plan.pages[this.page];
     if (page === undefined) return false;
     if (page.side.includes(name)) return true;
@@ -206,26 +240,6 @@ export class App {
   cameInSight() {
     for (const view of this.views.values()) if (this.isInSight(view.name)) view.fit?.();
     this.flush();
-  }
-
-  /** The room at the left that a chart shares with those over and under it. */
-  leftOf(name: string): number {
-    const column = this.columnWith(name);
-    return Math.max(0, ...column.map((piece) => this.lefts.get(piece) ?? 0));
-  }
-
-  /** The charts over and under one on the page in sight, itself among them. */
-  private columnWith(name: string): readonly string[] {
-    return this.columns[this.page]?.find((pieces) => pieces.includes(name)) ?? [];
-  }
-
-  /** A chart says what room it needs; where that changes what its column has, the column is drawn again. */
-  needsLeft(name: string, left: number) {
-    const column = this.columnWith(name);
-    if (column.length === 0 || this.lefts.get(name) === left) return;
-    const before = this.leftOf(name);
-    this.lefts.set(name, left);
-    if (this.leftOf(name) !== before) this.touch(...column);
   }
 
   selectionsOf(source: string): SelectionPlan[] {
@@ -261,16 +275,15 @@ export class App {
 
   /** Keeps a change until its button is pressed. */
   stage(name: string, change: Staged) {
-    this.staged.set(name, change);
+    this.reader.stage(name, change);
     this.touch(...this.plan.controls.map((control) => control.name));
   }
 
   /** Lets changes count that wait at some controls. */
   apply(names: readonly string[]) {
     for (const name of names) {
-      const change = this.staged.get(name);
+      const change = this.reader.unstage(name);
       if (!change) continue;
-      this.staged.delete(name);
       if ("value" in change) this.setSetting(name, change.value ?? null);
       else this.select(name, change.state);
     }
@@ -286,7 +299,7 @@ export class App {
       return;
     }
     for (const name of names) {
-      this.staged.delete(name);
+      this.reader.unstage(name);
       const setting = this.plan.settings[name];
       if (setting) this.setSetting(name, setting.start);
       else this.select(name, this.model.startOf(name));
@@ -350,12 +363,9 @@ export class App {
   settle() {
     if (this.settling) return;
     this.settling = true;
-    if (this.notice) {
-      this.notice = "";
-      this.touch("#sentence");
-    }
-    this.model.settle((piece) => this.looked.get(piece)?.fit === true);
-    const isFit = [...this.looked.values()].some(({ fit }) => fit);
+    if (this.notice) this.tell("");
+    this.model.settle((piece) => this.reader.lookOf(piece).fit === true);
+    const isFit = [...this.reader.allLooks()].some(([, { fit }]) => fit);
     if (isFit || this.plan.pieces.some(({ plan }) => plan.type === "chart" && closes(plan))) this.touchAll();
     this.flush();
     for (const listener of this.listeners) listener();
@@ -371,19 +381,16 @@ export class App {
 
   setCrosshair(value: number | undefined, targets: readonly string[] = []) {
     const before = this.crosshair;
-    this.crosshair = value === undefined ? undefined : { value, targets: new Set(targets) };
+    this.stands.crosshair = value === undefined ? undefined : { value, targets: new Set(targets) };
     for (const name of new Set([...(before?.targets ?? []), ...targets]))
       (this.views.get(name) as View & { drawCrosshair?: () => void })?.drawCrosshair?.();
   }
 
   /** Returns every selection and pick to its start; legends come back whole. */
   clearAll() {
-    this.staged.clear();
+    for (const { name } of this.plan.controls) this.reader.unstage(name);
     for (const { name } of this.plan.selections) this.select(name, this.model.startOf(name));
-    for (const [piece, set] of this.off) {
-      if (set.size) this.touch(piece);
-      set.clear();
-    }
+    for (const [piece] of this.reader.allOff()) this.switchOff(piece, []);
     this.touchAll();
     this.settle();
   }
@@ -391,14 +398,14 @@ export class App {
   clear(name: string) {
     const plan = this.model.selections.get(name);
     if (!plan) return;
-    this.staged.delete(name);
+    this.reader.unstage(name);
     this.select(name, this.model.startOf(name));
     this.settle();
   }
 
   showPage(page: number) {
     if (page < 0 || page >= this.plan.pages.length) return;
-    this.page = page;
+    this.stands.page = page;
     this.plan.pages.forEach((_, at) => {
       const main = document.getElementById(`page-${at}`);
       if (main) main.hidden = at !== page;
@@ -413,22 +420,16 @@ export class App {
   }
 }
 
-/** What a reader did to a data table: texts as the address has them. */
-export interface TableState {
-  sort?: string;
-  search?: string;
-  /** The page that is turned to, counted from 1; the first needs no saying. */
-  page?: string;
-  /** Rows a page, or all, where that is not the first length. */
-  length?: string;
-  /** The order of the columns, and how wide some are. */
-  columns?: string;
-}
-
-/** A change of a control that waits for its button: of a selection, or of a setting. */
-export interface Staged {
-  state?: SelectionState | undefined;
-  value?: Scalar;
+/** How the page stands, and who acts on it; App alone changes it. */
+interface Stands {
+  page: number;
+  side?: Side;
+  tabs: Map<string, Tabs>;
+  alone?: string | undefined;
+  isPrinting: boolean;
+  notice: string;
+  crosshair?: { value: number; targets: ReadonlySet<string> } | undefined;
+  isReader: boolean;
 }
 
 /** Said of a row that a step made only of the rows left, as with `first` after a `group`. */

@@ -69,11 +69,11 @@ export function openDashboard(
       app.settle();
     });
   }
-  for (const area of document.querySelectorAll<HTMLElement>(".shared.tabs")) {
-    const tabs = new Tabs(app, area);
-    app.tabs.set(tabs.area, tabs);
-  }
-  app.side = new Side(app);
+  const areas = [...document.querySelectorAll<HTMLElement>(".shared.tabs")];
+  app.takeUp(
+    new Side(app),
+    areas.map((area) => new Tabs(app, area)),
+  );
   listenToPrinting(app);
   app.listen(document, "keydown", (event) => {
     if (event.key === "Escape" && !app.tooltip.dropKept()) app.dropLast();

@@ -62,29 +62,23 @@ export class Legend {
   }
 
   private press(name: Name) {
-    const off = this.app.offOf(this.name);
-    if (off.has(name)) off.delete(name);
-    else off.add(name);
-    this.changed();
+    const off = this.app.reader.offOf(this.name);
+    this.change(off.has(name) ? [...off].filter((other) => other !== name) : [...off, name]);
   }
 
   private isAlone(name: Name): boolean {
-    const off = this.app.offOf(this.name);
+    const off = this.app.reader.offOf(this.name);
     return !off.has(name) && off.size === this.entries.length - 1;
   }
 
   /** Leaves one entry on; where it is the only one already, all come back. */
   private alone(name: Name) {
-    const off = this.app.offOf(this.name);
-    const wasAlone = this.isAlone(name);
-    off.clear();
-    if (!wasAlone) for (const other of this.entries) if (other.name !== name) off.add(other.name);
-    this.changed();
+    const others = this.entries.filter((other) => other.name !== name).map((other) => other.name);
+    this.change(this.isAlone(name) ? [] : others);
   }
 
-  private changed() {
-    this.app.followLegend(this.name);
-    this.app.touch(this.name);
+  private change(off: readonly Name[]) {
+    this.app.switchOff(this.name, off);
     this.app.settle();
   }
 
@@ -98,7 +92,7 @@ export class Legend {
     const keys = this.app.model.legendKeys(this.name);
     const html = legendHtml(keys, this.app.ground);
     if (html !== this.made) this.make(keys.color, html);
-    const off = this.app.offOf(this.name);
+    const off = this.app.reader.offOf(this.name);
     for (const { name, press, only } of this.entries) {
       press.setAttribute("aria-pressed", String(!off.has(name)));
       const isQuiet = left !== undefined && !off.has(name) && !left.has(name);

@@ -7,7 +7,7 @@ import type { App } from "./app";
 export function listenToPrinting(app: App) {
   const print = (printing: boolean) => {
     if (app.printing === printing) return;
-    app.printing = printing;
+    app.layForPaper(printing);
     document.documentElement.classList.toggle("printing", printing);
     app.touchAll();
     app.flush();

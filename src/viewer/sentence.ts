@@ -28,7 +28,7 @@ export class Sentence implements View {
       parts.push(at === 0 ? " where " : " and ", this.chip(plan, `${text}${this.holdsIn(plan)}`));
       parts.push(button("×", () => this.drop(plan), { "aria-label": `drop ${text}`, title: `drop ${text}` }));
     });
-    const pressed = [...this.app.off.values()].some((set) => set.size > 0);
+    const pressed = this.app.reader.allOff().length > 0;
     if (pressed || !this.app.model.isAsStarted())
       parts.push(
         " ",

@@ -15,7 +15,7 @@ import {
   writeRange,
   writeSelection,
 } from "./address";
-import type { App, TableState } from "./app";
+import type { App } from "./app";
 import type { ControlView } from "./controls/control-view";
 import { plainEnd } from "./controls/plain-end";
 import { isProof } from "./proof/kit";
@@ -57,14 +57,14 @@ export class StateKeeper {
       const text = control.write();
       if (text !== undefined) texts[keyOf(name)] = text;
     }
-    for (const [piece, looked] of app.looked) {
+    for (const [piece, looked] of app.reader.allLooks()) {
       const text = this.zoomText(piece, looked);
       if (text) texts[`${piece}.zoom`] = text;
       if (looked.fit) texts[`${piece}.fit`] = "left";
     }
     for (const [area, { shown }] of app.tabs) if (shown > 0) texts[area] = encodePart(this.tabName(area, shown));
-    for (const [piece, off] of app.off) if (off.size) texts[`${piece}.legend`] = writeNames([...off]);
-    for (const [piece, table] of app.tables)
+    for (const [piece, off] of app.reader.allOff()) texts[`${piece}.legend`] = writeNames([...off]);
+    for (const [piece, table] of app.reader.allTables())
       for (const key of TABLE_STATE) if (table[key]) texts[`${piece}.${key}`] = encodePart(table[key]);
     return texts;
   }
@@ -86,14 +86,14 @@ export class StateKeeper {
       const value = control.plain();
       if (value !== undefined) state[keyOf(name)] = value;
     }
-    for (const [piece, { zoom, view, fit }] of app.looked) {
+    for (const [piece, { zoom, view, fit }] of app.reader.allLooks()) {
       if (view) state[`${piece}.zoom`] = view;
       else if (zoom) state[`${piece}.zoom`] = plainState(zoom, (axis) => this.kindOn(piece, axis));
       if (fit) state[`${piece}.fit`] = true;
     }
     for (const [area, { shown }] of app.tabs) if (shown > 0) state[area] = this.tabName(area, shown);
-    for (const [piece, off] of app.off) if (off.size) state[`${piece}.legend`] = [...off];
-    for (const [piece, table] of app.tables)
+    for (const [piece, off] of app.reader.allOff()) state[`${piece}.legend`] = [...off];
+    for (const [piece, table] of app.reader.allTables())
       for (const key of TABLE_STATE)
         if (table[key]) state[`${piece}.${key}`] = key === "page" ? Number(table[key]) : table[key];
     return state;
@@ -172,7 +172,7 @@ export class StateKeeper {
     const { app } = this;
     const parts = readAddress(hash);
     this.written = hash.replace(/^#/, "");
-    app.notice = "";
+    app.tell("");
     app.side?.read(parts.get("side"));
     const page = parts.get("page");
     const wanted = page === undefined ? 0 : app.plan.pages.findIndex(({ name }) => name === decodePart(page));
@@ -185,7 +185,7 @@ export class StateKeeper {
       }
       const state = text === NONE ? undefined : readSelection(selection, text, this.seal);
       if (/(?:^|\|)rows:/.test(text) && !state?.rows)
-        app.notice = "rows picked in another build of this report were dropped";
+        app.tell("rows picked in another build of this report were dropped");
       app.select(
         selection.name,
         state?.rows && !this.hasRows(selection.table, state)
@@ -201,18 +201,13 @@ export class StateKeeper {
     }
     for (const piece of app.plan.pieces) {
       const off = parts.get(`${piece.name}.legend`);
-      const set = app.offOf(piece.name);
-      set.clear();
-      if (off !== undefined) for (const name of readNames(off)) set.add(name);
-      app.followLegend(piece.name);
-      app.looked.set(piece.name, this.readLook(piece.name, parts));
-      const table: TableState = {};
-      for (const key of TABLE_STATE) {
+      app.switchOff(piece.name, off === undefined ? [] : readNames(off));
+      app.reader.look(piece.name, this.readLook(piece.name, parts));
+      const table = TABLE_STATE.map((key) => {
         const part = parts.get(`${piece.name}.${key}`);
-        const text = part === undefined ? undefined : decodePart(part);
-        if (text) table[key] = text;
-      }
-      app.tables.set(piece.name, table);
+        return [key, part === undefined ? undefined : decodePart(part)] as const;
+      });
+      app.reader.arrange(piece.name, Object.fromEntries(table));
     }
     app.touchAll();
     app.model.settle();

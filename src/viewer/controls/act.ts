@@ -60,7 +60,7 @@ export class ActButton implements ControlView {
 
   draw() {
     if (this.control.does !== "apply") return;
-    const waiting = this.control.to.filter((name) => this.app.staged.has(name)).length;
+    const waiting = this.control.to.filter((name) => this.app.reader.waitingAt(name)).length;
     this.pressed.disabled = waiting === 0;
     this.pressed.textContent = waiting ? `${this.control.label} (${waiting})` : this.control.label;
   }

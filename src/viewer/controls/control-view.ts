@@ -39,8 +39,8 @@ export abstract class SelectionControl<P extends PickControlPlan | SearchControl
 
   /** What the reader sees: what waits for a button, else what counts. */
   protected shown(): SelectionState | undefined {
-    const { staged } = this.app;
-    return staged.has(this.name) ? staged.get(this.name)?.state : this.held();
+    const waiting = this.app.reader.waitingAt(this.name);
+    return waiting ? waiting.state : this.held();
   }
 
   /** What counts. */
@@ -61,7 +61,7 @@ export abstract class SelectionControl<P extends PickControlPlan | SearchControl
   /** An address changes it at once, a script as a reader would. */
   protected put(state: SelectionState | undefined) {
     if (this.app.asReader) return this.change(state);
-    this.app.staged.delete(this.name);
+    this.app.reader.unstage(this.name);
     this.app.select(this.name, state);
   }
 
@@ -85,8 +85,8 @@ export abstract class ValueControl implements ControlView {
 
   /** What the reader sees: what waits for a button, else what counts. */
   protected shown(): Scalar {
-    const { staged } = this.app;
-    return staged.has(this.name) ? (staged.get(this.name)?.value ?? null) : this.app.model.engine.setting(this.name);
+    const waiting = this.app.reader.waitingAt(this.name);
+    return waiting ? (waiting.value ?? null) : this.app.model.engine.setting(this.name);
   }
 
   protected change(value: Scalar) {
@@ -97,7 +97,7 @@ export abstract class ValueControl implements ControlView {
   /** An address changes it at once, a script as a reader would. */
   protected put(value: Scalar) {
     if (this.app.asReader) return this.change(value);
-    this.app.staged.delete(this.name);
+    this.app.reader.unstage(this.name);
     this.app.setSetting(this.name, value);
   }
 

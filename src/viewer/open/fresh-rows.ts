@@ -112,9 +112,8 @@ export class Opening implements FreshRows {
   /** Says what stands in the way; the rows stay as they are. */
   private tell(problem: string) {
     const { app } = this.current as Dashboard;
-    app.notice = problem;
+    app.tell(problem);
     app.say(problem);
-    app.touch("#sentence");
   }
 
   private back() {

@@ -38,7 +38,7 @@ function legendSvg(view: PlotView, width: number): { svg: string; height: number
   const { ground } = view.app;
   const { color } = keys;
   let [x, y] = [0, 0];
-  const off = view.app.offOf(view.name);
+  const off = view.app.reader.offOf(view.name);
   const word = (text: string) => {
     const svg = `<text x="${x}" y="${y + 12}" font-size="13" fill="${TOKENS[ground].ink}">${escapeText(text)}</text>`;
     x += textWidth(text, 13) + 5;

@@ -132,8 +132,8 @@ export class PlotView implements View {
     const input = this.input(this.size);
     if (!input) return;
     const sharesEdge = input.plan.stage === "plane" && input.plan.legend.at !== "left";
-    const drawn = drawChart(sharesEdge ? { ...input, left: this.app.leftOf(this.name) } : input);
-    if (sharesEdge && drawn.left !== undefined) this.app.needsLeft(this.name, drawn.left);
+    const drawn = drawChart(sharesEdge ? { ...input, left: this.app.leftEdges.of(this.name) } : input);
+    if (sharesEdge && drawn.left !== undefined) this.app.leftEdges.need(this.name, drawn.left);
     this.drawn = drawn;
     if (!this.isLooked) this.whole = rangesOf(drawn);
     const { ground } = this.app;
@@ -153,23 +153,18 @@ export class PlotView implements View {
   }
 
   input({ width, height }: { width: number; height: number }): ChartInput | undefined {
-    return this.app.model.chartInput(this.name, width, height, this.app.offOf(this.name), this.looked);
+    return this.app.model.chartInput(this.name, width, height, this.app.reader.offOf(this.name), this.looked);
   }
 
   // ---- looking closer -------------------------------------------------------------------
 
   /** How the reader looks at the chart. */
   get looked(): LookedAt {
-    return this.app.looked.get(this.name) ?? {};
+    return this.app.reader.lookOf(this.name);
   }
 
-  look({ zoom, view, fit }: LookedAt) {
-    const isZoomed = zoom && Object.keys(zoom).length > 0;
-    this.app.looked.set(this.name, {
-      ...(isZoomed ? { zoom } : {}),
-      ...(view ? { view } : {}),
-      ...(fit ? { fit } : {}),
-    });
+  look(look: LookedAt) {
+    this.app.reader.look(this.name, look);
     this.app.touch(this.name);
   }
 
@@ -207,7 +202,7 @@ export class PlotView implements View {
       this.name,
       this.size.width,
       this.size.height,
-      this.app.offOf(this.name),
+      this.app.reader.offOf(this.name),
       rest,
     );
     this.whole = rangesOf(input && drawChart(input));

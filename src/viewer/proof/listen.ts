@@ -221,7 +221,7 @@ function isForFrame({ key, ctrlKey, metaKey, altKey, target }: KeyboardEvent): b
 function showAlone(app: App, piece: string | undefined) {
   document.documentElement.classList.toggle("alone", piece !== undefined);
   for (const one of document.querySelectorAll(".shown,.holds")) one.classList.remove("shown", "holds");
-  app.alone = piece;
+  app.showOnly(piece);
   if (piece === undefined) return;
   const section = sectionOf(piece);
   const page = section?.closest(".page");

@@ -70,7 +70,7 @@ export function shownRows(
   if (!found || app.model.waits(name)) return NO_ROWS;
   const values = new LayerValues(found.answer, found.all);
   const whole = new LayerValues(found.all, found.all);
-  const { sort, search, columns: order } = app.tables.get(name) ?? {};
+  const { sort, search, columns: order } = app.reader.tableOf(name);
   const columns = inOrder(plan.columns, readColumns(order)).map(
     ({ channel, key, cell, adds }): ShownColumn => ({
       key,

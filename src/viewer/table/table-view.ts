@@ -7,6 +7,7 @@ import { writeAt, writeNumber } from "../../core/query/write";
 import type { App, View } from "../app";
 import { button, element } from "../dom";
 import { emptyOffer } from "../empty-offer";
+import type { Reader, TableState } from "../reader";
 import { cellOf } from "./cells";
 import { type ColumnPlace, columnHeads, type HeadActs, readColumns, writeColumns } from "./column-heads";
 import { NO_ROWS, type ShownColumn, type ShownRows, shownRows } from "./columns";
@@ -92,26 +93,22 @@ export class TableView implements View, HeadActs {
     return Array.from(ids, (id) => Object.fromEntries(columns.map(({ key, column }) => [key, plainValue(column, id)])));
   }
 
-  private state() {
-    const state = this.app.tables.get(this.name) ?? {};
-    this.app.tables.set(this.name, state);
-    return state;
+  private get state(): Readonly<TableState> {
+    return this.app.reader.tableOf(this.name);
+  }
+
+  private arrange(changes: Parameters<Reader["arrange"]>[1]) {
+    this.app.reader.arrange(this.name, changes);
+    this.app.touch(this.name);
   }
 
   private searchFor(text: string) {
-    const state = this.state();
-    if (text.trim()) state.search = text;
-    else delete state.search;
-    delete state.page;
-    this.app.touch(this.name);
+    this.arrange({ search: text.trim() && text, page: undefined });
   }
 
   sort(key: string) {
-    const state = this.state();
-    state.sort = state.sort === key ? `-${key}` : state.sort === `-${key}` ? "" : key;
-    if (!state.sort) delete state.sort;
-    delete state.page;
-    this.app.touch(this.name);
+    const now = this.state.sort;
+    this.arrange({ sort: now === key ? `-${key}` : now === `-${key}` ? undefined : key, page: undefined });
     this.app.settle();
     // The head was made anew; the keyboard stays on it.
     this.rowsBox.querySelector<HTMLElement>(`th button[data-key="${CSS.escape(key)}"]`)?.focus();
@@ -122,7 +119,7 @@ export class TableView implements View, HeadActs {
     const { columns, ids } = this.now;
     this.picks.follow(this.now);
     this.shownWidths = this.widths();
-    const { sort, search = "", page, length } = this.app.tables.get(this.name) ?? {};
+    const { sort, search = "", page, length } = this.state;
     this.page = Math.max(0, Math.trunc(Number(page) || 1) - 1);
     const lengths = this.plan.pages;
     this.pageSize = lengths.find((one) => String(one) === length) ?? lengths[0] ?? "all";
@@ -153,7 +150,7 @@ export class TableView implements View, HeadActs {
 
   /** How wide readers have made columns, by their keys. */
   private widths(): Map<string, number> {
-    const places = readColumns(this.app.tables.get(this.name)?.columns);
+    const places = readColumns(this.state.columns);
     return new Map(places.flatMap(({ key, width }) => (width ? [[key, width] as const] : [])));
   }
 
@@ -167,8 +164,7 @@ export class TableView implements View, HeadActs {
   }
 
   private place(places: readonly ColumnPlace[], focused: string) {
-    this.state().columns = writeColumns(places);
-    this.app.touch(this.name);
+    this.arrange({ columns: writeColumns(places) });
     this.app.settle();
     this.rowsBox.querySelector<HTMLElement>(focused)?.focus();
   }
@@ -282,11 +278,8 @@ export class TableView implements View, HeadActs {
   }
 
   private turn(page: number) {
-    const state = this.state();
-    if (page > 0) state.page = String(page + 1);
-    else delete state.page;
+    this.arrange({ page: page > 0 ? String(page + 1) : undefined });
     this.rowsBox.scrollTop = 0;
-    this.app.touch(this.name);
     this.app.settle();
   }
 
@@ -353,9 +346,7 @@ export class TableView implements View, HeadActs {
     });
     const select = element("select", { "aria-label": "Rows a page" }, ...options);
     select.addEventListener("change", () => {
-      const state = this.state();
-      if (select.value === String(this.plan.pages[0])) delete state.length;
-      else state.length = select.value;
+      this.arrange({ length: select.value === String(this.plan.pages[0]) ? undefined : select.value });
       this.turn(0);
     });
     return select;
