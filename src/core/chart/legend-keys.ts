@@ -1,3 +1,4 @@
+import { markDraw } from "../mark/draws";
 import { radiusOf, sizeMost } from "../mark/point-size";
 import type { Answer } from "../query/answer";
 import { categoriesOf } from "../query/categories";
@@ -55,7 +56,7 @@ export function legendKeys(
   const colorChannel = layers.map(({ query }) => query.channels.color).find((channel) => channel !== undefined);
   if (color && colorChannel) Object.assign(keys, { color, colorChannel });
   layers.forEach(({ draw, query: { channels } }, at) => {
-    if (draw !== "points") return;
+    if (!markDraw(draw).discs) return;
     const { size, symbol } = channels;
     if (size && !keys.sizes) {
       const most = sizeMost(allOf(at));

@@ -9,6 +9,7 @@ import {
   geoOrthographic,
   geoPath,
 } from "d3-geo";
+import { markDraw } from "../mark/draws";
 import type { MapProjector } from "../mark/mark";
 import type { Box, SceneLine, SceneText } from "../scene/scene";
 import type { Ring } from "../scene/shapes/outlines";
@@ -192,7 +193,8 @@ function collector() {
 }
 
 /** What marks at the edge of a map reach over their places, in pixels. */
-const edgeRoom = ({ layers }: ChartInput): number => (layers.some(({ plan }) => plan.draw === "points") ? 14 : 4);
+const edgeRoom = ({ layers }: ChartInput): number =>
+  Math.max(4, ...layers.map(({ plan }) => markDraw(plan.draw).discs?.reach ?? 0));
 
 /** The map of a chart in its plot: how places become pixels, and pixels places. */
 export function mapStage(input: ChartInput, plot: Box): MapProjector {

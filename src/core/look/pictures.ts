@@ -3,6 +3,7 @@ import { figureTexts } from "../chart/figure-texts";
 import type { ChartInput } from "../chart/inputs";
 import type { ChartPlan } from "../chart/plan";
 import { writeCount } from "../formula/format";
+import { markDraw } from "../mark/draws";
 import type { Model } from "../model/model";
 import { countFilled } from "../query/drawn";
 import { markCount } from "../scene/scene";
@@ -35,7 +36,7 @@ function thinned(input: ChartInput): { input: ChartInput; every: number } {
   const layers = input.layers.map((layer) => {
     const { counts, prepared } = layer.current;
     // What joins its rows needs all of them; a picture of it has few shapes.
-    if (prepared.query.grouped || layer.plan.draw !== "points") return layer;
+    if (prepared.query.grouped || !markDraw(layer.plan.draw).discs) return layer;
     let drawn = 0;
     for (const count of counts) if (count) drawn += 1;
     const every = Math.ceil(drawn / MOST_MARKS);

@@ -124,6 +124,11 @@ export interface Marks {
 }
 
 export interface MarkDraw {
+  /**
+   * How far its marks reach over their places, in pixels, where each is a disc by itself: a legend explains their
+   * sizes and symbols, and a small picture can leave some out.
+   */
+  discs?: { reach: number };
   /** Values that an axis must hold for these groups; absent: those of its channels. */
   ends?(input: ChartInput, layer: LayerInput, answer: Answer, ids: Int32Array, axis: AxisName): Iterable<number>;
   shapes(drawing: Drawing): Marks;

@@ -74,6 +74,7 @@ function oneColor(rows: Float64Array): Uint16Array {
 }
 
 export const pointsDraw: MarkDraw = {
+  discs: { reach: 14 },
   shapes(drawing) {
     const { layer, values, ids, stage } = drawing;
     const shaded = layer.options.shade === "density";

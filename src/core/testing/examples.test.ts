@@ -27,7 +27,7 @@ async function hashOf(folder: string, sheet: string): Promise<string> {
   return bytesToHex(sha256(new TextEncoder().encode(html)));
 }
 
-test("every example gives the file that it gave before, byte for byte", async () => {
+test("every example gives the file that it gave before, byte for byte", { timeout: 240_000 }, async () => {
   const found: Record<string, string> = {};
   for (const folder of readdirSync("examples", { withFileTypes: true })) {
     if (!folder.isDirectory()) continue;
