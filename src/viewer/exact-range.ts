@@ -1,4 +1,5 @@
 import type { SelectionPlan, SelectionState } from "../core/link/selection";
+import { withUnit } from "../core/query/write";
 import { textNumber, typedText } from "./address";
 import type { App } from "./app";
 import { openDialog } from "./dialog";
@@ -19,7 +20,7 @@ export function typeRange(app: App, plan: SelectionPlan, opener: HTMLElement) {
         size: "12",
       }),
     );
-    return { axis, kind, ends, label: `${words?.label ?? axis}${words?.unit ? `, ${words.unit}` : ""}` };
+    return { axis, kind, ends, label: withUnit(words?.label ?? axis, words?.unit) };
   });
   const problem = element("p", { class: "notice", role: "alert" });
   const form = element("form", { method: "dialog" });

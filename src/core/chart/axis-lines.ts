@@ -1,3 +1,4 @@
+import { withUnit } from "../query/write";
 import type { ScaleName } from "../scale/scale-kinds";
 import type { Scale, Tick } from "../scale/scales";
 import type { Box, SceneLine, SceneText } from "../scene/scene";
@@ -21,7 +22,7 @@ export interface AxisInk {
 /** The words beside an axis: its title, and the unit once. */
 export function axisTitle(axis: AxisPlan | undefined): string {
   if (!axis || axis.hidden || axis.title === "") return "";
-  const title = axis.unit ? `${axis.title}, ${axis.unit}` : axis.title;
+  const title = withUnit(axis.title, axis.unit);
   const bent = BENT_WORDS[axis.scale];
   return bent ? `${title} (${bent})` : title;
 }

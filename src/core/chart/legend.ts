@@ -1,4 +1,4 @@
-import { categoryText, writeNumber } from "../query/write";
+import { categoryText, withUnit, writeNumber } from "../query/write";
 import { escapeAttribute, escapeText } from "../scene/escape";
 import { SYMBOLS } from "../scene/shapes/symbols";
 import { textWidth } from "../scene/text-width";
@@ -64,7 +64,7 @@ export function legendItems(keys: LegendKeys, ground: Ground): LegendItem[] {
     const side = Math.ceil(radius * 2) + 1;
     const { label, unit } = sizes.channel;
     const picture = `<circle cx="${side / 2}" cy="${side / 2}" r="${radius.toFixed(2)}" fill="none" stroke="${plain}"/>`;
-    const before = at > 0 ? {} : { before: unit ? `${label}, ${unit}` : label };
+    const before = at > 0 ? {} : { before: withUnit(label, unit) };
     items.push({ ...before, picture, width: side, height: side, after: writeNumber(sizes.channel, value) });
   });
   if (symbols && !bothSay)

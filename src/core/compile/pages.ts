@@ -71,7 +71,7 @@ export function readPages(
     const height = spec.height ?? "screen";
     const page: PagePlan = { name: spec.page, side, columns: [], rows: [], areas: known, height };
     page.columns = tracks(compiling, [...path, "columns"], spec.columns, Array(columns).fill("1fr"));
-    const usual = height === "screen" ? Array(rows).fill("1fr") : naturalRows(page, rows, isLow(pieces, controlNames));
+    const usual = naturalRows(page, rows, isLow(pieces, controlNames));
     page.rows = tracks(compiling, [...path, "rows"], spec.rows, usual);
     return page;
   });

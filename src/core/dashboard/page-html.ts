@@ -14,7 +14,7 @@ import { columnsOf, GRID_GAP, itemOf, type PageItem, type PagePlan, piecesOn, ty
 import type { PlanPiece } from "../plan/plan";
 import { aligned } from "../query/aligned";
 import { LayerValues } from "../query/values";
-import { writeAt } from "../query/write";
+import { withUnit, writeAt } from "../query/write";
 import { escapeAttribute, escapeText } from "../scene/escape";
 import { markCount } from "../scene/scene";
 import { sceneSvg } from "../scene/svg";
@@ -99,7 +99,7 @@ function tableHtml(model: Model, plan: DataTablePlan, name: string): string {
   const heads = channels
     .map(
       ({ channel, column }) =>
-        `<th scope="col"${column?.kind === "text" ? "" : ' class="number"'}><span>${escapeText(channel?.unit ? `${channel.label}, ${channel.unit}` : (channel?.label ?? ""))}</span></th>`,
+        `<th scope="col"${column?.kind === "text" ? "" : ' class="number"'}><span>${escapeText(channel ? withUnit(channel.label, channel.unit) : "")}</span></th>`,
     )
     .join("");
   const rows: string[] = [];

@@ -157,6 +157,11 @@ describe("aggregates", () => {
     expect(check("$n * 2")).toMatchObject({ aggregate: false, constant: true });
     expect(check("sum(n)", { aggregates: "none" }).problems[0]?.code).toBe("aggregate-here");
   });
+  test("a setting that is written like a column is told to be one", () => {
+    const [problem] = check('word = "x"').problems;
+    expect(problem?.message).toBe('"word" is a setting and no column of calls: write $word');
+    expect(problem?.fix).toMatchObject({ text: "$word", start: 0, end: 4 });
+  });
   test("several problems are all told", () => {
     expect(check("tt + nn + sume(x)").problems.map(({ code }) => code)).toEqual([
       "unknown-column",

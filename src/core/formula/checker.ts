@@ -68,6 +68,11 @@ export class Checker {
   private column(node: Formula & { type: "column" }): Seen {
     const kind = this.scope.columns.get(node.name);
     if (kind) return { kind, aggregate: false, constant: false };
+    if (this.scope.settings.has(node.name)) {
+      const [message, text] = [`"${node.name}" is a setting and no column of ${this.scope.tableName}`, `$${node.name}`];
+      this.blame(node, "unknown-column", `${message}: write ${text}`, { title: `write ${text}`, text });
+      return BROKEN;
+    }
     const fix = this.nameFix(node.name, this.scope.columns.keys(), writeName);
     const hint = fix
       ? `; did you mean ${fix.text}?`

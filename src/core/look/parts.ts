@@ -6,6 +6,7 @@ import { printFormula } from "../formula/print";
 import type { Formula } from "../formula/tree";
 import type { AxisName } from "../mark/mark";
 import type { Channel } from "../query/query";
+import { withUnit } from "../query/write";
 import { PALETTE_NAMES, RAMP_NAMES } from "../scene/theme";
 import { documentOf, nodeAt, removeValue, type SheetValue, setValue } from "../sheet/edit/edit";
 import type { Path } from "../sheet/tree";
@@ -78,7 +79,7 @@ export function picturePartsOf({ plan, sheet }: Compiled, name: string): Picture
   return parts.filter(({ groups }) => groups.length > 0);
 }
 
-const wordsOf = ({ label, unit }: Channel): string => (unit ? `${label}, ${unit}` : label);
+const wordsOf = ({ label, unit }: Channel): string => withUnit(label, unit);
 
 /** Writes choices of one chart into its sheet. */
 class Writing {

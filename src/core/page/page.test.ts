@@ -88,6 +88,7 @@ describe("places that several share", () => {
 
   test("rows are as high as what stands in them: low ones as they need, stacks for all of theirs", () => {
     expect(naturalRows(page, 2, (name) => name === "total")).toEqual(["auto", "654px"]);
+    expect(naturalRows({ ...page, height: "screen" }, 2, (name) => name === "total")).toEqual(["auto", "1fr"]);
     const beside = (areas: PagePlan["areas"], rows: number) =>
       naturalRows({ ...page, areas }, rows, (name) => name.startsWith("low"));
     const area = (piece: string, column: number, row: number, rowEnd = row + 1) => ({

@@ -139,10 +139,16 @@ function pilesOf(item: PageItem, isLow: (piece: string) => boolean): number {
 }
 
 /**
- * Rows of a page that grows: as high as their highest piece; those of controls, notes and figures as
- * high as they need, unless something high beside them has no other row to stand in.
+ * Rows of a page that says nothing of them: those of controls, notes and figures are as high as they need, unless
+ * something high beside them has no other row to stand in. All others share the height of a screen, or are as high
+ * as their highest piece on a page that grows.
  */
-export function naturalRows({ areas }: PagePlan, rows: number, isLow: (piece: string) => boolean): string[] {
+export function naturalRows(page: PagePlan, rows: number, isLow: (piece: string) => boolean): string[] {
+  const grown = grownRows(page, rows, isLow);
+  return page.height === "content" ? grown : grown.map((row) => (row === "auto" ? row : "1fr"));
+}
+
+function grownRows({ areas }: PagePlan, rows: number, isLow: (piece: string) => boolean): string[] {
   const piles = areas.map((area) => pilesOf(itemOf(area), isLow));
   const high = Array.from({ length: rows }, (_, at) =>
     Math.max(

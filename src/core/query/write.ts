@@ -39,3 +39,14 @@ export function writeNumber(channel: Channel, value: number): string {
   }
   return write(value);
 }
+
+/** A label with its unit, which is said once: a column of "days" in days is not "Days, days". */
+export function withUnit(label: string, unit: string | undefined): string {
+  const isSaid =
+    unit === undefined ||
+    label
+      .toLowerCase()
+      .split(/[\s,]+/)
+      .at(-1) === unit.toLowerCase();
+  return isSaid ? label : `${label}, ${unit}`;
+}

@@ -90,6 +90,13 @@ function quoteInBracesFix(text: string, from: number, most: number, at: number):
   return found;
 }
 
+/** A key in backticks, which YAML does not know, as it is. */
+export function bareKeyFix(text: string, at: number): Fix | undefined {
+  const [all, name] = /^`([^`\n,:#{}[\]]+)`(?=: )/.exec(text.slice(at)) ?? [];
+  if (all === undefined || name === undefined) return undefined;
+  return { title: `write ${name}`, edits: [{ start: at, end: at + all.length, text: name }] };
+}
+
 /**
  * A fix that quotes what stands after `key: ` or `- ` on the line of an offset, to the line's end.
  * None if the line has no such value.

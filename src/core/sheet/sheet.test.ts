@@ -86,6 +86,10 @@ describe("texts that YAML cuts, swallows or refuses", () => {
     const value = text.split("- keep: ")[1]?.trim();
     expect((again.tree as { tables: { t: { steps: { keep: string }[] } } }).tables.t.steps[0]?.keep).toBe(value);
   });
+  test("a key in backticks is written as it is", () => {
+    const { fixed } = found(`${HEAD}tables: {t: {read: a.csv, columns: {\`Loan No\`: {label: Loan}}}}\n`);
+    expect(fixed).toBe(`${HEAD}tables: {t: {read: a.csv, columns: {Loan No: {label: Loan}}}}\n`);
+  });
   test("a call that YAML splits at its commas in braces", () => {
     const { codes, fixed } = found(`${HEAD}charts: {a: {from: t, draw: bars, x: if(a, b, c), y: count()}}\n`);
     expect(codes).toEqual(["3:38 split-text"]);

@@ -15,7 +15,7 @@ import {
 } from "yaml";
 import type { Finding, Span } from "../finding/finding";
 import { boundMessage, counted, LIMITS } from "../finding/limits";
-import { balanceOf, quoteFix, quoteLineFix } from "./quoting";
+import { balanceOf, bareKeyFix, quoteFix, quoteLineFix } from "./quoting";
 
 /** A plain value read from a sheet: scalars are their source text, an empty value is `null`. */
 export type Tree = string | null | Tree[] | { [key: string]: Tree };
@@ -242,6 +242,8 @@ function deepestBrackets(text: string): number {
   return deepest;
 }
 
+const BACKTICK = "; a key stands as it is, and a formula that begins with a backtick in quotes";
+
 /** Reads a sheet's text. Nothing is thrown: what YAML refuses becomes findings with a place. */
 export function readTree(text: string): SourceTree {
   const findings: Finding[] = [];
@@ -251,9 +253,9 @@ export function readTree(text: string): SourceTree {
     findings.push({
       code: "yaml",
       severity: "error",
-      message: `this cannot be read as YAML: ${error.message.replace(/\s+/g, " ")}`,
+      message: `this cannot be read as YAML: ${error.message.replace(/\s+/g, " ")}${text[start] === "`" ? BACKTICK : ""}`,
       span: { start: Math.min(start, text.length), end: Math.min(text.length, Math.max(start, end)) },
-      fix: quoteLineFix(text, start),
+      fix: bareKeyFix(text, start) ?? quoteLineFix(text, start),
     });
   }
   if (document.errors.length === 0) {

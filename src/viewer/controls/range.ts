@@ -4,7 +4,7 @@ import { inclusiveEnd } from "../../core/link/predicate";
 import type { SelectionState } from "../../core/link/selection";
 import type { PickControlPlan } from "../../core/plan/plan";
 import type { Channel } from "../../core/query/query";
-import { writeNumber } from "../../core/query/write";
+import { withUnit, writeNumber } from "../../core/query/write";
 import { extentOf } from "../../core/table/extent";
 import { decodePart, encodePart, numberText, textNumber } from "../address";
 import type { App } from "../app";
@@ -65,8 +65,7 @@ export abstract class SpanControl extends SelectionControl<PickControlPlan> {
   }
 
   protected legend(): string {
-    const { unit } = this.channel;
-    return unit ? `${this.control.label}, ${unit}` : this.control.label;
+    return withUnit(this.control.label, this.channel.unit);
   }
 
   /** A value of a script or an address as a number; `NaN` for what the column cannot hold. */

@@ -2,6 +2,7 @@ import { describe, expect, test } from "vitest";
 import { Model } from "../../core/model/model";
 import { compileFiles, compileText, sheetOver } from "../../core/testing/compile-text";
 import type { App } from "../app";
+import { Reader } from "../reader";
 import { type ShownRows, shownRows } from "./columns";
 import { workbook } from "./xlsx";
 
@@ -18,7 +19,9 @@ function shown(chart: string, table: { sort?: string; search?: string } = {}): S
   const compiled = compileText(sheetOver(CSV, `charts:\n  one: ${chart}\n`));
   expect(compiled.findings.filter(({ severity }) => severity === "error").map(({ message }) => message)).toEqual([]);
   const model = new Model(compiled.plan, compiled.tables);
-  const app = { model, tables: new Map([["one", table]]) } as unknown as App;
+  const reader = new Reader();
+  reader.arrange("one", table);
+  const app = { model, reader } as unknown as App;
   const plan = model.piece("one")?.plan;
   if (plan?.type !== "table") throw new Error("no data table");
   return shownRows(app, "one", plan, ({ column }, id) => (column.kind === "text" ? "" : String(column.values[id])));

@@ -1,6 +1,6 @@
 import { Kit } from "../../core/finding/kit";
 import { plainValue } from "../../core/query/categories";
-import { writeAt } from "../../core/query/write";
+import { withUnit, writeAt } from "../../core/query/write";
 import type { App } from "../app";
 import { download } from "../dom";
 import type { ShownRows } from "./columns";
@@ -17,8 +17,7 @@ export const TAKE_WORDS = { csv: "CSV", xlsx: "spreadsheet", copy: "copy", print
 export type TakeName = keyof typeof TAKE_WORDS;
 
 /** The head of a column as readers know it. */
-export const headOf = ({ label, unit }: { label: string; unit?: string }): string =>
-  unit ? `${label}, ${unit}` : label;
+export const headOf = ({ label, unit }: { label: string; unit?: string }): string => withUnit(label, unit);
 
 const takeCsv: Take = (_, name, { columns, ids }) => {
   const text = csvText(
