@@ -1,6 +1,6 @@
 import type { PlainRow } from "../core/chart/plain-row";
 import type { SelectionPlan, SelectionState } from "../core/link/selection";
-import { closes, Model } from "../core/model/model";
+import { closes, Model, widens } from "../core/model/model";
 import { type PagePlan, tabsAbove } from "../core/page/page";
 import type { Plan } from "../core/plan/plan";
 import type { AnswerWhole } from "../core/query/cache";
@@ -367,6 +367,7 @@ export class App {
     this.model.settle((piece) => this.reader.lookOf(piece).fit === true);
     const isFit = [...this.reader.allLooks()].some(([, { fit }]) => fit);
     if (isFit || this.plan.pieces.some(({ plan }) => plan.type === "chart" && closes(plan))) this.touchAll();
+    else for (const { name, plan } of this.plan.pieces) if (plan.type === "chart" && widens(plan)) this.touch(name);
     this.flush();
     for (const listener of this.listeners) listener();
     this.warming.again();

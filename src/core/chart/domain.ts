@@ -2,6 +2,7 @@ import { markDraw } from "../mark/draws";
 import type { AxisName } from "../mark/mark";
 import type { Answer } from "../query/answer";
 import { drawnIds } from "../query/drawn";
+import { isSummed } from "../query/summed";
 import { LayerValues } from "../query/values";
 import { leftByLegend } from "./categories";
 import type { ChartInput, LayerInput } from "./inputs";
@@ -31,9 +32,20 @@ function rawExtent(layer: LayerInput, answer: Answer, channel: string, positive:
   return [low, high];
 }
 
-function answerFor(axis: AxisPlan, layer: LayerInput): Answer {
-  return axis.range === "all" ? layer.all : axis.range === "left" ? layer.left : layer.controls;
+/**
+ * The answers whose values an axis holds. Unless its range is said it stays where controls have left it, but what a
+ * brush or click leaves of means and the like may lie beyond, and would be cut off: once the gesture has ended the
+ * axis holds that too.
+ */
+function answersFor(axis: AxisPlan, layer: LayerInput): Answer[] {
+  if (axis.range === "all") return [layer.all];
+  if (axis.range === "left") return [layer.left];
+  return isNarrowed(layer) ? [layer.controls, layer.rest] : [layer.controls];
 }
+
+/** True while a gesture, and not a control, leaves a part of the rows that groups are made of. */
+const isNarrowed = ({ all, controls, current }: LayerInput): boolean =>
+  all.prepared.query.grouped && current.counts !== controls.counts;
 
 /** Both ends of the values on a continuous axis, of all groups or those that `within` leaves. */
 export function axisDomain(
@@ -62,25 +74,28 @@ export function axisDomain(
       take(edges.end);
       continue;
     }
-    const answer = answerFor(axis, layer);
+    // Of sums and counts the part that is left lies between the whole and nothing.
+    if (axis.range === "default" && isNarrowed(layer) && isSummed(channels[name])) take(0);
     const refits = input.plan.legend.refit && input.off.size > 0;
     if (!ends && !within && !layer.all.prepared.query.grouped && !refits) {
       for (const channel of own) {
-        const [from, to] = rawExtent(layer, answer, channel, axis.scale === "log");
+        const [from, to] = rawExtent(layer, answersFor(axis, layer)[0] as Answer, channel, axis.scale === "log");
         take(from);
         take(to);
       }
       continue;
     }
-    let ids = drawnIds(answer, input.plan.along);
-    if (within) ids = within(answer, ids);
-    if (refits) ids = leftByLegend(input, answer, ids);
-    if (ends) for (const value of ends(input, layer, answer, ids, name)) take(value);
-    else {
-      const values = new LayerValues(answer, layer.all);
-      for (const channel of own) {
-        const numbers = values.numbers(channel);
-        if (numbers) for (const id of ids) take(numbers[id] as number);
+    for (const answer of answersFor(axis, layer)) {
+      let ids = drawnIds(answer, input.plan.along);
+      if (within) ids = within(answer, ids);
+      if (refits) ids = leftByLegend(input, answer, ids);
+      if (ends) for (const value of ends(input, layer, answer, ids, name)) take(value);
+      else {
+        const values = new LayerValues(answer, layer.all);
+        for (const channel of own) {
+          const numbers = values.numbers(channel);
+          if (numbers) for (const id of ids) take(numbers[id] as number);
+        }
       }
     }
   }

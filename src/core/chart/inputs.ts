@@ -28,6 +28,8 @@ export interface LayerInput {
   left: Answer;
   /** What is drawn in full ink. */
   current: Answer;
+  /** The same as it was when the last gesture ended. */
+  rest: Answer;
   /** What is drawn faintly under it, where a selection fades instead of filtering. */
   base?: { answer: Answer; opacity: number };
   /** What is drawn over it is in the accent colour. */

@@ -1,9 +1,9 @@
 import type { AxisPlan, ChartPlan } from "../chart/plan";
 import { effectSpec } from "../link/effects/index";
 import type { SelectionPlan } from "../link/selection";
-import { isSummed } from "../mark/bars";
 import type { PlanPiece } from "../plan/plan";
 import type { Channel } from "../query/query";
+import { isSummed } from "../query/summed";
 import { ancestry, type Compiling } from "./compiling";
 
 /**

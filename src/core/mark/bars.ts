@@ -1,8 +1,7 @@
-import { AGGREGATES } from "../formula/aggregate-names";
 import type { Answer } from "../query/answer";
 import { nameAt } from "../query/categories";
 import { stretchEnd } from "../query/interval";
-import type { Channel } from "../query/query";
+import { isSummed } from "../query/summed";
 import { LayerValues } from "../query/values";
 import type { Scale } from "../scale/scales";
 import { Rects } from "../scene/shapes/rects";
@@ -12,14 +11,6 @@ import type { AxisName, Drawing, MarkDraw, MarkSpec } from "./mark";
 import { axisValues } from "./place-values";
 import { measuredEnds, stackEnds } from "./stack";
 import { type WordSpot, wordsAt } from "./words-at";
-
-/** Shares, sums and counts add up to a whole, so that their parts may stand on one another. */
-export function isSummed(channel: Channel | undefined): boolean {
-  const formula = channel?.formula;
-  if (formula?.type !== "call") return false;
-  if (formula.name === "share") return true;
-  return AGGREGATES.has(formula.name) && (formula.name === "sum" || formula.name === "count");
-}
 
 export const otherAxis = (axis: AxisName): AxisName => (axis === "x" ? "y" : "x");
 

@@ -21,6 +21,7 @@ import { choiceKey } from "../query/choices";
 import { drawnIds } from "../query/drawn";
 import { stretchEnd, widenedTo } from "../query/interval";
 import type { Channel } from "../query/query";
+import { isSummed } from "../query/summed";
 import { LayerValues } from "../query/values";
 import type { Table } from "../table/table";
 import { type Picked, pickedBy } from "./picked";
@@ -159,9 +160,13 @@ export class Model {
     return own ? [...own.layers, ...Object.values(own.sorts)] : [];
   }
 
-  /** Ends a gesture: axes whose range is `left` may move now, and those that readers had fit to what is left. */
+  /**
+   * Ends a gesture: axes whose range is `left` may move now, and those that readers had fit to what is left. What all
+   * others are drawn from is taken to be at rest when they are drawn next.
+   */
   settle(fits: (piece: string) => boolean = () => false) {
     for (const { piece, layers, sorts, settled } of [...this.questions.values(), ...this.topped.values()]) {
+      settled.clear();
       if (piece.plan.type !== "chart" || !(closes(piece.plan) || fits(piece.name))) continue;
       for (const asked of [...layers, ...Object.values(sorts)]) settled.set(asked, this.engine.answer(asked));
     }
@@ -243,7 +248,10 @@ export class Model {
           Object.entries(formulas).map(([key, formula]) => [key, constantValue(formula, this.engine.setting)]),
         );
       const [looks, options] = [told(layer.looks), told(layer.options)];
-      const input: LayerInput = { plan: layer, looks, options, ...frame(asked), current: this.engine.answer(asked) };
+      const current = this.engine.answer(asked);
+      const rest = own.settled.get(asked) ?? current;
+      own.settled.set(asked, rest);
+      const input: LayerInput = { plan: layer, looks, options, ...frame(asked), current, rest };
       const isOff = layer.show && constantValue(layer.show, this.engine.setting) !== true;
       if (isOff || this.waits(name)) input.isOff = true;
       if (fading.length || isLit)
@@ -399,6 +407,12 @@ export interface LookedAt {
 
 /** True for a chart of which some axis closes on what is left. */
 export const closes = ({ axes }: ChartPlan): boolean => axes.x?.range === "left" || axes.y?.range === "left";
+
+/** True for a chart of means and the like: what a gesture leaves may lie beyond axes that stay. */
+export const widens = ({ layers }: ChartPlan): boolean =>
+  layers.some(({ query: { grouped, channels } }) =>
+    grouped ? [channels.x, channels.y].some((channel) => channel?.aggregate && !isSummed(channel)) : false,
+  );
 
 /** A chart whose axes close on what is left, but for those whose ends the author has given. */
 function fitted(plan: ChartPlan): ChartPlan {

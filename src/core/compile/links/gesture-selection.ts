@@ -2,7 +2,7 @@ import { listed, nearest } from "../../finding/nearest";
 import type { Formula } from "../../formula/tree";
 import type { EffectSpec } from "../../link/effects/effect";
 import { effectSpec } from "../../link/effects/index";
-import { channelWords } from "../../link/gestures/gesture";
+import { type Basis, channelWords } from "../../link/gestures/gesture";
 import { gestureSpec } from "../../link/gestures/index";
 import type { SelectionEffect, SelectionPlan } from "../../link/selection";
 import type { PlanPiece } from "../../plan/plan";
@@ -11,6 +11,7 @@ import type { Path } from "../../sheet/tree";
 import { channelOf, nounOf } from "../channels";
 import { type Compiling, routeOf } from "../compiling";
 import { blame, type Linking, layerOf, placedPiece } from "./linking";
+import { rowKeys } from "./row-keys";
 
 type GestureSentence = LinkSentence & { type: "gesture" };
 
@@ -37,7 +38,9 @@ export function gestureSelection(linking: Linking, sentence: GestureSentence, pa
     blame(linking, path, { start: 0, end: sentence.source.end }, "gesture-here", basis.problem);
     return undefined;
   }
-  const by = readColumns(linking, sentence.by, piece.plan.from, path);
+  const written = readColumns(linking, sentence.by, piece.plan.from, path);
+  // A row below a merging step is known by that step's keys: by its number it would be another in other rows.
+  const by = written?.length || !isOfRows(basis) ? written : rowKeys(linking.compiling, piece.plan.from);
   const effects = by && readEffects(linking, sentence.effects, piece, path);
   const name = effects && freeName(linking, sentence, `${piece.name}${gesture.suffix}`, piece, path);
   if (!by || !effects || name === undefined) return undefined;
@@ -57,6 +60,10 @@ export function gestureSelection(linking: Linking, sentence: GestureSentence, pa
     words: { ...basis.words, ...columnWords(linking.compiling, piece.plan.from, by) },
   };
 }
+
+/** True for what picks single rows, and neither groups nor ranges. */
+const isOfRows = ({ axes, keys, outline, byMarks }: Basis): boolean =>
+  Object.keys(axes).length + Object.keys(keys).length === 0 && !outline && !byMarks;
 
 /** The columns that `by` names; said where the table has not one of them. */
 function readColumns(
