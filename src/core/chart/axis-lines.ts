@@ -41,16 +41,30 @@ function everyNth(scale: Scale): Tick[] {
   return scale.ticks.filter((_, i) => i % step === 0);
 }
 
+const inPlace = ({ ticks }: Scale): Tick[] => [...ticks].sort((a, b) => a.place - b.place);
+
+/** True where the words of two ticks leave a gap between them. */
+const areApart = (one: Tick, next: Tick): boolean =>
+  next.place - one.place >= (textWidth(one.text, TEXT) + textWidth(next.text, TEXT)) / 2 + 6;
+
 /** Ticks so far apart that their words do not touch. */
 function spacedTicks(scale: Scale): Tick[] {
-  let last = Number.NEGATIVE_INFINITY;
-  const ordered = [...scale.ticks].sort((a, b) => a.place - b.place);
-  return ordered.filter((tick) => {
-    const half = textWidth(tick.text, TEXT) / 2;
-    if (tick.place - half < last + 6) return false;
-    last = tick.place + half;
-    return true;
-  });
+  const kept: Tick[] = [];
+  for (const tick of inPlace(scale)) {
+    const last = kept.at(-1);
+    if (!last || areApart(last, tick)) kept.push(tick);
+  }
+  return kept;
+}
+
+/** Every n-th band, so that no words touch: between two that are named the same number is not, as one would read it. */
+function everyNthBand(scale: Scale): Tick[] {
+  const ordered = inPlace(scale);
+  for (let n = 1; n < ordered.length; n++) {
+    const kept = ordered.filter((_, at) => at % n === 0);
+    if (kept.every((tick, at) => at === 0 || areApart(kept[at - 1] as Tick, tick))) return kept;
+  }
+  return ordered.slice(0, 1);
 }
 
 /** Room for words, in pixels, under which what would be left of a cut word says nothing. */
@@ -59,7 +73,7 @@ const LEAST_ROOM = 26;
 /** Words under bands that are too narrow for them: cut; where hardly a letter would be left, those that fit whole. */
 function bandTicks(scale: Scale): Tick[] {
   const room = scale.band - 4;
-  if (room < LEAST_ROOM || !scale.ticks.some((tick) => textWidth(tick.text, TEXT) > room)) return spacedTicks(scale);
+  if (room < LEAST_ROOM || !scale.ticks.some((tick) => textWidth(tick.text, TEXT) > room)) return everyNthBand(scale);
   return scale.ticks.map((tick) => ({ ...tick, text: cutText(tick.text, room, TEXT) }));
 }
 

@@ -6,7 +6,7 @@ import { isSummed } from "../query/summed";
 import { LayerValues } from "../query/values";
 import { leftByLegend } from "./categories";
 import type { ChartInput, LayerInput } from "./inputs";
-import type { AxisPlan } from "./plan";
+import type { AxisPlan, LayerPlan } from "./plan";
 
 /** Extent of raw values under an answer, remembered as long as the answer. */
 const extents = new WeakMap<Answer, Map<string, [number, number]>>();
@@ -43,9 +43,12 @@ function answersFor(axis: AxisPlan, layer: LayerInput): Answer[] {
   return isNarrowed(layer) ? [layer.controls, layer.rest] : [layer.controls];
 }
 
-/** True while a gesture, and not a control, leaves a part of the rows that groups are made of. */
-const isNarrowed = ({ all, controls, current }: LayerInput): boolean =>
-  all.prepared.query.grouped && current.counts !== controls.counts;
+/** True for marks that sum rows up, in groups or by themselves: those of some rows can lie beyond those of all. */
+export const sumsUp = ({ draw, query }: LayerPlan): boolean => query.grouped || markDraw(draw).ends !== undefined;
+
+/** True while a gesture, and not a control, leaves a part of the rows that are summed up. */
+const isNarrowed = ({ plan, controls, current }: LayerInput): boolean =>
+  sumsUp(plan) && current.counts !== controls.counts;
 
 /** Both ends of the values on a continuous axis, of all groups or those that `within` leaves. */
 export function axisDomain(

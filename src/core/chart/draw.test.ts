@@ -51,6 +51,9 @@ test("rows on one bar are counted among those that the chart keeps; spans may sh
   expect(problems("{from: calls, draw: bars, x: k, y: v, keep: v > 2}")).not.toContain("several-rows");
   expect(problems("{from: calls, draw: bars, x: k, y: v, keep: v < 5}")).toContain("several-rows");
   expect(problems("{from: calls, draw: bars, x: k, y: v, y_to: v + 1}")).not.toContain("several-rows");
+  expect(problems("{from: calls, draw: bars, x: k, y: v, color: v}")).toContain("several-rows");
+  expect(problems("{from: calls, draw: bars, x: k, y: v, color: v, stacking: beside}")).not.toContain("several-rows");
+  expect(problems("{from: calls, draw: bars, x: k, y: v, panels: v}")).not.toContain("several-rows");
 });
 
 describe("bars", () => {

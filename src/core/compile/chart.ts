@@ -65,7 +65,8 @@ export function readChart(place: Place, spec: ChartSpec): ChartPlan | undefined 
   const axes = stage === "plane" ? readAxes(place, spec, layers, along) : {};
   const map = readMap(place, spec, stage, layers);
   if (!axes || map === null) return undefined;
-  for (const layer of layers) if (markSpec(layer.draw).oneRowEach) checkSeveralRows(place, layer, along);
+  const parted = (spec.stacking ?? "off") !== "off";
+  for (const layer of layers) if (markSpec(layer.draw).oneRowEach) checkSeveralRows(place, layer, along, parted);
   if (!checkColors(place, spec, layers)) return undefined;
   const sort = readSorts(place, spec, layers);
   if (!sort) return undefined;

@@ -1,8 +1,13 @@
+import { PANEL_CHANNELS } from "../chart/panels";
 import type { LayerPlan } from "../chart/plan";
 import { TooLarge } from "../finding/limits";
 import { evaluate, frameOf, rowsWhere } from "../formula/evaluate";
+import { groupRows } from "../formula/groups";
 import { type Formula, selectionsOf } from "../formula/tree";
+import { columnOf } from "../formula/vector";
+import type { ChannelName } from "../mark/channels";
 import type { AxisName } from "../mark/mark";
+import { gather } from "../table/column";
 import type { Table } from "../table/table";
 import { addFinding, type Compiling, settingValue } from "./compiling";
 import type { Place } from "./piece-place";
@@ -10,18 +15,19 @@ import type { Place } from "./piece-place";
 /**
  * Several raw rows on one mark, whatever else of the chart is an aggregate: nobody could tell which number is
  * meant.
+ *
+ * @param parted the author has said how marks of several colours share a place: each colour has one of its own
  */
-export function checkSeveralRows({ compiling, name, path, built }: Place, layer: LayerPlan, along: AxisName) {
+export function checkSeveralRows(place: Place, layer: LayerPlan, along: AxisName, parted: boolean) {
+  const { compiling, name, path, built } = place;
   const measuredName = along === "x" ? "y" : "x";
   const key = layer.query.channels[along]?.formula;
   const measured = layer.query.channels[measuredName];
   // Spans from one value to another stand where they are, and not on one another.
   if (key?.type !== "column" || !measured || measured.aggregate || `${measuredName}_to` in layer.query.channels) return;
-  const column = built.table.columns.get(key.name);
   const rows = keptRows(compiling, built.table, layer.query.keep);
-  if (!column || !rows) return;
-  const values = column.kind === "text" ? column.codes : column.values;
-  const distinct = new Set(Array.from(rows, (row) => values[row])).size;
+  if (!rows) return;
+  const distinct = placesOf(place, layer, [along, ...PANEL_CHANNELS, ...(parted ? (["color"] as const) : [])], rows);
   if (distinct === 0 || rows.length <= distinct) return;
   // Lengths of time are seldom added up, and dates cannot be.
   const take = measured.kind === "number" ? "sum" : measured.kind === "duration" ? "mean" : "max";
@@ -38,6 +44,21 @@ export function checkSeveralRows({ compiling, name, path, built }: Place, layer:
       ...(span ? { fix: { title: `write ${replacement}`, edits: [{ ...span, text: replacement }] } } : {}),
     },
   );
+}
+
+/** How many different places some rows have by some channels of a layer. */
+function placesOf(
+  { compiling, built }: Place,
+  { query }: LayerPlan,
+  names: readonly ChannelName[],
+  rows: ArrayLike<number>,
+): number {
+  const frame = frameOf(built.table, settingValue(compiling));
+  const columns = names.flatMap((name) => {
+    const channel = query.channels[name];
+    return channel ? [gather(columnOf(evaluate(channel.formula, frame), frame.length), Int32Array.from(rows))] : [];
+  });
+  return groupRows(columns, rows.length).count;
 }
 
 /** The rows that a chart keeps while nothing is picked; nothing where that is the reader's to say. */

@@ -1,5 +1,6 @@
 import { colorKeyOf } from "../chart/color-key";
 import { colorRamp } from "../chart/color-ramp";
+import { sumsUp } from "../chart/domain";
 import type { ChartInput, ColorScale, LayerInput } from "../chart/inputs";
 import { type LegendKeys, legendKeys } from "../chart/legend-keys";
 import type { ChartPlan } from "../chart/plan";
@@ -410,9 +411,11 @@ export const closes = ({ axes }: ChartPlan): boolean => axes.x?.range === "left"
 
 /** True for a chart of means and the like: what a gesture leaves may lie beyond axes that stay. */
 export const widens = ({ layers }: ChartPlan): boolean =>
-  layers.some(({ query: { grouped, channels } }) =>
-    grouped ? [channels.x, channels.y].some((channel) => channel?.aggregate && !isSummed(channel)) : false,
-  );
+  layers.some((layer) => {
+    const { grouped, channels } = layer.query;
+    const isMean = [channels.x, channels.y].some((channel) => channel?.aggregate && !isSummed(channel));
+    return grouped ? isMean : sumsUp(layer);
+  });
 
 /** A chart whose axes close on what is left, but for those whose ends the author has given. */
 function fitted(plan: ChartPlan): ChartPlan {

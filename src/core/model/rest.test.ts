@@ -21,6 +21,7 @@ const model = () =>
   sums: {from: calls, draw: line, x: by_month(d), y: sum(v)}
   means: {from: calls, draw: bars, x: by_month(d), y: mean(v)}
   said: {from: calls, draw: line, x: by_month(d), y: sum(v), axes: {y: {range: all}}}
+  lies: {from: calls, draw: density, x: v}
   each: {from: calls, draw: bars, x: k, y: count()}
 links:
   - click on each -> filter all
@@ -49,10 +50,12 @@ test("sums that a gesture narrows are drawn down to zero, from its first move on
 test("means beyond an axis that stays have room once the gesture has ended, and not before", () => {
   const own = model();
   const whole = endsOf(own, "means");
+  const lies = endsOf(own, "lies");
   own.engine.select("each", { keys: [{ k: "c" }] });
   expect(endsOf(own, "means")).toEqual(whole);
   own.settle();
   expect(endsOf(own, "means")?.[1]).toBeGreaterThanOrEqual(910);
+  expect(endsOf(own, "lies")?.[1]).toBeGreaterThan(10 * (lies?.[1] ?? 1));
   own.engine.select("each", undefined);
   own.settle();
   expect(endsOf(own, "means")).toEqual(whole);
