@@ -2,6 +2,7 @@ import { inflateSync } from "fflate";
 import { compile } from "../src/core/compile/compile";
 import { packTable } from "../src/core/dashboard/pack";
 import { unpackTable } from "../src/core/dashboard/unpack";
+import { boxIndexer } from "../src/core/link/index/box-index";
 import { brushIndexer } from "../src/core/link/index/brush-index";
 import type { Indexer } from "../src/core/link/index/in-hand";
 import { textIndexer } from "../src/core/link/index/text-index";
@@ -131,7 +132,7 @@ export function benchAnswers(csv: Uint8Array) {
   model.engine.select("waiting", undefined);
   model.engine.select("lots", undefined);
   answerAll();
-  take("a box brush", "crowd", brushIndexer({ x, y }));
+  take("a box brush", "crowd", boxIndexer);
   report(
     "a box brush over medians, distinct values, a group below it",
     moves("crowd", (part) => ({ x: [at(x, part), at(x, part + 0.2)], y: [at(y, part / 2), at(y, part / 2 + 0.4)] })),

@@ -34,7 +34,7 @@ const LOOK_FILES: Readonly<Record<string, string>> = {
 const GESTURE_FILES: Readonly<Record<string, string>> = {
   "brush x": "brush",
   "brush y": "brush",
-  "brush xy": "brush",
+  "brush xy": "box",
   lasso: "lasso",
   click: "click",
   hover: "hover",

@@ -5,6 +5,7 @@ import { brushEdges, nearestEdge } from "../scale/edges";
 import { continuousScale } from "../scale/scales";
 import { sheetOver } from "../testing/compile-text";
 import { modelOf, shown } from "../testing/shown";
+import { boxIndexer } from "./index/box-index";
 import { brushIndexer } from "./index/brush-index";
 import { RunningTotals } from "./index/totals";
 import type { SelectionState } from "./selection";
@@ -126,7 +127,7 @@ controls:
       fc.property(rowsOf, fc.array(gesture, { minLength: 1, maxLength: 8 }), (rows, gestures) => {
         const text = sheetOver(csvOf(rows), more);
         const kept = modelOf(text);
-        kept.engine.activate("crowd", brushIndexer(edges));
+        kept.engine.activate("crowd", boxIndexer);
         gestures.forEach((one, done) => {
           perform(kept, one);
           // One that has no past: it has performed the same, and is asked for the first time.

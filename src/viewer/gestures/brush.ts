@@ -1,5 +1,5 @@
 import type { Drawn, Panel } from "../../core/chart/draw";
-import { brushIndexer } from "../../core/link/index/brush-index";
+import type { Indexer } from "../../core/link/index/in-hand";
 import type { Key, SelectionPlan, SelectionState } from "../../core/link/selection";
 import { writeNumber } from "../../core/query/write";
 import { brushEdges, nearestEdge } from "../../core/scale/edges";
@@ -42,6 +42,7 @@ export class BrushHand implements Hand {
   constructor(
     private readonly view: PlotView,
     private readonly selections: readonly SelectionPlan[],
+    private readonly indexer: (edges: Partial<Record<Axis, Float64Array>>) => Indexer,
   ) {
     const gesture = selections[0]?.gesture ?? "brush x";
     this.axes = gesture === "brush xy" ? ["x", "y"] : gesture === "brush y" ? ["y"] : ["x"];
@@ -104,7 +105,7 @@ export class BrushHand implements Hand {
   /** Makes the index ready before the first move. */
   warm(panel = this.panel()) {
     if (this.selections[0]?.byMarks || !this.refreshEdges(panel)) return;
-    const indexer = brushIndexer(this.edgesNow);
+    const indexer = this.indexer(this.edgesNow);
     this.view.app.warming.take(this.selections.map(({ name }) => [name, indexer]));
   }
 

@@ -4,7 +4,7 @@ import type { Model } from "../../model/model";
 import { sheetOver } from "../../testing/compile-text";
 import { modelOf, shown } from "../../testing/shown";
 import type { SelectionState } from "../selection";
-import { brushIndexer } from "./brush-index";
+import { boxIndexer } from "./box-index";
 import type { Indexer } from "./in-hand";
 import { lassoIndexer } from "./lasso-index";
 import { rangeIndexer } from "./range-index";
@@ -55,7 +55,7 @@ const corner = fc.tuple(fc.double({ min: 0.1, max: 44, noNaN: true }), end);
 /** Each selection that can be in hand, what answers it, and states that it may come to. */
 const HANDS: Record<string, { indexer: Indexer; states: fc.Arbitrary<SelectionState | undefined> }> = {
   crowd: {
-    indexer: brushIndexer({ x: new Float64Array(2), y: new Float64Array(2) }),
+    indexer: boxIndexer,
     states: fc.record({ x: range, y: range }),
   },
   bent: {
