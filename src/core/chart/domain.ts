@@ -32,6 +32,26 @@ function rawExtent(layer: LayerInput, answer: Answer, channel: string, positive:
   return [low, high];
 }
 
+/** Ends that marks make of single rows, remembered as long as the answer: a curve is not fitted again at every move. */
+const made = new WeakMap<Answer, Map<string, readonly number[]>>();
+
+function endsOnce(
+  { plan }: ChartInput,
+  { plan: { draw, query }, options }: LayerInput,
+  answer: Answer,
+  axis: AxisName,
+  own: () => Iterable<number>,
+): Iterable<number> {
+  // What stands on one another follows more than its rows.
+  if (query.grouped || plan.stacking !== "off") return own();
+  const known = made.get(answer) ?? new Map<string, readonly number[]>();
+  made.set(answer, known);
+  const key = JSON.stringify([axis, draw, options, plan.along]);
+  const found = known.get(key) ?? [...own()];
+  known.set(key, found);
+  return found;
+}
+
 /**
  * The answers whose values an axis holds. Unless its range is said it stays where controls have left it, but what a
  * brush or click leaves of means and the like may lie beyond, and would be cut off: once the gesture has ended the
@@ -92,8 +112,10 @@ export function axisDomain(
       let ids = drawnIds(answer, input.plan.along);
       if (within) ids = within(answer, ids);
       if (refits) ids = leftByLegend(input, answer, ids);
-      if (ends) for (const value of ends(input, layer, answer, ids, name)) take(value);
-      else {
+      if (ends) {
+        const own = () => ends(input, layer, answer, ids, name);
+        for (const value of within || refits ? own() : endsOnce(input, layer, answer, name, own)) take(value);
+      } else {
         const values = new LayerValues(answer, layer.all);
         for (const channel of own) {
           const numbers = values.numbers(channel);
