@@ -13,6 +13,18 @@ export function element<K extends keyof HTMLElementTagNameMap>(
   return made;
 }
 
+/** A pointer that stays so long means the thing under it, in milliseconds; others are on their way past it. */
+const STAYS = 100;
+
+/** Calls when the pointer has come to something and not gone on at once. */
+export function whenPointerStays(over: HTMLElement, act: () => void) {
+  let timer: ReturnType<typeof setTimeout> | undefined;
+  over.addEventListener("pointerenter", () => {
+    timer = setTimeout(act, STAYS);
+  });
+  over.addEventListener("pointerleave", () => clearTimeout(timer));
+}
+
 const written = new WeakMap<Element, string>();
 
 /**

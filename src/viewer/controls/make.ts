@@ -1,6 +1,7 @@
 import { Kit } from "../../core/finding/kit";
 import type { ControlPlan } from "../../core/plan/plan";
 import type { App } from "../app";
+import { whenPointerStays } from "../dom";
 import type { ControlView } from "./control-view";
 
 type Make = (app: App, control: never, host: HTMLElement) => ControlView;
@@ -18,8 +19,10 @@ export function lookOf(control: ControlPlan): string {
 export function makeControl(app: App, control: ControlPlan, host: HTMLElement): ControlView {
   const view = CONTROLS.get(lookOf(control))(app, control as never, host);
   const { indexer } = view;
-  if (indexer)
-    for (const come of ["pointerenter", "focusin"])
-      host.addEventListener(come, () => app.warming.take([[control.name, indexer.call(view)]]));
+  if (indexer) {
+    const take = () => app.warming.take([[control.name, indexer.call(view)]]);
+    whenPointerStays(host, take);
+    host.addEventListener("focusin", take);
+  }
   return view;
 }

@@ -12,7 +12,7 @@ import type { Point } from "../../core/scene/shapes/shape";
 import { backSvg, frontSvg, wordsSvg } from "../../core/scene/svg";
 import { paintOf } from "../../core/scene/theme";
 import type { App, View } from "../app";
-import { button, element, svg, svgPart, write } from "../dom";
+import { button, element, svg, svgPart, whenPointerStays, write } from "../dom";
 import { emptyOffer } from "../empty-offer";
 import { handsOf } from "../gestures/hands";
 import { Legend } from "../legend";
@@ -269,7 +269,7 @@ export class PlotView implements View {
   private listen() {
     const { catcher } = this;
     const each = (act: (hand: Hand) => void) => this.hands.forEach(act);
-    catcher.addEventListener("pointerenter", () => each((hand) => hand.warm?.()));
+    whenPointerStays(catcher, () => each((hand) => hand.warm?.()));
     catcher.addEventListener("pointermove", (event) => {
       const at = this.place(event);
       if (this.hands.some((hand) => hand.move?.(event, at))) this.leave();
