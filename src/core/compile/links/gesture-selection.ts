@@ -39,8 +39,8 @@ export function gestureSelection(linking: Linking, sentence: GestureSentence, pa
     return undefined;
   }
   const written = readColumns(linking, sentence.by, piece.plan.from, path);
-  // A row below a merging step is known by that step's keys: by its number it would be another in other rows.
-  const by = written?.length || !isOfRows(basis) ? written : rowKeys(linking.compiling, piece.plan.from);
+  // A row below a merging step is known by that step's keys: in a table made anew its number is another row's.
+  const by = written?.length || !isOfRows(basis) ? written : rowKeys(linking, piece.plan.from);
   const effects = by && readEffects(linking, sentence.effects, piece, path);
   const name = effects && freeName(linking, sentence, `${piece.name}${gesture.suffix}`, piece, path);
   if (!by || !effects || name === undefined) return undefined;

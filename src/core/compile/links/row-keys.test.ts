@@ -1,8 +1,8 @@
 import { describe, expect, test } from "vitest";
 import { compileText } from "../../testing/compile-text";
 
-/** The columns by which a press on rows of a table made by some steps is known. */
-function pickedBy(steps: string): readonly string[] | undefined {
+/** The columns by which a press on rows of a table made by some steps is known; those above it have been run. */
+function pickedBy(steps: string, above = "", from = "calls"): readonly string[] | undefined {
   const { plan, findings } = compileText(`still: 1
 report: T
 tables:
@@ -12,10 +12,13 @@ tables:
       North,coal,1
       North,grain,2
       South,coal,3
+    steps: [${above}]
   made: {from: calls, steps: [${steps}]}
 charts:
   one: {from: made, draw: table, columns: [berth]}
-  every: {from: calls, draw: bars, x: berth, y: count()}
+  every: {from: ${from}, draw: bars, x: berth, y: count()}
+controls:
+  least: {set: 0, as: slider, range: [0, 9]}
 links:
   - rows on one -> filter all
 `);
@@ -40,4 +43,14 @@ describe("rows are known by what puts them together last", () => {
       [],
     ],
   ])("%s", (_, steps, keys) => expect(pickedBy(steps)).toEqual(keys));
+  test("rows of a table that is read are known by their numbers, unless a setting makes it anew", () => {
+    expect(pickedBy("{sort: -tonnes}", "{unique: [berth, cargo]}")).toEqual([]);
+    expect(pickedBy("{sort: -tonnes}", "{unique: [berth, cargo]}, {keep: tonnes > $least}")).toEqual([
+      "berth",
+      "cargo",
+    ]);
+  });
+  test("rows of a table that nothing makes anew keep their numbers, and their keys stay at home", () => {
+    expect(pickedBy(GROUP, "", "made")).toEqual([]);
+  });
 });

@@ -1,15 +1,25 @@
 import type { Step } from "../../steps/step";
-import { ancestry, type Compiling } from "../compiling";
+import { ancestry } from "../compiling";
+import type { Linking } from "./linking";
 
 /**
- * Columns by whose values every row of a table is told from all others, whatever is selected: those by which its
- * last merging step has put rows together. None for a table whose rows are read, or are several for such values.
+ * Columns by whose values every row of a table is told from all others where the table can be made anew, by what is
+ * selected in tables above it or by a setting: those by which its last merging step has put rows together. None for
+ * a table that stays as it is, whose rows keep their numbers, and for one whose rows are several for such values.
  */
-export function rowKeys(compiling: Compiling, table: string): string[] {
-  const steps = ancestry(compiling, table)
+export function rowKeys({ compiling, pieces, controls }: Linking, table: string): string[] {
+  const [own, ...above] = ancestry(compiling, table);
+  const tables = [own, ...above].flatMap((name) => compiling.tables.get(name ?? "") ?? []);
+  const followsSetting = tables.some(({ usesSettings }) => usesSettings);
+  const sources = [...[...pieces.values()].map(({ plan }) => plan), ...controls];
+  const isBelowSource = sources.some((source) => "from" in source && above.includes(source.from));
+  if (!followsSetting && !isBelowSource) return [];
+  // Steps of a table that is read run again for a setting alone.
+  return tables
     .reverse()
-    .flatMap((name) => compiling.tables.get(name)?.steps ?? []);
-  return steps.reduce<string[]>(keysAfter, []);
+    .filter(({ from }) => from !== undefined || followsSetting)
+    .flatMap(({ steps }) => steps)
+    .reduce<string[]>(keysAfter, []);
 }
 
 function keysAfter(keys: string[], step: Step): string[] {
