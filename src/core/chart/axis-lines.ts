@@ -57,10 +57,13 @@ function spacedTicks(scale: Scale): Tick[] {
   return kept;
 }
 
+const NARROWEST = 8;
+
 /** Every n-th band, so that no words touch: between two that are named the same number is not, as one would read it. */
 function everyNthBand(scale: Scale): Tick[] {
   const ordered = inPlace(scale);
-  for (let n = 1; n < ordered.length; n++) {
+  // No word with its gap is narrower than this: of thousands of bands most distances need no look.
+  for (let n = Math.max(1, Math.ceil(NARROWEST / scale.band)); n < ordered.length; n++) {
     const kept = ordered.filter((_, at) => at % n === 0);
     if (kept.every((tick, at) => at === 0 || areApart(kept[at - 1] as Tick, tick))) return kept;
   }

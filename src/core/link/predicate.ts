@@ -7,6 +7,7 @@ import { nameAt } from "../query/categories";
 import type { SettingValues } from "../steps/step";
 import { DAY } from "../table/calendar";
 import { type Column, type Kind, type Scalar, type TextColumn, valuesIn } from "../table/column";
+import { justAbove } from "../table/extent";
 import type { Table } from "../table/table";
 import { readIsoDate, readIsoDatetime } from "../table/time-text";
 import { andOutline } from "./outline";
@@ -93,8 +94,7 @@ function andAnyOf(pass: Uint8Array, { codes, dictionary }: TextColumn, wanted: s
 /** The upper end of a range that holds it: the whole of its day for a day, else the very value. */
 export function inclusiveEnd(kind: Kind, high: number): number {
   if (kind === "date" || (kind === "datetime" && high % DAY === 0)) return high + DAY;
-  // The next number that a 64-bit float can hold.
-  return high + Math.max(Number.MIN_VALUE, Math.abs(high) * Number.EPSILON);
+  return justAbove(high);
 }
 
 function keyPass(key: Key, plan: SelectionPlan, columns: FormulaColumns): Uint8Array {

@@ -24,7 +24,7 @@ const firstRows = ({ columns, rowNumbers }: SheetCells): (string | null)[][] =>
     columns.map(({ cells }) => cellAt(cells, row)),
   );
 
-/** The sheet of the wanted name; without one the first that can be seen and has rows, or the first that has any. */
+/** The sheet of the wanted name; without one the first that can be seen and has rows, or the first with rows. */
 function sheetOf(sheets: readonly SheetCells[], wanted: string | undefined): SheetCells | undefined {
   if (wanted !== undefined) return sheets.find(({ name }) => name === wanted);
   const filled = sheets.filter(({ rowNumbers }) => rowNumbers.length > 0);

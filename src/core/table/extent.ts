@@ -1,3 +1,7 @@
+/** The next number above one that a 64-bit float can hold. */
+export const justAbove = (value: number): number =>
+  value + Math.max(Number.MIN_VALUE, Math.abs(value) * Number.EPSILON);
+
 const known = new WeakMap<Float64Array, { extent: [least: number, largest: number] | undefined }>();
 
 /** The least and the largest known value; nothing where none is known. */

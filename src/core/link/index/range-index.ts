@@ -1,4 +1,4 @@
-import { extentOf } from "../../table/extent";
+import { extentOf, justAbove } from "../../table/extent";
 import { heldRange } from "../predicate";
 import { alongAxis, valuesOn } from "./brush-index";
 import { type Indexer, indexerOf } from "./in-hand";
@@ -11,7 +11,7 @@ export const rangeIndexer = (steps: Float64Array): Indexer =>
     const extent = values && extentOf(values);
     if (!formula || !extent) return undefined;
     const [least, most] = extent;
-    const past = most + Math.max(Number.MIN_VALUE, Math.abs(most) * Number.EPSILON);
+    const past = justAbove(most);
     const { kind } = of.columns.get(formula);
     // Where an end belongs to the range, so do rows just at it: what lies between one step and the next begins past it.
     const ends = Array.from(steps, (step) => heldRange(of.plan, kind, [step, step])).flat();

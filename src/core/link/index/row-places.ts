@@ -1,3 +1,5 @@
+import { startsOf } from "../../table/laid-out";
+
 /** Rows that are gone over in one slice while something is made ahead of its first use. */
 export const SLICE = 100_000;
 
@@ -81,7 +83,7 @@ export class LinedRows {
     const { of } = this.places;
     const { ranks } = this;
     if (!this.starts) {
-      this.starts = this.countRows();
+      this.starts = startsOf(of, this.count, ranks);
       this.next = this.starts.slice();
       this.order = new Int32Array(this.starts[this.count] as number);
       return true;
@@ -98,20 +100,6 @@ export class LinedRows {
       next[rank] = at + 1;
     }
     return true;
-  }
-
-  private countRows(): Int32Array {
-    const { count, ranks } = this;
-    const { of } = this.places;
-    const starts = new Int32Array(count + 1);
-    for (let row = 0; row < of.length; row++) {
-      const place = of[row] as number;
-      if (place < 0) continue;
-      const after = (ranks ? (ranks[place] as number) : place) + 1;
-      starts[after] = (starts[after] as number) + 1;
-    }
-    for (let rank = 0; rank < count; rank++) starts[rank + 1] = (starts[rank + 1] as number) + (starts[rank] as number);
-    return starts;
   }
 
   /** The numbers of the rows; those of one place in the order of the table. */

@@ -1,4 +1,4 @@
-import { extentOf } from "../../table/extent";
+import { extentOf, justAbove } from "../../table/extent";
 import { findBetween } from "./axis-places";
 import { MergedPlaces, type Places, RowPlaces } from "./row-places";
 
@@ -28,7 +28,7 @@ export function evenEdges(values: Float64Array, parts: number): Float64Array {
     if (edge > (edges[edges.length - 1] as number)) edges.push(edge);
   }
   // The largest value lies within the last stretch.
-  edges.push(most + Math.max(Number.MIN_VALUE, Math.abs(most) * Number.EPSILON));
+  edges.push(justAbove(most));
   return Float64Array.from(edges);
 }
 
