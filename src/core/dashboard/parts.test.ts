@@ -58,7 +58,7 @@ describe("the script of a dashboard", () => {
     needs: { "mark-bars": ["shared-00"] },
   };
   test("is the core, its parts by name, and the start", () => {
-    expect(scriptOf(kit, ["mark-bars", "piece-chart"])).toBe("(S=>{CORE\nX\nB\nC\nS.wake()})({})");
+    expect(scriptOf(kit, ["mark-bars", "piece-chart"])).toBe('(()=>{"use strict";CORE\nX\nB\nC\nwake()})()');
   });
   test("is the same for the same plan, and never has the part that answers to a page around it", () => {
     const plan = planOf("charts:\n  one: {from: calls, draw: bars, x: k, y: sum(v)}\n");

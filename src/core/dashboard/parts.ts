@@ -103,7 +103,7 @@ export interface ViewerKit {
 export const PROOF_PART = "proof";
 
 /**
- * The one script of a dashboard: the core, parts in a fixed order, and the start. Throws where a part
+ * The one script of a dashboard: the core, parts in a fixed order and the start, in one scope. Throws where a part
  * is not in the kit, which is a fault of ours.
  */
 export function scriptOf({ core, parts, needs }: ViewerKit, wanted: readonly string[]): string {
@@ -116,7 +116,7 @@ export function scriptOf({ core, parts, needs }: ViewerKit, wanted: readonly str
   };
   for (const name of wanted) choose(name);
   const own = Object.keys(parts).filter((name) => chosen.has(name));
-  return `(S=>{${[core, ...own.map((name) => parts[name]), "S.wake()"].join("\n")}})({})`;
+  return `(()=>{"use strict";${[core, ...own.map((name) => parts[name]), "wake()"].join("\n")}})()`;
 }
 
 /** The script of a plan's dashboard. */
