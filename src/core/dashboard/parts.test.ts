@@ -19,8 +19,8 @@ charts:
 links: [click on one -> filter two]
 `);
     expect(partsOf(plan)).toEqual([
+      "control-bound",
       "control-checkboxes",
-      "control-range",
       "control-slider",
       "gesture-click",
       "mark-bars",

@@ -1,4 +1,4 @@
-import type { ChartPlan } from "../chart/plan";
+import type { AxisPlan, ChartPlan } from "../chart/plan";
 import { everyVariant } from "../chart/resolve";
 import { functionPartOf } from "../formula/functions/all";
 import type { Plan } from "../plan/plan";
@@ -18,11 +18,10 @@ const STEP_FILES: Readonly<Record<string, string>> = {
 /** The file in which each look of a control comes, where it is not named after it. */
 const LOOK_FILES: Readonly<Record<string, string>> = {
   menus: "menu",
-  dates: "range",
-  at_least: "range",
-  at_most: "range",
-  above: "range",
-  below: "range",
+  at_least: "bound",
+  at_most: "bound",
+  above: "bound",
+  below: "bound",
   stepper: "field",
   switch: "field",
   color: "field",
@@ -41,12 +40,16 @@ const GESTURE_FILES: Readonly<Record<string, string>> = {
   "hover x": "hover-x",
 };
 
+/** The file in which each scale comes that is not even in its values. */
+const SCALE_FILES: Readonly<Record<string, string>> = { log: "log", sqrt: "bent", symlog: "bent" };
+
+/** The scales of an axis under any setting. */
+const scalesOf = (axis: AxisPlan | undefined) =>
+  axis ? [axis, ...Object.values(axis.choices?.of ?? {})].map(({ scale }) => scale) : [];
+
 /** True for a chart with a map, or an axis along which one can look closer, under any setting. */
 const canLookCloser = ({ stage, axes }: ChartPlan): boolean =>
-  stage === "map" ||
-  [axes.x, axes.y].some(
-    (axis) => axis && [axis, ...Object.values(axis.choices?.of ?? {})].some(({ scale }) => scale !== "category"),
-  );
+  stage === "map" || [axes.x, axes.y].some((axis) => scalesOf(axis).some((scale) => scale !== "category"));
 
 /** Takes up the parts of all functions and operators of formulas, wherever in a plan these stand. */
 function findFunctions(value: unknown, parts: Set<string>) {
@@ -69,6 +72,8 @@ export function partsOf(plan: Plan): string[] {
       for (const { draw } of chart.layers) parts.add(`mark-${draw}`);
       if (chart.stage === "map") parts.add("map");
       if (canLookCloser(chart)) parts.add("zoom");
+      for (const scale of Object.values(chart.axes).flatMap(scalesOf))
+        if (SCALE_FILES[scale]) parts.add(`scale-${SCALE_FILES[scale]}`);
     }
     parts.add("take-xlsx");
   }

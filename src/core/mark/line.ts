@@ -1,4 +1,3 @@
-import { bisectRight } from "d3-array";
 import { drawnIds } from "../query/drawn";
 import { type Edges, stretchEnd } from "../query/interval";
 import type { Scale } from "../scale/scales";
@@ -6,6 +5,7 @@ import { Lines } from "../scene/shapes/lines";
 import type { Words } from "../scene/shapes/words";
 import type { Column } from "../table/column";
 import { ranks } from "../table/compare";
+import { firstPlace } from "../table/first-place";
 import type { Drawing, MarkDraw, MarkSpec } from "./mark";
 import { colorPlaces } from "./paints";
 import { axisValues } from "./place-values";
@@ -89,7 +89,7 @@ function placesByLine(drawing: Drawing, ids: Int32Array): Map<string, Float64Arr
 
 /** The first place after another; infinite where there is none. */
 const nextPlace = (places: Float64Array | undefined, after: number): number =>
-  places?.[bisectRight(places, after)] ?? Number.POSITIVE_INFINITY;
+  places?.[firstPlace(0, places.length, (at) => (places[at] as number) > after)] ?? Number.POSITIVE_INFINITY;
 
 /**
  * Tells whether a line breaks off between two places: where something between them measures nothing, and

@@ -4,6 +4,7 @@ import type { Prepared } from "../query/prepare";
 import type { LayerValues } from "../query/values";
 import type { SortedValues } from "../stat/box-numbers";
 import { type Column, gather } from "../table/column";
+import { firstPlace } from "../table/first-place";
 import { taken } from "../table/taken";
 
 /** Rows that a mark sums up together. */
@@ -157,13 +158,7 @@ export class SortedGroup implements SortedValues {
 
   /** The first place in the order whose value is far enough. */
   private placeOf(isFar: (value: number) => boolean): number {
-    let [low, high] = [this.begin, this.end];
-    while (low < high) {
-      const middle = (low + high) >> 1;
-      if (isFar(this.order.values[middle] as number)) high = middle;
-      else low = middle + 1;
-    }
-    return low;
+    return firstPlace(this.begin, this.end, (place) => isFar(this.order.values[place] as number));
   }
 }
 

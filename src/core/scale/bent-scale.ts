@@ -1,7 +1,7 @@
-import { ticks } from "d3-array";
-import type { Bend } from "./bends";
-import type { Scale } from "./scales";
-import { distinctTicks, tickWriter, type Writing } from "./tick-text";
+import { BENDS, type Bend } from "./bends";
+import type { UnevenScale } from "./scales";
+import { distinctTicks, tickWriter } from "./tick-text";
+import { ticks } from "./ticks";
 
 /** Values that ticks may stand at, the roundest first: 0, powers of ten, their doubles and fives, then even steps. */
 function candidates(low: number, high: number, count: number): number[] {
@@ -13,13 +13,8 @@ function candidates(low: number, high: number, count: number): number[] {
 }
 
 /** A scale for numbers that is even in the bent value; ticks are round and at least a tick's share apart. */
-export function bentScale(
-  { bend, straighten }: Bend,
-  writing: Writing,
-  domain: [number, number],
-  range: [number, number],
-  tickCount: number,
-): Scale {
+export const bentScale: UnevenScale = (writing, domain, range, tickCount) => {
+  const { bend, straighten } = BENDS[writing.scale] as Bend;
   const [low, high] = domain[0] === domain[1] ? [domain[0] - 0.5, domain[1] + 0.5] : domain;
   const [from, to] = range;
   const start = bend(low);
@@ -46,4 +41,4 @@ export function bentScale(
     ticks: distinctTicks(tickCount, valuesFor, textsOf, false).map((tick) => ({ ...tick, place: place(tick.value) })),
     band: 0,
   };
-}
+};

@@ -1,5 +1,6 @@
 import type { Edges } from "../query/interval";
 import type { Kind } from "../table/column";
+import { firstPlace } from "../table/first-place";
 import type { Scale } from "./scales";
 
 const TIME_UNITS = [1, 60, 300, 900, 1800, 3600, 10800, 21600, 43200, 86400];
@@ -60,12 +61,11 @@ export function brushEdges(scale: Scale, kind: Kind, intervals?: Edges): Float64
 
 /** The edge nearest to a value. */
 export function nearestEdge(edges: Float64Array, value: number): number {
-  let low = 0;
-  let high = edges.length - 1;
-  while (high - low > 1) {
-    const middle = (low + high) >> 1;
-    if ((edges[middle] as number) <= value) low = middle;
-    else high = middle;
-  }
-  return Math.abs((edges[low] as number) - value) <= Math.abs((edges[high] as number) - value) ? low : high;
+  const last = edges.length - 1;
+  const above = Math.min(
+    last,
+    firstPlace(1, last, (place) => (edges[place] as number) > value),
+  );
+  const [low, high] = [edges[above - 1] as number, edges[above] as number];
+  return Math.abs(low - value) <= Math.abs(high - value) ? above - 1 : above;
 }

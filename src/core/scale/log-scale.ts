@@ -1,7 +1,6 @@
 import { isFormat, writer } from "../formula/format";
 import { numberFormat } from "../formula/number-format";
-import type { Scale } from "./scales";
-import type { Writing } from "./tick-text";
+import type { UnevenScale } from "./scales";
 
 const [plain, short, tiny] = [numberFormat(",~r"), numberFormat("~s"), numberFormat(".0e")];
 
@@ -12,13 +11,7 @@ function plainPower(value: number): string {
 }
 
 /** A scale on which equal factors are equally long; ends at or below 0 are moved above it. */
-export function logScale(
-  { kind, format: said, columnFormat }: Writing,
-  low: number,
-  high: number,
-  range: [number, number],
-  tickCount: number,
-): Scale {
+export const logScale: UnevenScale = ({ kind, format: said, columnFormat }, [low, high], range, tickCount) => {
   const top = high > 0 ? high : 10;
   const bottom = low > 0 ? low : top / 1000;
   const [from, to] = range;
@@ -49,4 +42,4 @@ export function logScale(
     ticks: values.map((value) => ({ value, place: place(value), text: write(value) })),
     band: 0,
   };
-}
+};

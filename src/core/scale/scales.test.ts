@@ -1,6 +1,7 @@
 import fc from "fast-check";
 import { describe, expect, test } from "vitest";
 import { categoryScale, continuousScale } from "./scales";
+import "./all";
 
 const day = (text: string) => Date.parse(`${text}Z`) / 1000;
 

@@ -1,11 +1,8 @@
-import { tickStep, ticks } from "d3-array";
-import { utcTicks } from "d3-time";
+import { Kit } from "../finding/kit";
 import type { Kind } from "../table/column";
-import { BENDS } from "./bends";
-import { bentScale } from "./bent-scale";
-import { logScale } from "./log-scale";
 import type { ScaleName } from "./scale-kinds";
 import { DAY, distinctTicks, durationTicks, tickWriter, type Writing } from "./tick-text";
+import { momentTicks, tickStep, ticks } from "./ticks";
 
 export interface Tick {
   value: number;
@@ -39,6 +36,17 @@ interface Continuous extends Writing {
   whole?: boolean;
   tickCount: number;
 }
+
+/** A scale that is not even in its values; its ends and ticks are its own. */
+export type UnevenScale = (
+  writing: Writing,
+  domain: [number, number],
+  range: [number, number],
+  tickCount: number,
+) => Scale;
+
+/** Such scales, by name: a dashboard has those that its axes can have. */
+export const UNEVEN_SCALES = new Kit<UnevenScale>("scale");
 
 /** More of an axis than this is not left empty for the sake of a tick at its end. */
 const MOST_EMPTY = 0.2;
@@ -99,9 +107,8 @@ export function continuousScale({
   let [low, high] = domain;
   if (!(low <= high)) [low, high] = [0, 1];
   let tickCount = whole ? Math.max(1, Math.min(wanted, Math.ceil(high - low))) : wanted;
-  if (scale === "log") return logScale({ ...writing, kind, scale }, low, high, range, tickCount);
-  const bend = BENDS[scale];
-  if (bend) return bentScale(bend, { ...writing, kind, scale }, [low, high], range, tickCount);
+  if (scale !== "linear" && scale !== "time")
+    return UNEVEN_SCALES.get(scale)({ ...writing, kind, scale }, [low, high], range, tickCount);
   if (low === high) {
     const room = scale === "time" ? DAY : Math.abs(low) || 1;
     const fromZero = low >= 0 && scale === "linear" && nice;
@@ -113,10 +120,8 @@ export function continuousScale({
   const place = (value: number) => from + (value - low) * slope;
   const valuesFor = (count: number) =>
     scale === "time"
-      ? utcTicks(new Date(low * 1000), new Date(high * 1000), count)
-          .map((date) => date.getTime() / 1000)
-          // Dates have no hours.
-          .filter((value) => kind !== "date" || value % DAY === 0)
+      ? // Dates have no hours.
+        momentTicks(low, high, count).filter((value) => kind !== "date" || value % DAY === 0)
       : kind === "duration"
         ? durationTicks(low, high, count)
         : ticks(low, high, count).filter((value) => !whole || Number.isInteger(value));

@@ -1,10 +1,10 @@
-import { tickStep } from "d3-array";
 import { formatSpecifier, precisionFixed } from "d3-format";
 import { isFormat, type Write, writer } from "../formula/format";
 import { numberFormat } from "../formula/number-format";
 import { strftime } from "../formula/strftime";
 import type { Kind } from "../table/column";
 import type { ScaleName } from "./scale-kinds";
+import { tickStep } from "./ticks";
 
 const HOUR = 3600;
 export const DAY = 86400;
