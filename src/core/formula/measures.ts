@@ -1,8 +1,8 @@
+import { Kit } from "../finding/kit";
 import type { NumericKind } from "../table/column";
-import type { Double } from "../table/double-double";
-import { centred, type ExactValues, exactValues, longSums, productSums, spread } from "../table/exact-sum";
-import { type Ask, answerOrdered, type Ordered, quantilePlace, type RowFilter } from "./ordered";
-import type { NumericVector, Vector } from "./vector";
+import { type ExactValues, exactValues } from "../table/exact-sum";
+import { inOrder, type Ordered, type RowFilter } from "./ordered";
+import type { Vector } from "./vector";
 
 /**
  * A measure is an aggregate made ready over the rows of one table. Measures come in two sorts:
@@ -48,7 +48,7 @@ function hasMissing(values: Float64Array): boolean {
 }
 
 /** 1 where known, 0 where missing; `null` when every row is known. */
-function knownFlags(values: Float64Array): Float64Array | null {
+export function knownFlags(values: Float64Array): Float64Array | null {
   const cached = knownCache.get(values);
   if (cached) return cached.flags;
   let flags: Float64Array | null = null;
@@ -69,152 +69,56 @@ export function numbersOf(vector: Vector, length: number): Float64Array {
   return values;
 }
 
-/** The contributions of several sums one after the other, and where each begins. */
-function lined(sums: readonly ExactValues[], first: number): { parts: Float64Array[]; places: number[] } {
-  const places: number[] = [];
-  let place = first;
-  for (const { parts } of sums) {
-    places.push(place);
-    place += parts.length;
-  }
-  return { parts: sums.flatMap(({ parts }) => parts), places };
+/** Makes a measure ready over `length` rows, from what the call of its aggregate is given. */
+export type MakeMeasure = (args: readonly Vector[], length: number) => Measure;
+
+/** The first argument of an aggregate, as numbers, and the kinds of what comes of it. */
+export interface Measured {
+  values: Float64Array;
+  /** That of values picked from the column, as the least. */
+  kind: NumericKind;
+  /** That of what is reckoned with them, as sums. */
+  plain: NumericKind;
 }
 
-/** Variance and standard deviation, from exact sums of the values and of their squares. */
-function squares(name: string, values: Float64Array, kind: NumericKind): TotalsMeasure {
-  const { values: x, scale } = centred(values);
-  const [sum, square] = [longSums(x), productSums(x, x)];
-  const { parts, places } = lined([sum, square], 1);
+export function measuredBy([argument]: readonly Vector[], length: number): Measured {
+  if (!argument) throw new RangeError("an aggregate without an argument");
+  const kind: NumericKind = argument.kind === "text" ? "number" : argument.kind;
+  return { values: numbersOf(argument, length), kind, plain: kind === "boolean" ? "number" : kind };
+}
+
+const count: MakeMeasure = ([argument], length) => ({
+  type: "totals",
+  kind: "number",
+  contributions: [argument ? knownFlags(numbersOf(argument, length)) : null],
+  finish: (totals) => totals[0] as number,
+});
+
+const sum: MakeMeasure = (args, length) => {
+  const { values, plain } = measuredBy(args, length);
+  const { parts, read, lost } = exactOf(values);
+  return { type: "totals", kind: plain, contributions: parts, finish: (totals) => read(totals, 0), lost };
+};
+
+const mean: MakeMeasure = (args, length) => {
+  const { values, kind, plain } = measuredBy(args, length);
+  const { parts, read, lost } = exactOf(values);
   return {
     type: "totals",
-    kind,
+    kind: kind === "date" ? "datetime" : plain,
     contributions: [knownFlags(values), ...parts],
-    finish: (totals) => {
-      const n = totals[0] as number;
-      if (n < 2) return Number.NaN;
-      const s1 = sum.readLong(totals, places[0] as number);
-      const scaled = Math.max(0, spread(n, square.readLong(totals, places[1] as number), s1, s1)) / (n * (n - 1));
-      return name === "stdev" ? Math.sqrt(scaled) / scale : scaled / scale / scale;
-    },
+    finish: (totals) => ((totals[0] as number) > 0 ? read(totals, 1) / (totals[0] as number) : Number.NaN),
+    lost,
   };
-}
+};
 
-/** How two measures go together, over the rows where both are known. */
-function pairs(name: "corr" | "slope", xs: Float64Array, ys: Float64Array): TotalsMeasure {
-  const both = xs.map((x, row) => (x === x && ys[row] === ys[row] ? 1 : Number.NaN));
-  const [x, y] = [centred(xs, both), centred(ys, both)];
-  const sums = [
-    longSums(x.values),
-    longSums(y.values),
-    productSums(x.values, x.values),
-    productSums(y.values, y.values),
-    productSums(x.values, y.values),
-  ];
-  const { parts, places } = lined(sums, 1);
-  return {
-    type: "totals",
-    kind: "number",
-    contributions: [knownFlags(both), ...parts],
-    finish: (totals) => {
-      const n = totals[0] as number;
-      const [sx, sy, sxx, syy, sxy] = sums.map(({ readLong }, at) => readLong(totals, places[at] as number)) as [
-        Double,
-        Double,
-        Double,
-        Double,
-        Double,
-      ];
-      const [spreadX, spreadY, together] = [spread(n, sxx, sx, sx), spread(n, syy, sy, sy), spread(n, sxy, sx, sy)];
-      if (n < 2 || !(spreadX > 0) || (name === "corr" && !(spreadY > 0))) return Number.NaN;
-      if (name === "slope") return (together / spreadX) * (x.scale / y.scale);
-      const product = spreadX * spreadY;
-      // Of spreads that are tiny the product would be nothing.
-      return Math.max(
-        -1,
-        Math.min(
-          1,
-          product > 1e-290 ? together / Math.sqrt(product) : together / Math.sqrt(spreadX) / Math.sqrt(spreadY),
-        ),
-      );
-    },
-  };
-}
+/** Makers of measures, by the names of aggregates; counts, sums and means are in every dashboard. */
+export const MEASURES = new Kit<MakeMeasure>("aggregate");
+MEASURES.addAll({ count, sum, mean });
 
 /** Makes the measure of an aggregate call ready over `length` rows. `share` is made by who knows the panel. */
-export function makeMeasure(name: string, args: readonly Vector[], length: number): Measure {
-  const argument = args[0];
-  if (name === "count") {
-    if (!argument)
-      return { type: "totals", kind: "number", contributions: [null], finish: (totals) => totals[0] as number };
-    const flags = knownFlags(numbersOf(argument, length));
-    return { type: "totals", kind: "number", contributions: [flags], finish: (totals) => totals[0] as number };
-  }
-  if (!argument) throw new RangeError(`${name}() without an argument`);
-  const values = numbersOf(argument, length);
-  const kind: NumericKind = argument.kind === "text" ? "number" : argument.kind;
-  const plain: NumericKind = kind === "boolean" ? "number" : kind;
-  const ordered = (ask: Ask, more: Partial<OrderedMeasure> = {}): OrderedMeasure => ({
-    type: "ordered",
-    kind,
-    orderBy: null,
-    known: values,
-    ask,
-    ...more,
-  });
-  const quantile = (p: number) =>
-    ordered({ type: "place", at: (count) => quantilePlace(count, p) }, { orderBy: values });
-  switch (name) {
-    case "sum": {
-      const { parts, read, lost } = exactOf(values);
-      return { type: "totals", kind: plain, contributions: parts, finish: (totals) => read(totals, 0), lost };
-    }
-    case "mean": {
-      const { parts, read, lost } = exactOf(values);
-      const mean: TotalsMeasure["finish"] = (totals) =>
-        (totals[0] as number) > 0 ? read(totals, 1) / (totals[0] as number) : Number.NaN;
-      return {
-        type: "totals",
-        kind: kind === "date" ? "datetime" : plain,
-        contributions: [knownFlags(values), ...parts],
-        finish: mean,
-        lost,
-      };
-    }
-    case "stdev":
-      return squares(name, values, plain);
-    case "variance":
-      return squares(name, values, "number");
-    case "corr":
-    case "slope":
-      // slope(y, x): the measured comes first, as in the formula of the line.
-      return name === "corr"
-        ? pairs("corr", values, numbersOf(args[1] as Vector, length))
-        : pairs("slope", numbersOf(args[1] as Vector, length), values);
-    case "min":
-      return ordered({ type: "least" });
-    case "max":
-      return ordered({ type: "most" });
-    case "median":
-      return quantile(0.5);
-    case "quantile":
-      return quantile((args[1] as NumericVector).values[0] as number);
-    case "distinct":
-      return ordered({ type: "different" }, { kind: "number", orderBy: values });
-    case "first":
-    case "last": {
-      const text =
-        argument.kind === "text"
-          ? { kind: "text" as const, dictionary: argument.dictionary, ...(argument.ordered ? { ordered: true } : {}) }
-          : {};
-      return ordered(
-        { type: "place", at: (count) => (count === 0 ? Number.NaN : name === "first" ? 0 : count - 1) },
-        text,
-      );
-    }
-    default:
-      throw new RangeError(`no aggregate ${name}`);
-  }
-}
+export const makeMeasure = (name: string, args: readonly Vector[], length: number): Measure =>
+  MEASURES.get(name)(args, length);
 
 /** Adds up a contribution per group over the rows that pass. */
 export function addTotals(
@@ -253,7 +157,7 @@ export function answerMeasure(
   groupCount: number,
   filter: RowFilter | null,
 ): Float64Array {
-  if (measure.type === "ordered") return answerOrdered(measure, groups, groupCount, filter);
+  if (measure.type === "ordered") return inOrder().answer(measure, groups, groupCount, filter);
   const totals = measure.contributions.map((contribution) => addTotals(contribution, groups, groupCount, filter));
   return finishTotals(measure, totals, groupCount);
 }

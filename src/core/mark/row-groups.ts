@@ -1,5 +1,6 @@
 import { type Grouping, groupRows } from "../formula/groups";
-import { type ScanOrder, scanOrder } from "../formula/ordered";
+import type { ScanOrder } from "../formula/ordered";
+import { scanOrder } from "../formula/ordered-ways";
 import type { Prepared } from "../query/prepare";
 import type { LayerValues } from "../query/values";
 import type { SortedValues } from "../stat/box-numbers";

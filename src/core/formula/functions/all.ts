@@ -1,4 +1,9 @@
 import { LOOPS } from "../arithmetic";
+import { MEASURES } from "../measures";
+import { answerInOrder } from "../ordered";
+import { ORDERED_MEASURES } from "../ordered-measures";
+import { orderedWays } from "../ordered-ways";
+import { SPREAD_MEASURES } from "../spread-measures";
 import { CALENDAR_FUNCTIONS } from "./calendar";
 import { DRAW_FUNCTIONS } from "./draws";
 import { FUNCTIONS, ROW_FUNCTIONS, type ValueFunction } from "./function";
@@ -18,10 +23,15 @@ const GROUPS: Readonly<Record<string, Readonly<Record<string, ValueFunction>>>> 
 for (const group of Object.values(GROUPS)) FUNCTIONS.addAll(group);
 ROW_FUNCTIONS.addAll(FUNCTIONS_OVER_ROWS);
 LOOPS.add("^", raise);
+MEASURES.addAll(ORDERED_MEASURES);
+MEASURES.addAll(SPREAD_MEASURES);
+answerInOrder(orderedWays);
 
 /** The part of the viewer in which a function or operator comes; nothing for those that every dashboard has. */
 export const functionPartOf: ReadonlyMap<string, string> = new Map([
   ...Object.entries(GROUPS).flatMap(([part, group]) => Object.keys(group).map((name) => [name, part] as const)),
   ...Object.keys(FUNCTIONS_OVER_ROWS).map((name) => [name, "rows"] as const),
   ["^", "numbers"] as const,
+  ...Object.keys(ORDERED_MEASURES).map((name) => [name, "order"] as const),
+  ...Object.keys(SPREAD_MEASURES).map((name) => [name, "spread"] as const),
 ]);

@@ -1,5 +1,5 @@
 import { addTotals } from "../../formula/measures";
-import { OrderedCounts, type ScanOrder } from "../../formula/ordered";
+import { inOrder, type OrderCounts, type ScanOrder } from "../../formula/ordered";
 import { type Answer, answerFromTotals, passingRows } from "../../query/answer";
 import { orderOf, type Prepared } from "../../query/prepare";
 import type { PassingRows } from "./passing";
@@ -13,7 +13,7 @@ export class Follower {
   private seen = -1;
   private totals: Float64Array[] = [];
   private passing: Uint8Array = new Uint8Array(0);
-  private ordered = new Map<ScanOrder, OrderedCounts>();
+  private ordered = new Map<ScanOrder, OrderCounts>();
 
   constructor(
     private readonly prepared: Prepared,
@@ -34,7 +34,7 @@ export class Follower {
       const order = orderOf(prepared, measure);
       let counts = this.ordered.get(order);
       if (!counts) {
-        counts = new OrderedCounts(order, prepared.groups, prepared.groupCount);
+        counts = inOrder().counts(order, prepared.groups, prepared.groupCount);
         counts.recount(rows.failed);
         this.ordered.set(order, counts);
       }

@@ -1,4 +1,5 @@
-import { answerPlaces, blocksIn, eachInBlocks, type Ordered, runsIn, type ScanOrder } from "../../formula/ordered";
+import type { Ordered, ScanOrder } from "../../formula/ordered";
+import { answerPlaces, blocksIn, eachInBlocks, runsIn } from "../../formula/ordered-ways";
 import { type Places, SLICE } from "./row-places";
 
 /**

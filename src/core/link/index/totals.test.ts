@@ -3,6 +3,8 @@ import type { Answer } from "../../query/answer";
 import { type Prepared, prepareQuery } from "../../query/prepare";
 import type { Channel, Query } from "../../query/query";
 import { makeTable } from "../../table/table";
+import "../../formula/functions/all";
+import "./all";
 import { axisPlaces, coverOfRange } from "./axis-places";
 import { HeldRows } from "./held";
 import type { Others } from "./in-hand";
