@@ -1,4 +1,4 @@
-import { listOf } from "../formula/evaluate";
+import { listOf } from "../formula/list-setting";
 import { type Choices, choiceKey } from "../query/choices";
 import type { Channel, Query } from "../query/query";
 import type { Scalar } from "../table/column";

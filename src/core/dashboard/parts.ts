@@ -55,9 +55,10 @@ const canLookCloser = ({ stage, axes }: ChartPlan): boolean =>
 function findFunctions(value: unknown, parts: Set<string>) {
   if (typeof value !== "object" || value === null) return;
   const { type, name, operator } = value as Record<string, unknown>;
-  const called = type === "call" ? name : type === "binary" ? operator : undefined;
-  const part = functionPartOf.get(called as string);
-  if (part) parts.add(`function-${part}`);
+  for (const called of [type === "call" ? name : type, operator]) {
+    const part = functionPartOf.get(called as string);
+    if (part) parts.add(`function-${part}`);
+  }
   for (const inner of Object.values(value)) findFunctions(inner, parts);
 }
 
@@ -71,6 +72,7 @@ export function partsOf(plan: Plan): string[] {
     for (const chart of everyVariant(piece)) {
       for (const { draw } of chart.layers) parts.add(`mark-${draw}`);
       if (chart.stage === "map") parts.add("map");
+      if (chart.top) parts.add("top");
       if (canLookCloser(chart)) parts.add("zoom");
       for (const scale of Object.values(chart.axes).flatMap(scalesOf))
         if (SCALE_FILES[scale]) parts.add(`scale-${SCALE_FILES[scale]}`);

@@ -1,4 +1,4 @@
-import { listOf } from "../../core/formula/evaluate";
+import { listOf } from "../../core/formula/list-setting";
 import type { SetControlPlan } from "../../core/plan/plan";
 import { readNames, writeNames } from "../address";
 import type { App } from "../app";

@@ -1,12 +1,16 @@
 import { LOOPS } from "../arithmetic";
 import { MEASURES } from "../measures";
+import { OPERATORS } from "../operator";
+import { ALL_OPERATORS } from "../operators";
 import { answerInOrder } from "../ordered";
 import { ORDERED_MEASURES } from "../ordered-measures";
 import { orderedWays } from "../ordered-ways";
 import { SPREAD_MEASURES } from "../spread-measures";
 import { CALENDAR_FUNCTIONS } from "./calendar";
+import { COMMON_FUNCTIONS } from "./common";
 import { DRAW_FUNCTIONS } from "./draws";
 import { FUNCTIONS, ROW_FUNCTIONS, type ValueFunction } from "./function";
+import { INTERVAL_FUNCTIONS } from "./intervals";
 import { NUMBER_FUNCTIONS, raise } from "./numbers";
 import { FUNCTIONS_OVER_ROWS } from "./rows";
 import { TEXT_FUNCTIONS } from "./texts";
@@ -14,7 +18,9 @@ import { TEXT_FUNCTIONS } from "./texts";
 /** Functions that a dashboard has only where a formula calls one of them, by the part of the viewer they come in. */
 const GROUPS: Readonly<Record<string, Readonly<Record<string, ValueFunction>>>> = {
   calendar: CALENDAR_FUNCTIONS,
+  common: COMMON_FUNCTIONS,
   draws: DRAW_FUNCTIONS,
+  intervals: INTERVAL_FUNCTIONS,
   numbers: NUMBER_FUNCTIONS,
   texts: TEXT_FUNCTIONS,
 };
@@ -23,15 +29,17 @@ const GROUPS: Readonly<Record<string, Readonly<Record<string, ValueFunction>>>> 
 for (const group of Object.values(GROUPS)) FUNCTIONS.addAll(group);
 ROW_FUNCTIONS.addAll(FUNCTIONS_OVER_ROWS);
 LOOPS.add("^", raise);
+OPERATORS.addAll(ALL_OPERATORS);
 MEASURES.addAll(ORDERED_MEASURES);
 MEASURES.addAll(SPREAD_MEASURES);
 answerInOrder(orderedWays);
 
-/** The part of the viewer in which a function or operator comes; nothing for those that every dashboard has. */
+/** The part of the viewer in which a function, an aggregate or an operator by the type of its node comes. */
 export const functionPartOf: ReadonlyMap<string, string> = new Map([
   ...Object.entries(GROUPS).flatMap(([part, group]) => Object.keys(group).map((name) => [name, part] as const)),
   ...Object.keys(FUNCTIONS_OVER_ROWS).map((name) => [name, "rows"] as const),
   ["^", "numbers"] as const,
+  ...Object.keys(ALL_OPERATORS).map((name) => [name, "operators"] as const),
   ...Object.keys(ORDERED_MEASURES).map((name) => [name, "order"] as const),
   ...Object.keys(SPREAD_MEASURES).map((name) => [name, "spread"] as const),
 ]);

@@ -1,7 +1,5 @@
-import { DAY, GRAINS, type Grain, periodAfter, periodStart } from "../../table/calendar";
-import { extentOf } from "../../table/extent";
+import { DAY } from "../../table/calendar";
 import { readDuration, readIsoDate, readIsoDatetime } from "../../table/time-text";
-import { type Bins, equalBins, keptEdges, widthBins } from "../bins";
 import {
   constantText,
   fillNumeric,
@@ -12,7 +10,7 @@ import {
   textAt,
   type Vector,
 } from "../vector";
-import { FUNCTIONS, finite, numeric, ofNumbers, text, type ValueFunction } from "./function";
+import { finite, ofNumbers, text, type ValueFunction } from "./function";
 
 /** Rounds half away from zero at a number of decimal places (negative: tens, hundreds). */
 export function roundTo(value: number, digits = 0): number {
@@ -21,24 +19,6 @@ export function roundTo(value: number, digits = 0): number {
   const whole = Math.round(scaled + scaled * 2 ** -52);
   return Math.sign(value) * (digits < 0 ? whole * factor : whole / factor) + 0;
 }
-
-const starts =
-  (grain: Grain): ValueFunction =>
-  (args, length) => {
-    const { values, step, kind } = numeric(args[0]);
-    const out = grain === "hour" || grain === "minute" ? kind : "date";
-    // Rows mostly stand in the order of time: the period of the row before is mostly the one of this row too.
-    let start = Number.NaN;
-    let end = Number.NaN;
-    return fillNumeric(out, length, step, (row) => {
-      const value = values[row] as number;
-      if (value >= start && value < end) return start;
-      if (value !== value) return value;
-      start = periodStart(grain, value);
-      end = periodAfter(grain, start);
-      return start;
-    });
-  };
 
 const inSeconds = (unit: number): ValueFunction => ofNumbers((value) => value / unit, "number");
 
@@ -100,19 +80,8 @@ function plainNumber(value: string): number {
   return /^[+-]?(?:\d+\.?\d*|\.\d+)(?:[eE][+-]?\d+)?$/.test(trimmed) ? finite(Number(trimmed)) : Number.NaN;
 }
 
-/** For every row the edge at which its bin begins. */
-function inBins(bins: Bins | undefined, { values, step, kind }: NumericVector, length: number): Vector {
-  const range = bins && extentOf(values);
-  if (!bins || !range) return fillNumeric(kind, length, step, () => Number.NaN);
-  const start = keptEdges(bins, bins.indexOf(range[0]), bins.indexOf(range[1]));
-  return fillNumeric(kind, length, step, (row) => {
-    const value = values[row] as number;
-    return value !== value ? value : start(value);
-  });
-}
-
-/** Functions that every dashboard has: its own code calls some of them, and most reports the others. */
-export const COMMON: Readonly<Record<string, ValueFunction>> = {
+/** Functions that many reports call, and that the first categories of a chart are told by. */
+export const COMMON_FUNCTIONS: Readonly<Record<string, ValueFunction>> = {
   abs: ofNumbers(Math.abs),
   round: ofNumbers((x, digits) => roundTo(x, digits ?? 0)),
   floor: ofNumbers(Math.floor),
@@ -145,27 +114,11 @@ export const COMMON: Readonly<Record<string, ValueFunction>> = {
     fillNumeric("boolean", length, stepOf(args), (row) => (isKnown(args[0] as Vector, row) ? 0 : 1)),
   coalesce,
 
-  by_year: starts("year"),
-  by_quarter: starts("quarter"),
-  by_month: starts("month"),
-  by_week: starts("week"),
-  by_day: starts("day"),
-  by_hour: starts("hour"),
-  by_minute: starts("minute"),
-  by: (args, length) => {
-    const grain = textAt(text(args[0]), 0) as Grain;
-    return GRAINS.includes(grain)
-      ? starts(grain)([args[1] as Vector], length)
-      : fillNumeric("date", length, 0, () => Number.NaN);
-  },
   days: inSeconds(DAY),
   hours: inSeconds(3600),
   minutes: inSeconds(60),
   seconds: inSeconds(1),
 
-  bin: ([x, count], length) =>
-    inBins(equalBins(numeric(x).values, numeric(count).values[0] as number), numeric(x), length),
-  bin_width: ([x, width], length) => inBins(widthBins(numeric(width).values[0] as number), numeric(x), length),
   if: (args, length) => {
     const [test, yes, no] = args as [NumericVector, Vector, Vector];
     const step = stepOf(args);
@@ -185,5 +138,3 @@ export const COMMON: Readonly<Record<string, ValueFunction>> = {
     });
   },
 };
-
-FUNCTIONS.addAll(COMMON);
