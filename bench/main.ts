@@ -7,7 +7,7 @@ import { existsSync, mkdirSync, readFileSync, statSync, writeFileSync } from "no
 import { resolve } from "node:path";
 import { deflateSync } from "fflate";
 import Papa from "papaparse";
-import "../src/core/link/index/all";
+import "../src/core/link/all";
 import { buildDashboard } from "../src/core/dashboard/build";
 import { PROOF_PART, scriptFor, scriptOf, type ViewerKit } from "../src/core/dashboard/parts";
 import { benchAnswers } from "./answers";

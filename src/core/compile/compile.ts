@@ -1,6 +1,7 @@
 import "../chart/all";
 import "../mark/all";
 import "../formula/functions/all";
+import "../link/all";
 import "../scale/all";
 import "../steps/all";
 import type { Finding } from "../finding/finding";

@@ -1,6 +1,7 @@
 import type { AxisPlan, ChartPlan } from "../chart/plan";
 import { everyVariant } from "../chart/resolve";
 import { functionPartOf } from "../formula/functions/all";
+import { areRelated } from "../link/instances";
 import type { Plan } from "../plan/plan";
 
 /** The file in which each kind of step comes, where it is not named after it. */
@@ -91,6 +92,7 @@ export function partsOf(plan: Plan): string[] {
   const opened = Object.values(plan.opens?.tables ?? {});
   for (const { steps = [] } of [...plan.tables, ...opened])
     for (const step of steps) parts.add(`step-${STEP_FILES[step.do] ?? step.do}`);
+  if (areRelated(plan.tables)) parts.add("related");
   if (plan.opens) parts.add("open");
   if (opened.some(({ file }) => /\.xlsx$/i.test(file ?? ""))) parts.add("open-xlsx");
   findFunctions(plan, parts);

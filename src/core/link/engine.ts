@@ -12,7 +12,7 @@ import { Follower } from "./index/follower";
 import { HeldRows } from "./index/held";
 import type { Indexer, Others, SelectionIndex } from "./index/in-hand";
 import { PassingRows } from "./index/passing";
-import { type EngineTable, type Instance, Instances } from "./instances";
+import { type EngineTable, type Instance, type Instances, instancesOf } from "./instances";
 import { type FormulaColumns, selectionPass } from "./predicate";
 import type { SelectionPlan, SelectionState } from "./selection";
 import { SelectionStates } from "./states";
@@ -58,7 +58,7 @@ export class Engine {
     private readonly whole: AnswerWhole = answerWhole,
   ) {
     this.states = new SelectionStates(selections);
-    this.instances = new Instances(tables, packed, this.states, this.setting, {
+    this.instances = instancesOf(tables, packed, this.states, this.setting, {
       held: (selection, instance) => this.held(selection, instance).pass,
       answer: (prepared, rows, names) => ({
         answer: this.answerHere(prepared, rows, names),

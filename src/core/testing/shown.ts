@@ -1,5 +1,5 @@
 import { expect } from "vitest";
-import "../link/index/all";
+import "../link/all";
 import { Model } from "../model/model";
 import { plainValue } from "../query/categories";
 import { LayerValues } from "../query/values";

@@ -4,7 +4,7 @@ import { type Prepared, prepareQuery } from "../../query/prepare";
 import type { Channel, Query } from "../../query/query";
 import { makeTable } from "../../table/table";
 import "../../formula/functions/all";
-import "./all";
+import "../all";
 import { axisPlaces, coverOfRange } from "./axis-places";
 import { HeldRows } from "./held";
 import type { Others } from "./in-hand";
