@@ -14,7 +14,7 @@ import { Sentence } from "./sentence";
 import { Side } from "./side";
 import { spareBox, spareSection } from "./spare";
 import { StateKeeper } from "./state";
-import { Tabs } from "./tabs";
+import { TABS } from "./tabs";
 
 /** What a dashboard is made of, beside its page. */
 export interface Loaded {
@@ -72,7 +72,7 @@ export function openDashboard(
   const areas = [...document.querySelectorAll<HTMLElement>(".shared.tabs")];
   app.takeUp(
     new Side(app),
-    areas.map((area) => new Tabs(app, area)),
+    areas.map((area) => new (TABS.get("tabs"))(app, area)),
   );
   listenToPrinting(app);
   app.listen(document, "keydown", (event) => {

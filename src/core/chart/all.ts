@@ -1,8 +1,8 @@
-import { mapStage, scaleBar } from "./map-stage";
+import { drawMap } from "./map";
 import { MAPS } from "./maps";
 import { firstNow, withTop } from "./top";
 import { TOPS } from "./tops";
 
 /** Maps and choices of first categories are there wherever dashboards are made. */
-MAPS.add("map", { stage: mapStage, scaleBar });
+MAPS.add("map", drawMap);
 TOPS.add("first", { firstNow, withTop });

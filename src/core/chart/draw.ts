@@ -5,7 +5,7 @@ import type { Box, Scene } from "../scene/scene";
 import type { Shape } from "../scene/shapes/shape";
 import type { AxisInk } from "./axis-lines";
 import type { ChartInput } from "./inputs";
-import { drawMap } from "./map";
+import { MAPS } from "./maps";
 import { nameOver, type PanelStage } from "./panel-stage";
 import { inPanel, type PanelGrid, type PanelPlace, panelGrid } from "./panels";
 import { planeStages } from "./plane";
@@ -31,7 +31,7 @@ export function drawChart(input: ChartInput): Drawn {
   const ink: AxisInk = { grid: [], axisLines: [], texts: [] };
   const stages = plan.stage === "plane" ? planeStages(input, grid, ink) : cellStages(input, grid, ink);
   const panels = stages.map((panel, at) => {
-    const under = plan.stage === "map" ? drawMap(input, panel.stage, ink) : [];
+    const under = plan.stage === "map" ? MAPS.get("map")(input, panel.stage, ink) : [];
     return { ...panel.stage, names: panel.names, under, ...layersOf(input, panel, grid, at) };
   });
   const { left, ...lines } = ink;

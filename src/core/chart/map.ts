@@ -4,7 +4,7 @@ import type { Ring } from "../scene/shapes/outlines";
 import { px } from "../scene/shapes/shape";
 import type { AxisInk } from "./axis-lines";
 import type { ChartInput } from "./inputs";
-import { MAPS } from "./maps";
+import { mapStage, scaleBar } from "./map-stage";
 
 const path = (ring: Ring, close: string) => {
   let out = "";
@@ -15,10 +15,9 @@ const path = (ring: Ring, close: string) => {
 
 /** Lays a map into a stage, with its scale bar; answers what lies under the marks. */
 export function drawMap(input: ChartInput, stage: Stage, ink: AxisInk): SceneUnder[] {
-  const kit = MAPS.get("map");
-  const project = kit.stage(input, stage.plot);
+  const project = mapStage(input, stage.plot);
   stage.project = project;
-  const bar = input.plan.map?.scaleBar ? kit.scaleBar(project, stage.plot) : undefined;
+  const bar = input.plan.map?.scaleBar ? scaleBar(project, stage.plot) : undefined;
   if (bar) {
     ink.axisLines.push(bar.line);
     ink.texts.push(bar.text);

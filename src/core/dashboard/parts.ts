@@ -1,7 +1,10 @@
-import type { AxisPlan, ChartPlan } from "../chart/plan";
+import type { AxisPlan, ChartPlan, LayerPlan } from "../chart/plan";
 import { everyVariant } from "../chart/resolve";
 import { functionPartOf } from "../formula/functions/all";
 import { areRelated } from "../link/instances";
+import { MARKS } from "../mark/draws";
+import { MANY_POINTS } from "../mark/mark";
+import { tabsAbove } from "../page/page";
 import type { Plan } from "../plan/plan";
 
 /** The file in which each kind of step comes, where it is not named after it. */
@@ -52,6 +55,17 @@ const scalesOf = (axis: AxisPlan | undefined) =>
 const canLookCloser = ({ stage, axes }: ChartPlan): boolean =>
   stage === "map" || [axes.x, axes.y].some((axis) => scalesOf(axis).some((scale) => scale !== "category"));
 
+/**
+ * True for marks of which so many may be drawn, or of which it is asked how many lie at each place, that their pixels
+ * are counted. Tables that steps make in a dashboard may grow there, and those into which rows are put.
+ */
+const canCrowd = ({ draw, options }: LayerPlan, { tables, opens }: Plan): boolean =>
+  MARKS.get(draw).crowds === true &&
+  (options.shade !== undefined ||
+    opens !== undefined ||
+    areRelated(tables) ||
+    tables.some(({ rowCount }) => rowCount > MANY_POINTS));
+
 /** Takes up the parts of all functions and operators of formulas, wherever in a plan these stand. */
 function findFunctions(value: unknown, parts: Set<string>) {
   if (typeof value !== "object" || value === null) return;
@@ -71,7 +85,11 @@ export function partsOf(plan: Plan): string[] {
     if (piece.type === "table" && piece.take.includes("xlsx")) parts.add("take-xlsx");
     if (piece.type !== "chart") continue;
     for (const chart of everyVariant(piece)) {
-      for (const { draw } of chart.layers) parts.add(`mark-${draw}`);
+      for (const layer of chart.layers) {
+        parts.add(`mark-${layer.draw}`);
+        if (layer.looks.label || layer.query.channels.label) parts.add("words-at");
+        if (canCrowd(layer, plan)) parts.add("crowd");
+      }
       if (chart.stage === "map") parts.add("map");
       if (chart.top) parts.add("top");
       if (canLookCloser(chart)) parts.add("zoom");
@@ -85,10 +103,12 @@ export function partsOf(plan: Plan): string[] {
     const look = isList ? "list" : "as" in control ? control.as : control.type;
     parts.add(`control-${LOOK_FILES[look] ?? look}`);
   }
-  for (const { gesture } of plan.selections) {
+  for (const { gesture, source } of plan.selections) {
     const file = GESTURE_FILES[gesture];
     if (file !== undefined) parts.add(`gesture-${file}`);
+    if (plan.pieces.some(({ name, plan: piece }) => name === source && piece.type === "table")) parts.add("pick-rows");
   }
+  if (plan.pages.some((page) => [...tabsAbove(page).values()].some((above) => above.length > 0))) parts.add("tabs");
   const opened = Object.values(plan.opens?.tables ?? {});
   for (const { steps = [] } of [...plan.tables, ...opened])
     for (const step of steps) parts.add(`step-${STEP_FILES[step.do] ?? step.do}`);

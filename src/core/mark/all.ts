@@ -1,3 +1,5 @@
+import { SHADED } from "../scene/shapes/discs";
+import { shadedSvg } from "../scene/shapes/shaded";
 import { areaDraw } from "./area";
 import { barsDraw } from "./bars";
 import { boxesDraw } from "./boxes";
@@ -8,6 +10,7 @@ import { heatmapDraw } from "./heatmap";
 import { labelsDraw } from "./labels";
 import { lineDraw } from "./line";
 import type { MarkDraw } from "./mark";
+import { MARK_WORDS } from "./mark-words";
 import { pointsDraw } from "./points";
 import { regionsDraw } from "./regions";
 import { rulesDraw } from "./rules";
@@ -17,6 +20,7 @@ import type { MarkName } from "./specs";
 import { trackDraw } from "./track";
 import { trendDraw } from "./trend";
 import { wordsDraw } from "./words";
+import { writeAtMarks } from "./words-at";
 
 const ALL: Readonly<Record<MarkName, MarkDraw>> = {
   points: pointsDraw,
@@ -37,5 +41,7 @@ const ALL: Readonly<Record<MarkName, MarkDraw>> = {
   regions: regionsDraw,
 };
 
-/** All marks are there wherever dashboards are made. */
+/** All marks, and what they are drawn with, are there wherever dashboards are made. */
 for (const [name, draw] of Object.entries(ALL)) MARKS.add(name, draw);
+MARK_WORDS.add("marks", writeAtMarks);
+SHADED.add("discs", shadedSvg);

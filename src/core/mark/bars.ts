@@ -8,9 +8,9 @@ import { Rects } from "../scene/shapes/rects";
 import type { Words } from "../scene/shapes/words";
 import { LABEL_SIZE } from "./labels";
 import type { AxisName, Drawing, MarkDraw, MarkSpec } from "./mark";
+import { type WordSpot, wordsAt } from "./mark-words";
 import { axisValues } from "./place-values";
 import { measuredEnds, stackEnds } from "./stack";
-import { type WordSpot, wordsAt } from "./words-at";
 
 export const otherAxis = (axis: AxisName): AxisName => (axis === "x" ? "y" : "x");
 

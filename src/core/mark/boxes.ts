@@ -68,6 +68,7 @@ function boxesOf({ input, layer, values, ids, stage, base }: Drawing): Box[] {
 }
 
 export const boxesDraw: MarkDraw = {
+  crowds: true,
   shapes(drawing) {
     const { input, values, stage, base } = drawing;
     const { along } = input.plan;

@@ -40,6 +40,7 @@ function packed(sizes: Float64Array): { x: Float64Array; y: Float64Array; radius
 const SMALLEST = 9;
 
 export const bubblesDraw: MarkDraw = {
+  crowds: true,
   shapes(drawing) {
     const { layer, values, ids, stage, base } = drawing;
     // The layout is that of all marks that may be drawn faintly below, so that a fade leaves them where they are.

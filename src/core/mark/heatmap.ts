@@ -2,8 +2,8 @@ import { stretchEnd } from "../query/interval";
 import { Rects } from "../scene/shapes/rects";
 import { LABEL_SIZE } from "./labels";
 import type { AxisName, Drawing, MarkDraw, MarkSpec } from "./mark";
+import { wordsAt } from "./mark-words";
 import { axisValues } from "./place-values";
-import { wordsAt } from "./words-at";
 
 export const heatmapSpec = {
   name: "heatmap",

@@ -7,9 +7,9 @@ import type { Column } from "../table/column";
 import { ranks } from "../table/compare";
 import { firstPlace } from "../table/first-place";
 import type { Drawing, MarkDraw, MarkSpec } from "./mark";
+import { wordsAt } from "./mark-words";
 import { colorPlaces } from "./paints";
 import { axisValues } from "./place-values";
-import { wordsAt } from "./words-at";
 
 export const lineSpec = {
   name: "line",

@@ -123,12 +123,17 @@ export interface Marks {
   lines?: (shape: number, mark: number) => TooltipLine[];
 }
 
+/** Above this many points, drawing goes to the pixels themselves. */
+export const MANY_POINTS = 20_000;
+
 export interface MarkDraw {
   /**
    * How far its marks reach over their places, in pixels, where each is a disc by itself: a legend explains their
    * sizes and symbols, and a small picture can leave some out.
    */
   discs?: { reach: number };
+  /** Draws a disc for single rows, of which there can be very many. */
+  crowds?: true;
   /** Values that an axis must hold for these groups; absent: those of its channels. */
   ends?(input: ChartInput, layer: LayerInput, answer: Answer, ids: Int32Array, axis: AxisName): Iterable<number>;
   shapes(drawing: Drawing): Marks;

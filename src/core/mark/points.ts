@@ -1,10 +1,10 @@
 import { categoriesOf, nameAt } from "../query/categories";
 import { Discs, type RowPlaces } from "../scene/shapes/discs";
 import type { Drawing, MarkDraw, MarkSpec } from "./mark";
+import { type WordSpot, wordsAt } from "./mark-words";
 import { colorsOfAll } from "./paints";
 import { pixelPlaces, rowPixels } from "./place-values";
 import { radiusOf, sizeMost } from "./point-size";
-import { type WordSpot, wordsAt } from "./words-at";
 
 export const pointsSpec = {
   name: "points",
@@ -75,6 +75,7 @@ function oneColor(rows: Float64Array): Uint16Array {
 
 export const pointsDraw: MarkDraw = {
   discs: { reach: 14 },
+  crowds: true,
   shapes(drawing) {
     const { layer, values, ids, stage } = drawing;
     const shaded = layer.options.shade === "density";

@@ -1,6 +1,6 @@
 import { Outlines } from "../scene/shapes/outlines";
 import type { MarkDraw, MarkSpec } from "./mark";
-import { wordsAt } from "./words-at";
+import { wordsAt } from "./mark-words";
 
 export const regionsSpec = {
   name: "regions",

@@ -4,7 +4,7 @@ import { Outlines, type Ring } from "../scene/shapes/outlines";
 import type { Words } from "../scene/shapes/words";
 import { LABEL_SIZE } from "./labels";
 import type { Drawing, MarkDraw, MarkSpec } from "./mark";
-import { wordsAt } from "./words-at";
+import { wordsAt } from "./mark-words";
 
 export const slicesSpec = {
   name: "slices",

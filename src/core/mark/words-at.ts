@@ -2,15 +2,7 @@ import { Words } from "../scene/shapes/words";
 import { textWidth } from "../scene/text-width";
 import { paintOn } from "../scene/theme";
 import { LABEL_SIZE, labelTexts, MOST_LABELS } from "./labels";
-import type { Drawing } from "./mark";
-
-/** Where the words of a mark stand, in pixels; `on` the mark itself, and not beside it. */
-export interface WordSpot {
-  x: number;
-  y: number;
-  anchor: "start" | "middle" | "end";
-  on?: boolean;
-}
+import type { WordSpot, WriteAtMarks } from "./mark-words";
 
 /** The box that words take, in pixels: left, top, right, bottom. */
 function boxOf({ x, y, anchor }: WordSpot, width: number): [number, number, number, number] {
@@ -30,18 +22,7 @@ function placeTaker(): (spot: WordSpot, width: number) => boolean {
   };
 }
 
-/**
- * The labels of marks, each where its mark says; marks that have no room for theirs go without, and those whose words
- * would run into others.
- * @param spotOf asked with the mark's place among those drawn and the width of its words, in pixels
- * @param rim words lie among marks, and have a rim of the ground
- */
-export function wordsAt(
-  drawing: Drawing,
-  spotOf: (mark: number, width: number) => WordSpot | undefined,
-  rim = false,
-): Words[] {
-  if (!drawing.isLabelled) return [];
+export const writeAtMarks: WriteAtMarks = (drawing, spotOf, rim = false) => {
   const { base, layer, values } = drawing;
   const ids = drawing.ids.subarray(0, MOST_LABELS);
   const takes = placeTaker();
@@ -68,4 +49,4 @@ export function wordsAt(
     const y = Float64Array.from(own, (spot) => spot.y);
     return [new Words(looks, { x, y, texts: own.map(({ text }) => text), size: LABEL_SIZE, anchor, rim })];
   });
-}
+};

@@ -1,7 +1,6 @@
 import { escapeAttribute, escapeText } from "./escape";
 import type { Box, Scene } from "./scene";
 import { colorAttribute as color, px, type Shape } from "./shapes/shape";
-import { Words } from "./shapes/words";
 import type { Ground } from "./theme";
 
 /** The shapes of a plot, in the order in which they are drawn. */
@@ -75,6 +74,6 @@ export function sceneSvg(scene: Scene, label: string, ground: Ground): string {
 /** Words among the marks, which are text wherever they are drawn. */
 export function wordsSvg({ panels }: Scene, ground: Ground): string {
   return panels
-    .flatMap(({ shapes }) => shapes.filter((shape) => shape instanceof Words).map((shape) => shapeSvg(shape, ground)))
+    .flatMap(({ shapes }) => shapes.filter((shape) => shape.isText).map((shape) => shapeSvg(shape, ground)))
     .join("");
 }

@@ -1,4 +1,4 @@
-import { mapStage, scaleBar } from "../../core/chart/map-stage";
+import { drawMap } from "../../core/chart/map";
 import { MAPS } from "../../core/chart/maps";
 
-MAPS.add("map", { stage: mapStage, scaleBar });
+MAPS.add("map", drawMap);

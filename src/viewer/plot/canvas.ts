@@ -1,8 +1,16 @@
+import { Kit } from "../../core/finding/kit";
+import { MANY_POINTS } from "../../core/mark/mark";
 import type { Box, Scene } from "../../core/scene/scene";
 import { Discs } from "../../core/scene/shapes/discs";
 import { EDGE, type Shape } from "../../core/scene/shapes/shape";
 import type { Ground } from "../../core/scene/theme";
-import { Crowd, isCrowd } from "./crowd";
+import type { Crowd } from "./crowd";
+
+/** Drawing of crowds; a dashboard has it where a chart may have to draw one. */
+export const CROWDS = new Kit<typeof Crowd>("drawing of");
+
+/** True for points that are so many, or of which it is asked how many, that their pixels are counted. */
+const isCrowd = (discs: Discs): boolean => discs.shaded || discs.ids.length > MANY_POINTS;
 
 /** The crowds of a canvas in the order in which they are drawn. */
 const crowdsOf = new WeakMap<HTMLCanvasElement, Crowd[]>();
@@ -23,7 +31,9 @@ export function drawMarks(canvas: HTMLCanvasElement, scene: Scene, ground: Groun
   const draw = (shape: Shape, plot: Box) => {
     if (!(shape instanceof Discs && isCrowd(shape))) return shape.draw(context, ground);
     const kept = before[crowds.length];
-    const crowd = kept?.goesOn(shape, plot, ratio, ground) ? kept : new Crowd(shape, plot, ratio, ground);
+    const crowd = kept?.goesOn(shape, plot, ratio, ground)
+      ? kept
+      : new (CROWDS.get("crowds"))(shape, plot, ratio, ground);
     crowds.push(crowd);
     crowd.draw(context, shape);
   };

@@ -5,15 +5,10 @@ import { darkness } from "../../core/scene/shapes/shaded";
 import { FAINT } from "../../core/scene/shapes/shape";
 import { channelsOf, type Ground, paintOf } from "../../core/scene/theme";
 
-/** Above this many points, drawing goes to the pixels themselves. */
-const MANY_POINTS = 20_000;
 /** Points at the very edge are drawn whole, as paths would draw them. */
 const BORDER = 6;
 /** Where more of the rows than this have come or gone, all are counted anew. */
 const FOLLOWED_PART = 1 / 6;
-
-/** True for points that are so many, or of which it is asked how many, that their pixels are counted. */
-export const isCrowd = (discs: Discs): boolean => discs.shaded || discs.ids.length > MANY_POINTS;
 
 interface Frame {
   left: number;

@@ -1,3 +1,4 @@
+import { Kit } from "../../core/finding/kit";
 import type { SelectionState } from "../../core/link/selection";
 import { plainValue } from "../../core/query/categories";
 import { type App, NOT_PICKED } from "../app";
@@ -5,31 +6,76 @@ import { NO_ROWS, type ShownRows } from "./columns";
 
 type Key = NonNullable<SelectionState["keys"]>[number];
 
+/** Picking of rows; a dashboard has it where a link is made on the rows of a table. */
+export const ROW_PICKS = new Kit<typeof RowPicks>("picking of");
+
 /** Picks rows of a data table, for the links that are made on it. */
 export class RowPicks {
-  /** The rows as they are shown now. */
+  /** The rows as they are shown now, and those of the page. */
   private shown: ShownRows = NO_ROWS;
+  private pageIds: Int32Array = new Int32Array(0);
+  /** Where the keyboard stands among the rows of the page. */
+  private active = 0;
 
   constructor(
     private readonly app: App,
     private readonly name: string,
+    private readonly rowsBox: HTMLElement,
     private readonly isGrouped: () => boolean,
-  ) {}
-
-  follow(shown: ShownRows) {
-    this.shown = shown;
+  ) {
+    rowsBox.addEventListener("pointerleave", () => this.hold(undefined));
+    rowsBox.addEventListener("focusout", () => this.hold(undefined));
+    rowsBox.addEventListener("keydown", (event) => this.key(event));
   }
 
-  /** Rows can be picked, or are held by the pointer. */
-  get isOn(): boolean {
-    return this.selections("rows", "click", "hover").length > 0;
+  follow(shown: ShownRows, pageIds: Int32Array) {
+    this.shown = shown;
+    this.pageIds = pageIds;
+  }
+
+  /** Makes a row one that can be picked. */
+  dress(row: HTMLElement, id: number) {
+    row.setAttribute("aria-selected", String(this.isPicked(id)));
+    row.tabIndex = this.pageIds[this.active] === id ? 0 : -1;
+    row.dataset.id = String(id);
+    row.addEventListener("pointerenter", () => this.hold(id));
+    row.addEventListener("focus", () => this.hold(id));
+    row.addEventListener("click", (event) => this.pickHere(id, event.shiftKey || event.ctrlKey || event.metaKey));
+  }
+
+  private rowOf(id: number | undefined): HTMLElement | null {
+    return this.rowsBox.querySelector<HTMLElement>(`tr[data-id="${id}"]`);
+  }
+
+  private pickHere(id: number, add: boolean) {
+    this.pick(id, add);
+    this.rowOf(id)?.focus();
+  }
+
+  private key(event: KeyboardEvent) {
+    if (!(event.target as HTMLElement).matches("tr")) return;
+    const id = Number((event.target as HTMLElement).dataset.id);
+    const place = this.pageIds.indexOf(id);
+    const next = event.key === "ArrowDown" ? place + 1 : event.key === "ArrowUp" ? place - 1 : undefined;
+    if (event.key === "Enter" || event.key === " ") {
+      event.preventDefault();
+      this.pickHere(id, event.shiftKey);
+    } else if (next !== undefined && next >= 0 && next < this.pageIds.length) {
+      event.preventDefault();
+      this.active = next;
+      for (const other of this.rowsBox.querySelectorAll<HTMLElement>("tr[data-id]")) other.tabIndex = -1;
+      const row = this.rowOf(this.pageIds[next]);
+      if (!row) return;
+      row.tabIndex = 0;
+      row.focus();
+    }
   }
 
   private selections(...gestures: string[]) {
     return this.app.selectionsOf(this.name).filter(({ gesture }) => gestures.includes(gesture));
   }
 
-  isPicked(id: number): boolean {
+  private isPicked(id: number): boolean {
     return this.selections("rows", "click").some((selection) => {
       const state = this.app.model.engine.state(selection.name);
       if (state?.rows) return state.rows.includes(this.baseRow(id));
@@ -59,7 +105,7 @@ export class RowPicks {
   }
 
   /** The row under the pointer, or on which the keyboard stands, is what a `hover` link selects. */
-  hold(id: number | undefined) {
+  private hold(id: number | undefined) {
     for (const selection of this.selections("hover")) {
       const row = id === undefined ? -1 : this.baseRow(id);
       if (id === undefined || row < 0) this.app.hold(selection.name, undefined);
@@ -68,7 +114,7 @@ export class RowPicks {
   }
 
   /** Picks a row; again takes it away, added to others where that is wanted. */
-  pick(id: number, add: boolean) {
+  private pick(id: number, add: boolean) {
     for (const selection of this.selections("rows", "click")) {
       const before = this.app.model.engine.state(selection.name);
       if (this.hasKeys()) this.app.select(selection.name, this.withKey(before, this.keyOf(id), add));

@@ -11,7 +11,7 @@ import type { Reader, TableState } from "../reader";
 import { cellOf } from "./cells";
 import { type ColumnPlace, columnHeads, type HeadActs, readColumns, writeColumns } from "./column-heads";
 import { NO_ROWS, type ShownColumn, type ShownRows, shownRows } from "./columns";
-import { RowPicks } from "./picks";
+import { ROW_PICKS, type RowPicks } from "./picks";
 import { TAKE_WORDS, takeBy } from "./take";
 
 /** Longer tables hold only the rows in sight; others are put there as the reader scrolls to them. */
@@ -32,13 +32,11 @@ export class TableView implements View, HeadActs {
   private readonly search: HTMLInputElement;
   private readonly takes = element("span", { class: "takes" });
   private readonly foot = element("div", { class: "foot" });
-  private readonly picks: RowPicks;
+  private readonly picks: RowPicks | undefined;
   private pageSize: number | "all" = "all";
   /** What of the rows is in sight, in pixels, as scrolling and changes of size have left it. */
   private seen = { top: 0, height: 0 };
   private page = 0;
-  /** Where the keyboard stands among the rows of the page. */
-  private active = 0;
   private pageIds: Int32Array = new Int32Array(0);
   private shownWidths: ReadonlyMap<string, number> = new Map();
   private now: ShownRows = NO_ROWS;
@@ -63,11 +61,9 @@ export class TableView implements View, HeadActs {
     this.rowsBox.tabIndex = 0;
     this.rowsBox.setAttribute("aria-label", `Rows of ${piece.words.title}`);
     this.rowsBox.setAttribute("role", "region");
-    this.picks = new RowPicks(app, this.name, () => this.plan.query.grouped);
-    this.rowsBox.addEventListener("pointerleave", () => this.picks.hold(undefined));
-    this.rowsBox.addEventListener("focusout", () => this.picks.hold(undefined));
+    if (app.selectionsOf(this.name).length)
+      this.picks = new (ROW_PICKS.get("rows"))(app, this.name, this.rowsBox, () => this.plan.query.grouped);
     this.rowsBox.addEventListener("scroll", () => this.look());
-    this.rowsBox.addEventListener("keydown", (event) => this.key(event));
     new ResizeObserver(() => this.look()).observe(this.rowsBox);
   }
 
@@ -117,7 +113,6 @@ export class TableView implements View, HeadActs {
   draw() {
     this.now = this.shown();
     const { columns, ids } = this.now;
-    this.picks.follow(this.now);
     this.shownWidths = this.widths();
     const { sort, search = "", page, length } = this.state;
     this.page = Math.max(0, Math.trunc(Number(page) || 1) - 1);
@@ -131,8 +126,9 @@ export class TableView implements View, HeadActs {
     if (!isPrinting) this.page = Math.min(this.page, pages - 1);
     const from = isPrinting ? 0 : this.page * size;
     this.pageIds = ids.slice(from, from + size);
+    this.picks?.follow(this.now, this.pageIds);
     const body = element("tbody");
-    const role: Record<string, string> = this.picks.isOn ? { "aria-multiselectable": "true", role: "grid" } : {};
+    const role: Record<string, string> = this.picks ? { "aria-multiselectable": "true", role: "grid" } : {};
     const table = element("table", role, columnHeads(columns, sort, this.shownWidths, this), body);
     const totals = this.totals(columns, ids);
     if (totals) table.append(element("tfoot", {}, totals));
@@ -243,38 +239,8 @@ export class TableView implements View, HeadActs {
       return cell;
     });
     const row = element("tr", {}, ...cells);
-    if (!this.picks.isOn) return row;
-    row.setAttribute("aria-selected", String(this.picks.isPicked(id)));
-    row.tabIndex = this.pageIds[this.active] === id ? 0 : -1;
-    row.dataset.id = String(id);
-    row.addEventListener("pointerenter", () => this.picks.hold(id));
-    row.addEventListener("focus", () => this.picks.hold(id));
-    row.addEventListener("click", (event) => this.pick(id, event.shiftKey || event.ctrlKey || event.metaKey));
+    this.picks?.dress(row, id);
     return row;
-  }
-
-  private pick(id: number, add: boolean) {
-    this.picks.pick(id, add);
-    this.rowsBox.querySelector<HTMLElement>(`tr[data-id="${id}"]`)?.focus();
-  }
-
-  private key(event: KeyboardEvent) {
-    if (!this.picks.isOn || !(event.target as HTMLElement).matches("tr")) return;
-    const id = Number((event.target as HTMLElement).dataset.id);
-    const place = this.pageIds.indexOf(id);
-    const next = event.key === "ArrowDown" ? place + 1 : event.key === "ArrowUp" ? place - 1 : undefined;
-    if (event.key === "Enter" || event.key === " ") {
-      event.preventDefault();
-      this.pick(id, event.shiftKey);
-    } else if (next !== undefined && next >= 0 && next < this.pageIds.length) {
-      event.preventDefault();
-      this.active = next;
-      for (const other of this.rowsBox.querySelectorAll<HTMLElement>("tr[data-id]")) other.tabIndex = -1;
-      const row = this.rowsBox.querySelector<HTMLElement>(`tr[data-id="${this.pageIds[next]}"]`);
-      if (!row) return;
-      row.tabIndex = 0;
-      row.focus();
-    }
   }
 
   private turn(page: number) {

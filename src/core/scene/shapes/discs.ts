@@ -1,6 +1,6 @@
+import { Kit } from "../../finding/kit";
 import { taken } from "../../table/taken";
 import type { Ground } from "../theme";
-import { shadedSvg } from "./shaded";
 import { colorAttribute, type Outline, type Pen, type Point, px, Shape, type ShapeBase } from "./shape";
 import { SYMBOLS } from "./symbols";
 
@@ -21,6 +21,9 @@ interface DiscParts {
   /** Drawn as how many of them lie at each pixel. */
   shaded?: boolean;
 }
+
+/** How discs are drawn of which it is asked how many lie at each place; a dashboard has it where a chart asks that. */
+export const SHADED = new Kit<(discs: Discs, ground: Ground) => string>("shading of");
 
 const NO_PLACES = new Float64Array(0);
 
@@ -63,7 +66,7 @@ export class Discs extends Shape {
   }
 
   svg(ground: Ground): string {
-    if (this.shaded) return shadedSvg(this, ground);
+    if (this.shaded) return SHADED.get("discs")(this, ground);
     let out = "";
     for (let mark = 0; mark < this.ids.length; mark++) {
       const corners = this.cornersOf(mark);

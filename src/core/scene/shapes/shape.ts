@@ -95,6 +95,11 @@ export abstract class Shape implements ShapeBase {
     if (base.picked) this.picked = base.picked;
   }
 
+  /** True for words, which are text wherever they are drawn. */
+  get isText(): boolean {
+    return false;
+  }
+
   /** The marks as SVG elements; only presentation attributes, which a hash-only policy lets through. */
   abstract svg(ground: Ground): string;
   abstract draw(pen: Pen, ground: Ground): void;

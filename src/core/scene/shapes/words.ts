@@ -28,6 +28,10 @@ export class Words extends Shape {
     super(base);
   }
 
+  override get isText(): boolean {
+    return true;
+  }
+
   sizeOf(mark: number): number {
     return typeof this.parts.size === "number" ? this.parts.size : (this.parts.size[mark] as number);
   }
