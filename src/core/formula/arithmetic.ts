@@ -40,7 +40,8 @@ const divide: Loop = (a, b, result, count) => {
 
 /** Loops by their operators. Raising to a power comes with a part of its own. */
 export const LOOPS = new Kit<Loop>("operator");
-LOOPS.addAll({ "+": add, "-": subtract, "*": multiply, "/": divide });
+
+export const PLAIN_LOOPS: Readonly<Record<string, Loop>> = { "+": add, "-": subtract, "*": multiply, "/": divide };
 
 export type ArithmeticOperator = "+" | "-" | "*" | "/" | "^";
 

@@ -1,5 +1,6 @@
 import { brushIndexer } from "../link/index/brush-index";
 import { Model } from "../model/model";
+import type { Plan } from "../plan/plan";
 import { nameAt } from "../query/categories";
 import { LayerValues } from "../query/values";
 import { brushEdges } from "../scale/edges";
@@ -27,12 +28,17 @@ import {
   type World,
 } from "./reference-model";
 
-/** Says in words where the engine and the plain model differ; nothing where they agree. */
-export function difference(one: Case): string | undefined {
+/**
+ * Says in words where the engine and the plain model differ; nothing where they agree.
+ *
+ * @param starts told of the plan before a dashboard of it begins
+ */
+export function difference(one: Case, starts?: (plan: Plan) => void): string | undefined {
   const { plan, tables: packed, findings } = compileText(sheetOf(one));
   const errors = findings.filter(({ severity }) => severity === "error");
   if (errors.length && !spreadsNothing(one)) return `not compiled: ${errors[0]?.message}`;
   if (errors.length) return undefined;
+  starts?.(plan);
   const model = new Model(plan, packed);
   let world = worldOf(one);
   const selected = new Map<string, Selected>();

@@ -1,4 +1,4 @@
-import { LOOPS } from "../arithmetic";
+import { LOOPS, PLAIN_LOOPS } from "../arithmetic";
 import { MEASURES } from "../measures";
 import { OPERATORS } from "../operator";
 import { ALL_OPERATORS } from "../operators";
@@ -28,7 +28,7 @@ const GROUPS: Readonly<Record<string, Readonly<Record<string, ValueFunction>>>> 
 // All functions are there wherever dashboards are made.
 for (const group of Object.values(GROUPS)) FUNCTIONS.addAll(group);
 ROW_FUNCTIONS.addAll(FUNCTIONS_OVER_ROWS);
-LOOPS.add("^", raise);
+LOOPS.addAll({ ...PLAIN_LOOPS, "^": raise });
 OPERATORS.addAll(ALL_OPERATORS);
 MEASURES.addAll(ORDERED_MEASURES);
 MEASURES.addAll(SPREAD_MEASURES);
