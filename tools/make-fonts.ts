@@ -58,15 +58,13 @@ for (const face of faces) {
   console.log(face.name, subset.length, "bytes");
 }
 
-/** Widths as one string of characters and one list: small, and quick to look up. */
-const widthTables = Object.entries(widths).map(([name, table]) => {
-  const entries = Object.entries(table).sort(([a], [b]) => (a < b ? -1 : 1));
-  return `  ${name}: { characters: ${JSON.stringify(entries.map(([character]) => character).join(""))}, widths: [${entries.map(([, width]) => width).join(", ")}] },`;
-});
+/** Widths of the sans as one string of characters and one list: small, and quick to look up. */
+const entries = Object.entries(widths.sans as Record<string, number>).sort(([a], [b]) => (a < b ? -1 : 1));
+const widthTable = `{ characters: ${JSON.stringify(entries.map(([character]) => character).join(""))}, widths: [${entries.map(([, width]) => width).join(", ")}] }`;
 const note = "// Made by tools/make-fonts.ts from the font packages; not edited by hand.\n";
 writeFileSync(
   "src/core/scene/font-widths.ts",
-  `${note}\n/** Advance widths in thousandths of the type size, figures tabular. */\nexport const FONT_WIDTHS = {\n${widthTables.join("\n")}\n};\n`,
+  `${note}\n/** Advance widths of the sans in thousandths of the type size, figures tabular. */\nexport const FONT_WIDTHS = ${widthTable};\n`,
 );
 writeFileSync(
   "src/core/dashboard/packed-fonts.ts",

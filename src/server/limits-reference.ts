@@ -1,4 +1,4 @@
-import { BOUNDS, type BoundName, boundMessage, counted } from "../core/finding/limits";
+import { LIMITS as AT_MOST, BOUNDS, type BoundName, boundMessage, counted } from "../core/finding/limits";
 import { MEMORY } from "../memory/limit";
 import { LIMITS } from "./limits";
 
@@ -10,8 +10,8 @@ const memory = ({ most, share }: { most: number; share: number }) =>
 
 /** Every bound as a page of Markdown: docs/limits.md is this text. */
 export function limitsReference(): string {
-  const bounds = (Object.entries(BOUNDS) as [BoundName, (typeof BOUNDS)[BoundName]][]).map(([name, { most, of, at }]) =>
-    row(counted(most), cell(of), cell(at), cell(boundMessage(name, most + 1, "…"))),
+  const bounds = (Object.entries(BOUNDS) as [BoundName, (typeof BOUNDS)[BoundName]][]).map(([name, { of, at }]) =>
+    row(counted(AT_MOST[name]), cell(of), cell(at), cell(boundMessage(name, AT_MOST[name] + 1, "…"))),
   );
   const ends = [
     row("the terminal", memory(MEMORY.terminal), "`error too-much-memory`, exit 1, nothing written"),

@@ -56,15 +56,14 @@ const canLookCloser = ({ stage, axes }: ChartPlan): boolean =>
   stage === "map" || [axes.x, axes.y].some((axis) => scalesOf(axis).some((scale) => scale !== "category"));
 
 /**
- * True for marks of which so many may be drawn, or of which it is asked how many lie at each place, that their pixels
- * are counted. Tables that steps make in a dashboard may grow there, and those into which rows are put.
+ * True for marks of which it is asked how many lie at each place, or of which so many may be drawn that their pixels
+ * are better counted: marks of single rows, from tables that are long, or that may grow in a dashboard.
  */
-const canCrowd = ({ draw, options }: LayerPlan, { tables, opens }: Plan): boolean =>
-  MARKS.get(draw).crowds === true &&
-  (options.shade !== undefined ||
-    opens !== undefined ||
-    areRelated(tables) ||
-    tables.some(({ rowCount }) => rowCount > MANY_POINTS));
+const canCrowd = ({ draw, options, query }: LayerPlan, { tables, opens }: Plan): boolean =>
+  options.shade !== undefined ||
+  (MARKS.get(draw).crowds === true &&
+    !query.grouped &&
+    (opens !== undefined || areRelated(tables) || tables.some(({ rowCount }) => rowCount > MANY_POINTS)));
 
 /** Takes up the parts of all functions and operators of formulas, wherever in a plan these stand. */
 function findFunctions(value: unknown, parts: Set<string>) {

@@ -6,11 +6,11 @@ import { EDGE, type Shape } from "../../core/scene/shapes/shape";
 import type { Ground } from "../../core/scene/theme";
 import type { Crowd } from "./crowd";
 
-/** Drawing of crowds; a dashboard has it where a chart may have to draw one. */
+/** Drawing of crowds; a dashboard has it where a chart may well have to draw one. */
 export const CROWDS = new Kit<typeof Crowd>("drawing of");
 
 /** True for points that are so many, or of which it is asked how many, that their pixels are counted. */
-const isCrowd = (discs: Discs): boolean => discs.shaded || discs.ids.length > MANY_POINTS;
+const isCrowd = (discs: Discs): boolean => discs.shaded || (discs.ids.length > MANY_POINTS && CROWDS.has("crowds"));
 
 /** The crowds of a canvas in the order in which they are drawn. */
 const crowdsOf = new WeakMap<HTMLCanvasElement, Crowd[]>();
