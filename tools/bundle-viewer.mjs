@@ -65,7 +65,8 @@ function beginningsOf(statements, inputs, entries) {
 /**
  * The units that statements are put together in, in the order of a script: the core, shared parts (what more parts
  * reach before what fewer do, which may need it), parts. Each as `name`, the `places` of its statements, the names
- * that it `gives` to other units and those of the units that it `needs`.
+ * that it `gives` to other units and, for a part, the shared parts that it `needs`: all that it reaches, also what
+ * only acts and is named by nobody.
  */
 function unitsOf(statements, owners, entries) {
   const keys = owners.map((own) => (own.has("core") ? "core" : [...own].sort().join(" ")));
@@ -77,14 +78,13 @@ function unitsOf(statements, owners, entries) {
   const asked = new Set(keys.flatMap((key, place) => [...statements[place].needs].filter((at) => keys[at] !== key)));
   return sorted.map((key) => {
     const places = [...keys.keys()].filter((place) => keys[place] === key);
-    const needed = new Set(places.flatMap((place) => [...statements[place].needs].map((at) => keys[at])));
     const gives = places.filter((place) => asked.has(place)).flatMap((place) => statements[place].gives);
     if (key === "core") gives.push(START);
     return {
       name: nameOf(key),
       places,
       gives: [...new Set(gives)],
-      needs: [...needed].filter((one) => one !== key && one !== "core").map(nameOf),
+      needs: key.includes(" ") ? [] : shared.filter((one) => one.split(" ").includes(key)).map(nameOf),
     };
   });
 }

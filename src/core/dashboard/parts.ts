@@ -1,6 +1,7 @@
 import type { AxisPlan, ChartPlan, LayerPlan } from "../chart/plan";
 import { everyVariant } from "../chart/resolve";
 import { functionPartOf } from "../formula/functions/all";
+import { ALL_OPERATORS } from "../formula/operators";
 import { areRelated } from "../link/instances";
 import { MARKS } from "../mark/draws";
 import { MANY_POINTS } from "../mark/mark";
@@ -69,7 +70,9 @@ const canCrowd = ({ draw, options, query }: LayerPlan, { tables, opens }: Plan):
 function findFunctions(value: unknown, parts: Set<string>) {
   if (typeof value !== "object" || value === null) return;
   const { type, name, operator } = value as Record<string, unknown>;
-  for (const called of [type === "call" ? name : type, operator]) {
+  // A constant's type may be called as a function is: "number".
+  if (typeof type === "string" && Object.hasOwn(ALL_OPERATORS, type)) parts.add("function-operators");
+  for (const called of [type === "call" ? name : undefined, operator]) {
     const part = functionPartOf.get(called as string);
     if (part) parts.add(`function-${part}`);
   }

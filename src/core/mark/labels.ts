@@ -1,6 +1,8 @@
 import { MISSING_NAME, nameAt } from "../query/categories";
 import { writeAt } from "../query/write";
+import type { Box } from "../scene/scene";
 import { Words } from "../scene/shapes/words";
+import { textWidth } from "../scene/text-width";
 import type { Drawing, MarkDraw, MarkSpec } from "./mark";
 import { pixelPlaces } from "./place-values";
 
@@ -34,6 +36,12 @@ export function labelTexts({ layer, values, ids }: Pick<Drawing, "layer" | "valu
   });
 }
 
+/** The middle of words that would be cut off at an end of the plot, moved in so far that they are not. */
+function inside(place: number, width: number, { x, width: room }: Box): number {
+  if (!(place >= x && place <= x + room) || width > room) return place;
+  return Math.min(Math.max(place, x + width / 2), x + room - width / 2);
+}
+
 export const labelsDraw: MarkDraw = {
   shapes(drawing) {
     const { layer, values, stage } = drawing;
@@ -45,18 +53,9 @@ export const labelsDraw: MarkDraw = {
     };
     const at = (axis: "x" | "y") =>
       values.get(axis) || stage.project ? pixelPlaces(values, axis, axis, stage, ids) : middle(axis);
-    const { size } = layer.looks;
+    const size = typeof layer.looks.size === "number" ? layer.looks.size : LABEL_SIZE;
     const texts = labelTexts({ ...drawing, ids });
-    return {
-      shapes: [
-        new Words(base, {
-          x: at("x"),
-          y: at("y"),
-          texts,
-          size: typeof size === "number" ? size : LABEL_SIZE,
-          rim: true,
-        }),
-      ],
-    };
+    const x = at("x").map((place, mark) => inside(place, textWidth(texts[mark] as string, size), stage.plot));
+    return { shapes: [new Words(base, { x, y: at("y"), texts, size, rim: true })] };
   },
 };

@@ -89,11 +89,14 @@ export const pointsDraw: MarkDraw = {
     const radius = radiiByValue(drawing) ?? Math.sqrt(area / Math.PI);
     const symbol = symbolsOf(drawing);
     const discs = new Discs(base, { ...places, radius, shaded, ...(symbol ? { symbol } : {}) });
-    const beside = (mark: number): WordSpot => ({
-      x: (discs.x[mark] as number) + discs.radiusAt(mark) + 4,
-      y: discs.y[mark] as number,
-      anchor: "start",
-    });
+    const { plot } = stage;
+    // At the right of a point, or at its left where a label would leave the plot.
+    const beside = (mark: number, width: number): WordSpot => {
+      const [x, y] = [discs.x[mark] as number, discs.y[mark] as number];
+      const away = discs.radiusAt(mark) + 4;
+      const isOut = x + away + width > plot.x + plot.width && x - away - width >= plot.x;
+      return isOut ? { x: x - away, y, anchor: "end" } : { x: x + away, y, anchor: "start" };
+    };
     return { shapes: [discs], over: wordsAt(drawing, beside, true) };
   },
 };

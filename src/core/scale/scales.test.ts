@@ -33,6 +33,7 @@ describe("ticks of time", () => {
     expect(time("2023-01-01T00:00", "2026-01-01T00:00")).toContain("2024");
     expect(time("2023-01-01T00:00", "2024-01-01T00:00")).toEqual(["2023", "Apr", "Jul", "Oct", "2024"]);
     expect(time("2024-03-01T00:00", "2024-03-12T00:00")).toContain("4 Mar");
+    expect(time("2024-03-01T00:00", "2024-08-12T00:00").slice(0, 3)).toEqual(["Mar 2024", "Apr", "May"]);
     expect(time("2024-03-01T00:00", "2024-03-01T12:00")).toContain("06:00");
     expect(time("2024-03-01T00:00", "2024-03-01T00:01")).toContain("00:00:30");
   });
@@ -218,7 +219,7 @@ describe("ticks in the format of a column", () => {
       nice: false,
       tickCount: 8,
     });
-    expect(ticks.map(({ text }) => text)).toEqual(["1 Mar", "2 Mar", "3 Mar"]);
+    expect(ticks.map(({ text }) => text)).toEqual(["1 Mar 2024", "2 Mar", "3 Mar"]);
   });
 });
 

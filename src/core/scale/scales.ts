@@ -1,7 +1,7 @@
 import { Kit } from "../finding/kit";
 import type { Kind } from "../table/column";
 import type { ScaleName } from "./scale-kinds";
-import { DAY, distinctTicks, durationTicks, tickWriter, type Writing } from "./tick-text";
+import { DAY, distinctTicks, durationTicks, tickWriter, type Writing, withYear } from "./tick-text";
 import { momentTicks, tickStep, ticks } from "./ticks";
 
 export interface Tick {
@@ -125,12 +125,13 @@ export function continuousScale({
       : kind === "duration"
         ? durationTicks(low, high, count)
         : ticks(low, high, count).filter((value) => !whole || Number.isInteger(value));
-  const textsOf = (values: number[]) => {
-    const step = values.length > 1 ? Math.abs((values[1] as number) - (values[0] as number)) : high - low;
-    return values.map(tickWriter({ ...writing, kind, scale }, step, Math.max(Math.abs(low), Math.abs(high))));
-  };
   // Times in their own short form may repeat: 2024, Apr, Jul, Oct, 2025, Apr.
   const repeats = scale === "time" && writing.format === undefined;
+  const textsOf = (values: number[]) => {
+    const step = values.length > 1 ? Math.abs((values[1] as number) - (values[0] as number)) : high - low;
+    const texts = values.map(tickWriter({ ...writing, kind, scale }, step, Math.max(Math.abs(low), Math.abs(high))));
+    return repeats ? withYear(values, texts) : texts;
+  };
   return {
     type: scale,
     domain: [low, high],

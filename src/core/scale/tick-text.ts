@@ -63,6 +63,17 @@ function momentText(seconds: number, step: number): string {
   return date.getUTCMonth() !== 0 ? monthText(date) : yearText(date);
 }
 
+/**
+ * The texts of moments, of which one says the year: where none of them begins one, the first that begins a day does.
+ */
+export function withYear(values: readonly number[], texts: readonly string[]): string[] {
+  const dates = values.map((seconds) => new Date(seconds * 1000));
+  const beginsYear = (date: Date) => date.getUTCMonth() + date.getUTCDate() === 1;
+  const days = [...values.keys()].filter((at) => (values[at] as number) % DAY === 0);
+  if (days.some((at) => beginsYear(dates[at] as Date))) return [...texts];
+  return texts.map((text, at) => (at === days[0] ? `${text} ${yearText(dates[at] as Date)}` : text));
+}
+
 /** Tick texts for plain numbers: just the decimals that the step needs; short where numbers are large. */
 function numberText(step: number, largest: number): (value: number) => string {
   if (largest >= 1e7) return numberFormat("~s");

@@ -6,7 +6,7 @@ import { topSchema } from "./schema";
 import { chartSchema } from "./schema-charts";
 import { controlSchema } from "./schema-controls";
 import { tableSchema } from "./schema-tables";
-import { tradeWord } from "./trade-words";
+import { tradeKey, tradeWord } from "./trade-words";
 
 const HEAD = "still: 1\nreport: R\n";
 
@@ -125,6 +125,14 @@ describe("what is wrong is said in plain words at its place", () => {
     for (const mark of MARK_NAMES) expect(tradeWord(mark)).toBeUndefined();
     for (const word of ["histogram", "map", "kpi", "loess"])
       expect([...MARK_NAMES, "figure", "table", "summary"]).toContain(tradeWord(word)?.mark);
+  });
+  test("a key by another common word for it is told where it is known", () => {
+    const join = first("tables: {t: {read: a.csv, steps: [{look_up: {table: u, on: k, get: [v]}}]}}\n");
+    expect(join.message).toBe('there is no key "look_up" here; did you mean "join"?');
+    expect(join.fix).toBe("join");
+    expect(first("tables: {t: {read: a.csv, steps: [{where: v > 1}]}}\n").fix).toBe("keep");
+    expect(tradeKey("where", ["draw", "from"])).toBeUndefined();
+    expect(tradeKey("Order_By", ["sort"])).toBe("sort");
   });
   test("several mistakes are all told, each at its own place", () => {
     const { findings } = readSheet(`${HEAD}charts: {a: {from: t, draw: barz, colour: k}, b: {drw: line}}\nstyl: {}\n`);

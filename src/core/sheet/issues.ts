@@ -3,7 +3,7 @@ import type { Finding } from "../finding/finding";
 import { listed, nearest } from "../finding/nearest";
 import { ownOf } from "../finding/own";
 import { quoteFix, quoteLineFix } from "./quoting";
-import { tradeWord } from "./trade-words";
+import { tradeKey, tradeWord } from "./trade-words";
 import type { Path, SourceTree, Tree } from "./tree";
 
 type Schema = z.core.$ZodType;
@@ -145,7 +145,7 @@ export function findingsOfIssues(
 
 function unknownKey(key: string, known: string[], path: Path, source: SourceTree): Finding {
   const span = source.keySpan(path);
-  const near = nearest(key, known);
+  const near = tradeKey(key, known) ?? nearest(key, known);
   const hint = near ? `; did you mean "${near}"?` : `; known here: ${listed(known, 30)}`;
   return {
     code: "unknown-key",

@@ -28,3 +28,31 @@ export function tradeWord(word: string): { mark: string; says: string } | undefi
   const plain = word.toLowerCase().replace(/[ _-]?(?:chart|plot|graph)$/, "");
   return Object.hasOwn(PICTURES, plain) ? PICTURES[plain] : undefined;
 }
+
+/** Keys by other words that are common for what they say. */
+const KEYS: Readonly<Record<string, readonly string[]>> = {
+  keep: ["where", "filter", "having"],
+  only: ["select"],
+  drop: ["exclude", "remove", "delete"],
+  unique: ["distinct", "deduplicate", "dedupe"],
+  group: ["group_by", "aggregate", "summarize", "summarise"],
+  join: ["lookup", "look_up", "merge", "left_join"],
+  stack: ["union", "append"],
+  sort: ["order_by", "sort_by"],
+  first: ["limit"],
+  add: ["calculate", "compute", "derive"],
+  from: ["data", "source", "table", "dataset"],
+  draw: ["mark", "chart", "type", "kind"],
+  x: ["x_axis", "horizontal"],
+  y: ["y_axis", "vertical"],
+  panel: ["small_multiples"],
+  why: ["comment", "note", "reason"],
+};
+
+const keyOf = new Map(Object.entries(KEYS).flatMap(([key, words]) => words.map((word) => [word, key])));
+
+/** The key that an author means by a word that is common for it, if it is one of those that are known. */
+export function tradeKey(word: string, known: readonly string[]): string | undefined {
+  const key = keyOf.get(word.toLowerCase());
+  return key !== undefined && known.includes(key) ? key : undefined;
+}

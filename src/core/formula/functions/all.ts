@@ -34,12 +34,12 @@ MEASURES.addAll(ORDERED_MEASURES);
 MEASURES.addAll(SPREAD_MEASURES);
 answerInOrder(orderedWays);
 
-/** The part of the viewer in which a function, an aggregate or an operator by the type of its node comes. */
+/** The part of the viewer in which a function, an aggregate or the sign of an operator comes. */
 export const functionPartOf: ReadonlyMap<string, string> = new Map([
   ...Object.entries(GROUPS).flatMap(([part, group]) => Object.keys(group).map((name) => [name, part] as const)),
   ...Object.keys(FUNCTIONS_OVER_ROWS).map((name) => [name, "rows"] as const),
   ["^", "numbers"] as const,
-  ...Object.keys(ALL_OPERATORS).map((name) => [name, "operators"] as const),
+  ["share", "operators"] as const,
   ...Object.keys(ORDERED_MEASURES).map((name) => [name, "order"] as const),
   ...Object.keys(SPREAD_MEASURES).map((name) => [name, "spread"] as const),
 ]);
