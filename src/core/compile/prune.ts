@@ -88,6 +88,7 @@ class LinkedTables implements Linked {
     if (route.via === undefined) this.addPath(from, route.up);
     else {
       this.add(from, route.via, by);
+      this.addPath(route.via, route.up);
       const own = routeOf(this.compiling, from, route.via);
       // What is looked up is made of the rows left: it is looked up anew.
       if (own && this.merges(route.via, own.down)) this.runs(route.down);

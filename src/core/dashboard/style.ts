@@ -249,7 +249,7 @@ ${figureSizes()}
 .menu button:hover,.menu button:focus-visible{background:var(--ground)}
 .control{min-width:0}
 .control>legend,.control>label{color:var(--quiet);display:block;padding-bottom:3px}
-.choices{list-style:none;max-height:250px;overflow:auto}
+.choices{list-style:none;max-height:258px;overflow:auto;padding:4px;margin:-4px}
 .choices label{display:flex;gap:8px;align-items:baseline;padding:2px 0}
 .choices .name{flex:1;min-width:0;overflow:hidden;text-overflow:ellipsis;white-space:nowrap}
 .choices .count{color:var(--quiet)}

@@ -121,8 +121,11 @@ export class RelatedInstances extends Instances {
         setting: this.setting,
         table: (other: string) => this.instance(other, anew(other)).table,
       };
-      const isPlain =
-        above.length === 0 && entering.length > 0 && entering.every((one) => !this.routeOf(one, name)?.via);
+      const isAnew = (selection: string) => {
+        const via = this.routeOf(selection, name)?.via;
+        return via !== undefined && this.entersAbove(selection, via);
+      };
+      const isPlain = above.length === 0 && entering.length > 0 && !entering.some(isAnew);
       const made =
         (isPlain ? this.regrouped(name, steps, entering, context) : undefined) ??
         makeTableBySteps(
@@ -198,7 +201,7 @@ export class RelatedInstances extends Instances {
     if (!route) return new Uint8Array(instance.table.rowCount).fill(1);
     // Up from the source's rows to the rows that both tables share, that are tied, or that are stacked.
     let pass =
-      route.via === undefined ? this.passAbove(selection, route.up) : this.kept.held(selection, this.base(route.via));
+      route.via === undefined ? this.passAbove(selection, route.up) : this.passBy(selection, route.via, route.up);
     if (route.tie) pass = this.acrossTie(pass, route.tie, route.landed ?? route.down);
     if (route.landed !== undefined) pass = this.lift(pass, this.base(route.landed), route.down);
     if (route.stack === "out of") pass = this.outOfStack(pass, route.up, route.down);
@@ -223,6 +226,12 @@ export class RelatedInstances extends Instances {
   private passAbove(selection: string, above: string): Uint8Array {
     const source = this.base(this.states.plan(selection).table);
     return this.lift(this.kept.held(selection, source), source, above);
+  }
+
+  /** Which rows of a table a selection holds that comes to another one first, which is made of it. */
+  private passBy(selection: string, via: string, above: string): Uint8Array {
+    const instance = this.base(via);
+    return this.lift(this.kept.held(selection, instance), instance, above);
   }
 
   /** A choice of rows as a choice among those of a table above, by way of every part that was stacked from there. */

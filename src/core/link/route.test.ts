@@ -9,6 +9,12 @@ const families: Record<string, TableFamily> = {
   calls: { ties: ["berths"] },
   long: { from: "calls" },
   berths: {},
+  trips: { ties: ["stops"] },
+  days: { from: "trips" },
+  stops: { ties: ["towns"] },
+  fares: { ties: ["stops"] },
+  towns: { ties: ["counties"] },
+  counties: {},
   moles: { from: "berths" },
   crews: {},
 };
@@ -23,6 +29,33 @@ describe("ways between tables", () => {
     const tie = { left: "calls", right: "berths" };
     expect(route("long", "moles")).toEqual({ up: "calls", down: "berths", tie });
     expect(route("moles", "calls")).toEqual({ up: "berths", down: "calls", tie });
+  });
+  test("look-ups that follow one another are one way, down to what looked up and up to what was found", () => {
+    const tie = { left: "trips", right: "stops" };
+    expect(route("towns", "days")).toEqual({ up: "stops", down: "trips", tie, via: "stops" });
+    expect(route("counties", "trips")).toEqual({ up: "stops", down: "trips", tie, via: "stops" });
+    expect(route("counties", "stops")).toEqual({
+      up: "towns",
+      down: "stops",
+      tie: { left: "stops", right: "towns" },
+      via: "towns",
+    });
+    expect(route("days", "towns")).toEqual({
+      up: "stops",
+      down: "towns",
+      tie: { left: "stops", right: "towns" },
+      via: "stops",
+    });
+    expect(route("days", "counties")).toEqual({
+      up: "towns",
+      down: "counties",
+      tie: { left: "towns", right: "counties" },
+      via: "towns",
+    });
+  });
+  test("what two tables have looked up does not tie them", () => {
+    expect(route("trips", "fares")).toBeUndefined();
+    expect(route("fares", "days")).toBeUndefined();
   });
   test("tables that have nothing to do with each other do not meet", () => {
     expect(route("crews", "calls")).toBeUndefined();

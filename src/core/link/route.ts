@@ -80,7 +80,7 @@ export function routeBetween(
       if (isTied(down, up)) return { up, down, tie: { left: down, right: up } };
     }
   }
-  return routeByLookUp(above, below, familyOf);
+  return routeByLookUp(above, below, familyOf) ?? routeByChain(above, below, familyOf);
 }
 
 /**
@@ -103,6 +103,35 @@ function routeByLookUp(
       if (pathUp(via, familyOf).some((name) => above.includes(name)))
         return { up: via, down, tie: { left: down, right: via }, via };
   return undefined;
+}
+
+/**
+ * The way along look-ups that follow one another: weighings look up hives, which have looked up their places. From
+ * the places it leads to the hives and on to the weighings of these, and from weighings by way of their hives to the
+ * places of these. It never turns round: tables that looked something up in the same one are not tied by that.
+ */
+function routeByChain(
+  above: readonly string[],
+  below: readonly string[],
+  familyOf: (name: string) => TableFamily | undefined,
+): Route | undefined {
+  for (const down of below)
+    for (const via of familyOf(down)?.ties ?? [])
+      if (above.some((up) => looksUp(via, up, familyOf)))
+        return { up: via, down, tie: { left: down, right: via }, via };
+  for (const up of above)
+    for (const via of familyOf(up)?.ties ?? []) {
+      if (!below.some((down) => looksUp(via, down, familyOf))) continue;
+      const rest = routeBetween(via, below[0] as string, familyOf);
+      if (rest?.tie) return { ...rest, via: rest.via ?? via };
+    }
+  return undefined;
+}
+
+/** True if a table, or one that it is made of, looked something up in another, by itself or by way of others. */
+function looksUp(name: string, other: string, familyOf: (name: string) => TableFamily | undefined): boolean {
+  const found = pathUp(name, familyOf).flatMap((table) => familyOf(table)?.ties ?? []);
+  return found.some((right) => right === other || looksUp(right, other, familyOf));
 }
 
 /**

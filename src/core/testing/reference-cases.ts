@@ -20,6 +20,8 @@ export interface Case {
   /** The rows of the look-up table that the root joins by `k`, and whether rows that find none go on. */
   looked: { code: string; g: string; z: number | null }[];
   unmatched: "keep" | "drop";
+  /** The rows of the table that the look-up table joins in turn, by `g`. */
+  far: { name: string; h: string }[];
   tables: Made[];
   /** The aggregate that the bars of each table show. */
   measures: string[];
@@ -32,6 +34,7 @@ export type Gesture =
   | { on: "months"; from: number; months: number }
   | { on: "control"; values: (string | null)[] }
   | { on: "looked"; g: string }
+  | { on: "far"; h: string }
   | { on: "stacked"; k: string | null }
   | { on: "setting"; name: keyof Settings; value: number }
   | { on: "clear"; which: number };
@@ -57,6 +60,7 @@ const looked = fc.record({
   g: fc.constantFrom("m", "n"),
   z: fc.option(decimals, { freq: 6 }),
 });
+const far = fc.record({ name: fc.constantFrom("m", "n", "o"), h: fc.constantFrom("p", "q") });
 
 /** Steps that can follow one another: each knows which columns are left. */
 const steps = (keys: readonly string[]): fc.Arbitrary<Step[]> =>
@@ -149,6 +153,7 @@ const gesture: fc.Arbitrary<Gesture> = fc.oneof(
   }),
   fc.record({ on: fc.constant("control" as const), values: fc.uniqueArray(kind, { minLength: 1, maxLength: 3 }) }),
   fc.record({ on: fc.constant("looked" as const), g: fc.constantFrom("m", "n") }),
+  fc.record({ on: fc.constant("far" as const), h: fc.constantFrom("p", "q") }),
   fc.record({ on: fc.constant("stacked" as const), k: kind }),
   fc.record({ on: fc.constant("setting" as const), name: fc.constant("least" as const), value: decimals }),
   fc.record({
@@ -164,6 +169,7 @@ export const cases: fc.Arbitrary<Case> = fc.record({
   stacked: fc.array(row, { maxLength: 6 }),
   looked: fc.array(looked, { minLength: 1, maxLength: 4 }),
   unmatched: fc.constantFrom("keep" as const, "drop" as const),
+  far: fc.array(far, { minLength: 1, maxLength: 3 }),
   tables,
   measures: fc.array(fc.constantFrom(...Object.keys(AGGREGATES)), { minLength: 3, maxLength: 3 }),
   gestures: fc.array(gesture, { minLength: 1, maxLength: 6 }),
@@ -205,11 +211,17 @@ export function sheetOf(one: Case): string {
   return `still: 1
 report: Case
 tables:
-  u:
+  w:
+    columns: {name: text, h: text}
+    rows: |
+      name,h
+${lines(one.far.map(({ name, h }) => [name, h]))}  u:
     columns: {code: text, g: text, z: number}
     rows: |
       code,g,z
-${lines(one.looked.map(({ code, g, z }) => [code, g, z]))}  e:
+${lines(one.looked.map(({ code, g, z }) => [code, g, z]))}    steps:
+      - join: {table: w, on: {g: name}, get: [h]}
+  e:
     columns: {k: text, c: text, v: number, w: number, d: date}
     rows: |
       k,c,v,w,d
@@ -228,18 +240,28 @@ charts:
 ${charts.join("")}  points: {from: t, draw: points, x: v, y: w}
   months: {from: t, draw: bars, x: by_month(d), y: sum(z)}
   looked: {from: u, draw: bars, x: g, y: count()}
+  far: {from: w, draw: bars, x: h, y: count()}
   stacked: {from: e, draw: bars, x: k, y: sum(w)}
 links:
 ${one.tables.map((own) => (isCurved(own) ? "" : `  - click on bars_${own.name} -> filter all\n`)).join("")}  - brush x on points -> filter all
   - brush x on months -> filter all
   - click on looked -> filter all
+  - click on far -> filter all
   - click on stacked -> filter all
 `;
 }
 
 /** The report of a case before anybody has touched it. */
 export function worldOf(one: Case): World {
-  const looked_: Row[] = one.looked.map((values, at) => ({ values, id: String(at), of: {} }));
+  const far_: Row[] = one.far.map((values, at) => ({ values, id: `w${at}`, of: {} }));
+  const looked_: Row[] = one.looked.map((values, at) => {
+    const found = far_.find((row_) => row_.values.name === values.g);
+    return {
+      values: { ...values, h: found?.values.h ?? null },
+      id: String(at),
+      of: { w: new Set(found ? [found.id] : []) },
+    };
+  });
   const stacked: Row[] = one.stacked.map((values, at) => ({ values, id: `e${at}`, of: {} }));
   const own = one.rows.map((values, at): Row => ({ values, id: String(at), of: {} }));
   const root = [...own, ...stacked.map((row_) => ({ ...row_, of: { e: new Set([row_.id]) } }))].flatMap(
@@ -250,7 +272,7 @@ export function worldOf(one: Case): World {
         {
           ...row_,
           values: { ...row_.values, z: found?.values.z ?? null },
-          of: { ...row_.of, u: new Set(found ? [found.id] : []) },
+          of: { ...row_.of, u: new Set(found ? [found.id] : []), w: found?.of.w ?? new Set() },
         },
       ];
     },
@@ -259,6 +281,7 @@ export function worldOf(one: Case): World {
     root,
     stacked,
     looked: looked_,
+    far: far_,
     tables: new Map(one.tables.map((table) => [table.name, table])),
     settings: START,
   };

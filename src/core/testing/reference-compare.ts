@@ -88,9 +88,15 @@ function differenceNow(one: Case, model: Model, left: Left): string | undefined 
       (rows) => rows.length,
     ) ??
     compareBars(
+      "far",
+      shownBars(model, "far"),
+      groupsOf(left("w", "far", "pick", "stacked"), "h"),
+      (rows) => rows.length,
+    ) ??
+    compareBars(
       "stacked",
       shownBars(model, "stacked"),
-      groupsOf(left("e", "stacked", "pick", "looked"), "k"),
+      groupsOf(left("e", "stacked", "pick", "looked", "far"), "k"),
       (rows) => AGGREGATES["sum(v)"]?.(valued(rows, "w")) ?? 0,
     )
   );
@@ -142,6 +148,9 @@ function make(
   } else if (gesture_.on === "looked") {
     const { g: wanted } = gesture_;
     hold("looked", { keys: [{ g: wanted }] }, { table: "u", holds: ({ g }) => g === wanted });
+  } else if (gesture_.on === "far") {
+    const { h: wanted } = gesture_;
+    hold("far", { keys: [{ h: wanted }] }, { table: "w", holds: ({ h }) => h === wanted });
   } else if (gesture_.on === "stacked") {
     const { k: wanted } = gesture_;
     hold("stacked", { keys: [{ k: wanted }] }, { table: "e", holds: ({ k }) => (k ?? null) === wanted });

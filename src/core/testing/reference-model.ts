@@ -257,6 +257,8 @@ export interface World {
   stacked: readonly Row[];
   /** Rows of the look-up table; rows of the root say in `of.u` which they have found. */
   looked: readonly Row[];
+  /** Rows of the table that the look-up table has looked up in turn; rows say in `of.w` which they have found. */
+  far: readonly Row[];
   tables: ReadonlyMap<string, Made>;
   settings: Settings;
 }
@@ -294,21 +296,25 @@ function make({ root, tables, settings }: World, name: string, leave: (at: numbe
 
 /** The rows of a table with no selection on. */
 export function allRows(world: World, name: string): Row[] {
-  if (name === "u") return [...world.looked];
-  return name === "e" ? [...world.stacked] : make(world, name, (_, rows) => rows);
+  return isBeside(name) ? [...besideOf(world, name)] : make(world, name, (_, rows) => rows);
 }
+
+/** Tables beside the root: what its rows looked up, what those looked up, and what it stacks. */
+type Beside = "u" | "w" | "e";
+const isBeside = (name: string): name is Beside => name === "u" || name === "w" || name === "e";
+const besideOf = ({ looked, far, stacked }: World, name: Beside) => ({ u: looked, w: far, e: stacked })[name];
 
 /**
  * The rows of a table that pass some selections. Each enters where it can be told lowest: at the end, or
  * right above the first merging step between the nearest table that both are made from and this one.
  */
 export function rowsLeft(world: World, name: string, selections: readonly Selected[]): Row[] {
-  const { tables, looked, stacked } = world;
+  const { tables } = world;
   const picked = ({ table, holds }: Selected) => allRows(world, table).filter(({ values }) => holds(values));
   /** Ids of rows of a table that went into the picked rows, or that found one of them. */
   const idsIn = (selection: Selected, shared: string): ReadonlySet<string> => {
     const { table } = selection;
-    if (table !== "u" && table !== "e") return together(picked(selection))[shared] ?? new Set();
+    if (!isBeside(table)) return together(picked(selection))[shared] ?? new Set();
     const found = new Set(picked(selection).map(({ id }) => id));
     // A pick in a part of a stack says nothing of rows that come from elsewhere.
     const isIn = (own: ReadonlySet<string> | undefined) =>
@@ -316,25 +322,29 @@ export function rowsLeft(world: World, name: string, selections: readonly Select
     return new Set(allRows(world, shared).flatMap(({ id, of }) => (isIn(of[table]) ? [id] : [])));
   };
   /** Rows of a table beside the root that went into what is picked, or are picked themselves. */
-  const beside = (rows: readonly Row[], own: "u" | "e") =>
-    rows.filter((row) =>
-      selections.every((one) => (one.table === own ? one.holds(row.values) : behind(one)[own]?.has(row.id))),
+  const beside = (own: Beside) =>
+    besideOf(world, own).filter((row) =>
+      selections.every((one) => {
+        if (one.table === own) return one.holds(row.values);
+        // What was looked up knows of what it looked up itself, and goes with what it found.
+        if (own === "u" && one.table === "w") return picked(one).some(({ id }) => row.of.w?.has(id));
+        if (own === "w" && one.table === "u") return together(picked(one)).w?.has(row.id);
+        return behind(one)[own]?.has(row.id);
+      }),
     );
   /** What the rows of the root that a selection comes to were made of. */
   const behind = (one: Selected): Row["of"] =>
-    one.table === "u" || one.table === "e" ? together(rowsLeft(world, "t", [one])) : together(picked(one));
-  if (name === "u") return beside(looked, "u");
-  if (name === "e") return beside(stacked, "e");
+    isBeside(one.table) ? together(rowsLeft(world, "t", [one])) : together(picked(one));
+  if (isBeside(name)) return beside(name);
   const line = lineOf(tables, name);
   const path = pathTo(tables, name);
   const entries = selections.map((selection) => {
     const { table, holds } = selection;
     // Of its own table a row is picked as it is with nothing selected, and one that is not there then as it is now.
-    const isBeside = table === "u" || table === "e";
-    const base = new Map(isBeside ? [] : allRows(world, table).map((row) => [row.id, row]));
+    const base = new Map(isBeside(table) ? [] : allRows(world, table).map((row) => [row.id, row]));
     const isHeld = ({ id, values }: { id: string; values: Values }) => holds(base.get(id)?.values ?? values);
     if (table === name) return { at: path.length, passes: isHeld };
-    const source = isBeside ? ["t"] : lineOf(tables, table);
+    const source = isBeside(table) ? ["t"] : lineOf(tables, table);
     const shared = [...line].reverse().find((one) => source.includes(one)) as string;
     const ids = idsIn(selection, shared);
     const begin = path.findLastIndex((one) => lineOf(tables, shared).includes(one.table)) + 1;

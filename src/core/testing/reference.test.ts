@@ -24,6 +24,7 @@ const two = (steps: Case["tables"][number]["steps"], c: string | null): Case => 
   stacked: [],
   looked: [{ code: "a", g: "m", z: null }],
   unmatched: "keep",
+  far: [],
   tables: [
     { name: "t", steps: [] },
     { name: "a", from: "t", steps: [{ do: "group", by: "c", column: "v" }] },
@@ -70,6 +71,7 @@ test("a picked group is known by its keys, even where other rows stand for those
       stacked: [],
       looked: [{ code: "a", g: "m", z: null }],
       unmatched: "keep",
+      far: [],
       tables: [
         { name: "t", steps: [] },
         {

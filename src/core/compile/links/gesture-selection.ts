@@ -140,8 +140,11 @@ function readEffects(
     const amount = clause.amount === undefined ? {} : { amount: clause.amount };
     for (const target of clause.targets) {
       if (target.name === "all") {
-        for (const piece of everyOther(linking, effect, source))
-          effects.push({ ...done(piece), target: piece.name, ...amount });
+        const others = everyOther(linking, effect, source);
+        // Where a piece is refused, it may be the one.
+        if (others.length === 0 && linking.compiling.sheet.broken.size === 0)
+          reachesNothing(linking, effect, source, target, path);
+        for (const piece of others) effects.push({ ...done(piece), target: piece.name, ...amount });
         continue;
       }
       const piece = placedPiece(linking, target, path);
@@ -152,6 +155,17 @@ function readEffects(
     }
   }
   return sound ? effects : undefined;
+}
+
+/** Says that a sentence does nothing: no other piece has anything to do with the one on which the gesture is made. */
+function reachesNothing({ compiling }: Linking, { name }: EffectSpec, source: PlanPiece, word: PlacedName, path: Path) {
+  const span = compiling.sheet.source.insideSpan(path, word.start, word.end);
+  compiling.findings.push({
+    code: "reaches-nothing",
+    severity: "warning",
+    message: `no other chart shares rows with ${source.name}, so there is nothing to ${name}; tables are tied by a join, or by being made from one another`,
+    ...(span ? { span } : {}),
+  });
 }
 
 /** Every other piece of the source's family on which an effect can be had. */

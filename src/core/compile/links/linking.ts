@@ -90,12 +90,15 @@ export function layerOf(piece: PlanPiece, word?: PlacedName): LayerPlan | undefi
  * looked up in it.
  */
 export function dependants({ compiling, pieces }: Linking, table: string): PlanPiece[] {
-  return [...pieces.values()].filter(({ plan }) => {
-    if (ancestry(compiling, plan.from).includes(table)) return true;
-    const route = routeOf(compiling, table, plan.from);
-    const isMadeOf = route?.via !== undefined && ancestry(compiling, route.via).includes(table);
-    return route?.stack === "into" || route?.tie?.right === table || isMadeOf;
-  });
+  return [...pieces.values()].filter(({ plan }) => dependsOn(compiling, plan.from, table));
+}
+
+function dependsOn(compiling: Compiling, name: string, table: string): boolean {
+  if (ancestry(compiling, name).includes(table)) return true;
+  const route = routeOf(compiling, table, name);
+  if (route?.stack === "into" || route?.tie?.right === table) return true;
+  // What was looked up was made of the table, or has looked it up in turn.
+  return route?.via !== undefined && route.tie?.right === route.via && dependsOn(compiling, route.via, table);
 }
 
 /** Whether a selection filters every chart that it could: then its rows are those left of the whole report. */

@@ -125,6 +125,17 @@ describe("what a link does to whom", () => {
     );
     expect(compileText(text).findings[0]).toMatchObject({ code: "effect-here" });
   });
+  test("all that is nothing", () => {
+    const of = (links: string) =>
+      compileText(
+        sheetOver(
+          CSV,
+          `  other:\n    rows: [{z: 1}]\ncharts:\n  a: {from: calls, draw: points, x: v, y: w}\n  b: {from: other, draw: points, x: z, y: z}\nlinks: [${links}]\n`,
+        ),
+      ).findings.filter(({ code }) => code === "reaches-nothing");
+    expect(of("click on a -> filter all")).toMatchObject([{ severity: "warning" }]);
+    expect(of("click on a -> highlight a")).toEqual([]);
+  });
   test("gestures that a piece does not know", () => {
     expect(linked(["click on total -> filter bins"]).errors).toEqual(["gesture-here click on total"]);
     expect(linked(["rows on dots -> filter bins"]).errors).toEqual(["gesture-here rows on dots"]);
