@@ -1,15 +1,10 @@
 import { describe, expect, test } from "vitest";
+import { apart as lightApart, linearLight, type Rgb } from "./color-distance";
 import { contrastOf, luminanceOf } from "./contrast";
 import { escapeAttribute, escapeText } from "./escape";
 import { cutText, textWidth } from "./text-width";
 import { DIVERGING, PALETTES, paintOf, palettePaint, RAMP_NAMES, RAMPS, rampColor, TOKENS } from "./theme";
 
-type Rgb = [number, number, number];
-const channel = (hex: string, at: number) => Number.parseInt(hex.slice(at, at + 2), 16) / 255;
-const linear = (hex: string): Rgb =>
-  [1, 3, 5].map((at) =>
-    channel(hex, at) <= 0.04045 ? channel(hex, at) / 12.92 : ((channel(hex, at) + 0.055) / 1.055) ** 2.4,
-  ) as Rgb;
 /** Colour as seen with each deficiency at full strength (Machado and others, 2009), in linear light. */
 const SIGHTS: Rgb[][] = [
   [
@@ -34,27 +29,12 @@ const SIGHTS: Rgb[][] = [
   ],
 ];
 
-/** Lightness and two opponent axes by which distances are about even (B. Ottosson, 2020). */
-function oklab([r, g, b]: Rgb): Rgb {
-  const l = Math.cbrt(Math.max(0, 0.4122214708 * r + 0.5363325363 * g + 0.0514459929 * b));
-  const m = Math.cbrt(Math.max(0, 0.2119034982 * r + 0.6806995451 * g + 0.1073969566 * b));
-  const s = Math.cbrt(Math.max(0, 0.0883024619 * r + 0.2817188376 * g + 0.6299787005 * b));
-  return [
-    0.2104542553 * l + 0.793617785 * m - 0.0040720468 * s,
-    1.9779984951 * l - 2.428592205 * m + 0.4505937099 * s,
-    0.0259040371 * l + 0.7827717662 * m - 0.808675766 * s,
-  ];
-}
-
 function apart(a: string, b: string, sight: Rgb[]): number {
   const seen = (hex: string) => {
-    const rgb = linear(hex);
-    return oklab(
-      sight.map((row) => Math.min(1, Math.max(0, row[0] * rgb[0] + row[1] * rgb[1] + row[2] * rgb[2]))) as Rgb,
-    );
+    const rgb = linearLight(hex);
+    return sight.map((row) => Math.min(1, Math.max(0, row[0] * rgb[0] + row[1] * rgb[1] + row[2] * rgb[2]))) as Rgb;
   };
-  const [x, y] = [seen(a), seen(b)];
-  return Math.hypot(x[0] - y[0], x[1] - y[1], x[2] - y[2]);
+  return lightApart(seen(a), seen(b));
 }
 
 /** Lightness as it is seen, 0 to 1: the L of CIE Lab. */

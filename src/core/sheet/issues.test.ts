@@ -126,6 +126,11 @@ describe("what is wrong is said in plain words at its place", () => {
     for (const word of ["histogram", "map", "kpi", "loess"])
       expect([...MARK_NAMES, "figure", "table", "summary"]).toContain(tradeWord(word)?.mark);
   });
+  test("names of keys that are written as a map are told how to stand", () => {
+    const found = first("tables: {t: {read: a.csv, steps: [{group: {by: {day: by_day(d)}, get: {n: count()}}}]}}\n");
+    expect(found.message).toContain("a name of your own stands behind one: by_day(d) as day");
+    expect(found.fix).toBe('["by_day(d) as day"]');
+  });
   test("a key by another common word for it is told where it is known", () => {
     const join = first("tables: {t: {read: a.csv, steps: [{look_up: {table: u, on: k, get: [v]}}]}}\n");
     expect(join.message).toBe('there is no key "look_up" here; did you mean "join"?');

@@ -1,5 +1,5 @@
 import type { z } from "zod";
-import type { Finding } from "../finding/finding";
+import type { Finding, Span } from "../finding/finding";
 import { listed, nearest } from "../finding/nearest";
 import { ownOf } from "../finding/own";
 import { quoteFix, quoteLineFix } from "./quoting";
@@ -193,6 +193,22 @@ function nothing(path: Path, source: SourceTree): Finding {
   };
 }
 
+/** Keys of groups whose names are written as those of a map: a name stands behind its formula. */
+function namedKeys(found: Tree, span: Span): Finding | undefined {
+  if (found === null || typeof found !== "object" || Array.isArray(found)) return undefined;
+  const entries = Object.entries(found);
+  if (entries.length === 0 || entries.some(([, value]) => typeof value !== "string")) return undefined;
+  const texts = entries.map(([name, formula]) => `${formula} as ${name}`);
+  const list = `[${texts.map((text) => JSON.stringify(text)).join(", ")}]`;
+  return {
+    code: "wrong-shape",
+    severity: "error",
+    message: `a formula or a list of them is expected under "by"; a name of your own stands behind one: ${texts[0]}`,
+    span,
+    fix: { title: `write ${list}`, edits: [{ ...span, text: list }] },
+  };
+}
+
 function wrongShape(
   expected: string,
   found: Tree | undefined,
@@ -214,6 +230,8 @@ function wrongShape(
   const span = source.valueSpan(path);
   const wanted = EXPECTED[expected] ?? `a ${expected}`;
   const shape = shapeOf(found);
+  const named = path.includes("by") && span ? namedKeys(found, span) : undefined;
+  if (named) return named;
   const isText = schemas.some((schema) => schema._zod.def.type === "string");
   if (isText && expected === "string" && source.styleOf(path) === "flow" && span) {
     return {

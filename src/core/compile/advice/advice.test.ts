@@ -85,6 +85,16 @@ describe("advice on charts", () => {
     expect(codes(chart)).toEqual(["faint-colors"]);
     expect(codes(chart, "style: {ground: dark}\n")).toEqual([]);
   });
+  test("says which colours are taken for one another, and one that is not", () => {
+    const chart = "from: t\ndraw: points\nx: n\ny: n\ncolor: few\ncolors: ";
+    const [found] = advised(sheet(`${chart}{x: "#1d5f5a", y: "#1f6b62"}`));
+    expect(found?.code).toBe("colors-alike");
+    expect(found?.message).toMatch(/x \(#1d5f5a\) and y \(#1f6b62\) can hardly be told apart.*; "#[0-9a-f]{6}" is far/);
+    expect(found?.marks?.values).toEqual([["x"], ["y"]]);
+    expect(codes(`${chart}{x: "#1d5f5a", y: "#a33b2a"}`)).toEqual([]);
+    // Without colours of its own a chart has those of the palette.
+    expect(codes("from: t\ndraw: points\nx: n\ny: n\ncolor: few")).toEqual([]);
+  });
 });
 
 describe("advice on what is measured", () => {

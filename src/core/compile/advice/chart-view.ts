@@ -1,3 +1,4 @@
+import type { ColorScale } from "../../chart/inputs";
 import type { ChartPlan } from "../../chart/plan";
 import type { Fix, FoundMarks } from "../../finding/finding";
 import { TooLarge } from "../../finding/limits";
@@ -42,6 +43,8 @@ export interface ChartView {
   plan: ChartPlan;
   /** The values of a channel in the rows that its layer keeps; nothing for an aggregate. */
   values: (channel: Channel | undefined) => Column | undefined;
+  /** The colours of a colour channel. */
+  colorsOf: (channel: Channel) => ColorScale | undefined;
 }
 
 export const isText = (channel: Channel | undefined): channel is Channel => channel?.kind === "text";

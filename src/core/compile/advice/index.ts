@@ -1,9 +1,11 @@
+import { colorKeyOf } from "../../chart/color-key";
+import type { ColorScale } from "../../chart/inputs";
 import type { PlanPiece } from "../../plan/plan";
 import type { Channel } from "../../query/query";
 import type { Compiling } from "../compiling";
 import { crowded, logs, unsorted, zero } from "./axes";
 import { type Advice, type ChartView, valuesOf } from "./chart-view";
-import { colors, faint, slices } from "./colors";
+import { alike, colors, faint, slices } from "./colors";
 import { underLegend } from "./legend";
 import { crossing, labels, overlap, zigzag } from "./marks";
 import { numbersOfThings, stackOfMeans, sumOfMeans } from "./sums";
@@ -15,6 +17,7 @@ const ALL: readonly Advice[] = [
   unsorted,
   crowded,
   faint,
+  alike,
   zero,
   overlap,
   zigzag,
@@ -27,12 +30,17 @@ const ALL: readonly Advice[] = [
 ];
 
 /** Adds what could be said of the charts of a sheet that is sound. */
-export function adviseCharts(compiling: Compiling, pieces: readonly PlanPiece[]) {
+export function adviseCharts(
+  compiling: Compiling,
+  pieces: readonly PlanPiece[],
+  colors: Readonly<Record<string, ColorScale>>,
+) {
   for (const { name, plan } of pieces) {
     const spec = compiling.sheet.charts.get(name);
     if (plan.type !== "chart" || !spec) continue;
     const values = (channel: Channel | undefined) => valuesOf(compiling, plan, channel);
-    const view: ChartView = { compiling, path: ["charts", name], spec, plan, values };
+    const colorsOf = (channel: Channel) => colors[colorKeyOf(channel, plan)];
+    const view: ChartView = { compiling, path: ["charts", name], spec, plan, values, colorsOf };
     for (const { code, find } of ALL) {
       const found = find(view);
       if (!found) continue;
