@@ -94,7 +94,7 @@ tables:
   u: {read: u.csv, columns: {Breite: {unit: °, label: Latitude}}, steps: [{rename: {Breite: lat}}]}
   t:
     read: t.csv
-    columns: {who: {label: Kind, colors: {a: "#4a6fae"}}, n: {label: Weight, unit: kg, format: ",.2f"}}
+    columns: {who: {label: Kind, colors: {a: "#8a1f6a"}}, n: {label: Weight, unit: kg, format: ",.2f"}}
     steps:
       - rename: {n: weight, who: kind}
       - join: {table: u, on: {kind: k}, get: {north: lat}}
