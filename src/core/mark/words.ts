@@ -22,6 +22,10 @@ const BOX = { width: 1600, height: 900 };
 const LARGEST = 150;
 const SMALLEST = 22;
 const MOST = 120;
+/** Room beside a word, as a part of its size: two that stand in one line are not read as one. */
+const APART = 0.4;
+/** The part of the box that words can fill at best, as they are laid out one after the other. */
+const FULL = 0.7;
 
 /** The part of the box that the words fill, about its middle. */
 function reachOf(
@@ -39,6 +43,25 @@ function reachOf(
   return { width, height };
 }
 
+/** Sizes and places of words by their values, the largest first; all of them are smaller where some find no room. */
+function laidOut(words: readonly string[], values: readonly number[]) {
+  const most = values[0] ?? 1;
+  const roomOf = (size: number, at: number) => ({
+    width: textWidth(words[at] as string, size) + APART * size,
+    height: size,
+  });
+  const sizesOf = (scale: number) =>
+    values.map((value) => Math.max(SMALLEST, scale * LARGEST * Math.sqrt(value / most)));
+  const needed = sizesOf(1)
+    .map(roomOf)
+    .reduce((sum, { width, height }) => sum + width * height, 1);
+  for (let scale = Math.min(1, Math.sqrt((FULL * BOX.width * BOX.height) / needed)); ; scale *= 0.85) {
+    const sizes = sizesOf(scale);
+    const layout = placeWords(sizes.map(roomOf), BOX);
+    if (scale * LARGEST < 2 * SMALLEST || layout.every((spot) => spot !== undefined)) return { sizes, layout };
+  }
+}
+
 export const wordsDraw: MarkDraw = {
   shapes(drawing) {
     const { layer, values, ids, stage, base } = drawing;
@@ -51,14 +74,9 @@ export const wordsDraw: MarkDraw = {
       (a, b) => (all[b] as number) - (all[a] as number) || ((names[a] as string) < (names[b] as string) ? -1 : 1),
     );
     const chosen = known.slice(0, MOST);
-    const most = all[chosen[0] ?? -1] ?? 1;
-    const sizes = chosen.map((id) => Math.max(SMALLEST, LARGEST * Math.sqrt((all[id] as number) / most)));
-    const layout = placeWords(
-      chosen.map((id, at) => ({
-        width: textWidth(names[id] as string, sizes[at] as number),
-        height: sizes[at] as number,
-      })),
-      BOX,
+    const { sizes, layout } = laidOut(
+      chosen.map((id) => names[id] as string),
+      chosen.map((id) => all[id] as number),
     );
     const { plot } = stage;
     const reach = reachOf(layout, chosen, (id, at) => textWidth(names[id] as string, sizes[at] as number), sizes);
