@@ -326,7 +326,8 @@ html.alone .shown.piece{flex:1;border-top:0;min-height:0}
  * flexible box: browsers neither repeat the heads of such tables nor make room for what their pages add.
  */
 const PAPER: readonly (readonly [selector: string, rule: string])[] = [
-  ["", "TOKENS"],
+  // White, as what browsers print of a canvas is: its ground is opaque on paper.
+  ["", "TOKENS;background:#fff"],
   [
     ".side,[data-control],.head-line,.menu-button,.menu,.switches,.page-menu,.pages,.foot,.sentence button,.grip,.tip,.rows .edge",
     "display:none",

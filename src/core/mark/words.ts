@@ -80,7 +80,8 @@ export const wordsDraw: MarkDraw = {
     );
     const { plot } = stage;
     const reach = reachOf(layout, chosen, (id, at) => textWidth(names[id] as string, sizes[at] as number), sizes);
-    const scale = Math.min(plot.width / reach.width, plot.height / reach.height);
+    // A browser may set type a little wider than it is measured.
+    const scale = 0.98 * Math.min(plot.width / reach.width, plot.height / reach.height);
     const placeOf = new Map(chosen.map((id, at) => [id, at]));
     const shown = Int32Array.from(ids).filter((id) => layout[placeOf.get(id) ?? -1] !== undefined);
     const colorOf = new Map(Array.from(ids, (id, at) => [id, base.color[at] as number]));
