@@ -85,6 +85,16 @@ describe("advice on charts", () => {
     expect(codes(chart)).toEqual(["faint-colors"]);
     expect(codes(chart, "style: {ground: dark}\n")).toEqual([]);
   });
+  test("says that a chart groups by whole cells of several values", () => {
+    const rows = "      tags,n\n      a;b,1\n      b,2\n";
+    const text = (split: string, x: string) =>
+      `still: 1\nreport: R\ntables:\n  t:\n    columns: {tags: {label: Tag${split}}}\n    rows: |\n${rows}charts:\n  one: {from: t, draw: bars, x: ${x}, y: sum(n)}\n`;
+    const [found] = advised(text(', split: ";"', "tags"));
+    expect(found?.code).toBe("whole-cells");
+    expect(found?.message).toContain('each Tag here is a whole cell, such as "a;b"');
+    expect(advised(text("", "tags"))).toEqual([]);
+    expect(advised(text(', split: ";"', "n"))).toEqual([]);
+  });
   test("says which colours are taken for one another, and one that is not", () => {
     const chart = "from: t\ndraw: points\nx: n\ny: n\ncolor: few\ncolors: ";
     const [found] = advised(sheet(`${chart}{x: "#1d5f5a", y: "#1f6b62"}`));

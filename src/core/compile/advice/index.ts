@@ -4,6 +4,7 @@ import type { PlanPiece } from "../../plan/plan";
 import type { Channel } from "../../query/query";
 import type { Compiling } from "../compiling";
 import { crowded, logs, unsorted, zero } from "./axes";
+import { wholeCells } from "./cells";
 import { type Advice, type ChartView, valuesOf } from "./chart-view";
 import { alike, colors, faint, slices } from "./colors";
 import { underLegend } from "./legend";
@@ -24,6 +25,7 @@ const ALL: readonly Advice[] = [
   labels,
   crossing,
   underLegend,
+  wholeCells,
   sumOfMeans,
   stackOfMeans,
   numbersOfThings,
