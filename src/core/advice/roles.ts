@@ -1,5 +1,6 @@
 import type { Column } from "../table/column";
 import { namesThings } from "../table/column-names";
+import { separatorIn } from "../table/several-in-cell";
 import { type ColumnSummary, summaryOf } from "../table/summary";
 import type { Table } from "../table/table";
 
@@ -94,6 +95,11 @@ export function rolesOf(table: Table, chosen: readonly string[] = []): Roles {
     );
     return [...found].sort((a, b) => Number(isChosen(b)) - Number(isChosen(a)) || tellingFirst(a, b));
   };
+  // A chart groups by whole cells, which say little where each holds several values.
+  const holdsSeveral = ({ name }: Known) => {
+    const column = table.columns.get(name);
+    return column?.kind === "text" && separatorIn(column) !== undefined;
+  };
   const moments = take(
     ({ summary }) => summary.distinct > 3,
     ({ summary: { kind } }) => kind === "date" || kind === "datetime",
@@ -110,11 +116,15 @@ export function rolesOf(table: Table, chosen: readonly string[] = []): Roles {
       isNumber,
     ),
     groups: take(
-      (column) => column.summary.distinct >= 2 && column.summary.distinct <= MOST_GROUPS && !isName(column),
+      (column) =>
+        column.summary.distinct >= 2 &&
+        column.summary.distinct <= MOST_GROUPS &&
+        !isName(column) &&
+        !holdsSeveral(column),
       (column) => isText(column) && column.summary.distinct <= MOST_GROUPS,
     ),
     crowds: take(
-      ({ summary }) => rows >= summary.distinct * ROWS_A_VALUE,
+      (column) => rows >= column.summary.distinct * ROWS_A_VALUE && !holdsSeveral(column),
       ({ summary: { kind, distinct } }) => kind === "text" && distinct > MOST_GROUPS,
     ),
     scores: take(

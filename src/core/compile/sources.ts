@@ -13,6 +13,7 @@ import type { Reader, ReadOptions, ReadResult } from "../read/texts";
 import { readXlsx } from "../read/xlsx";
 import { setValue } from "../sheet/edit/edit";
 import type { TableSpec } from "../sheet/schema-tables";
+import { separatorIn } from "../table/several-in-cell";
 import { emptyTable, makeTable, type Table } from "../table/table";
 import { addFinding, type Compiling } from "./compiling";
 
@@ -99,6 +100,7 @@ export function readSource(
     }
     reportUnread(compiling, name, result, wishes);
     adviseSpellings(compiling, name, spec, result);
+    adviseSeveral(compiling, name, spec, result);
     return result.findings.some((finding) => finding.severity === "error")
       ? undefined
       : { table: result.table, report: result.report };
@@ -245,6 +247,29 @@ function adviseSpellings(compiling: Compiling, name: string, spec: TableSpec, { 
     ...(span ? { span } : {}),
     ...(edits ? { fix: { title: `take ${quoted} as missing`, edits } } : {}),
   });
+}
+
+/** Cells that hold several values are offered to be parted, as picks then find each of them. */
+function adviseSeveral(compiling: Compiling, name: string, spec: TableSpec, { table }: ReadResult) {
+  const { source } = compiling.sheet;
+  for (const [column, values] of table.columns) {
+    const said = ownOf(spec.columns ?? {}, column);
+    if (values.kind !== "text" || (said !== undefined && (typeof said === "string" || said.split !== undefined)))
+      continue;
+    const separator = separatorIn(values);
+    if (separator === undefined) continue;
+    const quoted = JSON.stringify(separator);
+    const span = source.keySpan(["tables", name]);
+    const edits = setValue(source.text, ["tables", name, "columns", column, "split"], separator);
+    compiling.findings.push({
+      code: "several-in-a-cell",
+      severity: "advice",
+      message: `cells of ${column} hold several values, parted by ${quoted}; with split: ${quoted} a pick finds each of them`,
+      piece: `tables.${name}`,
+      ...(span ? { span } : {}),
+      ...(edits ? { fix: { title: `part them by ${quoted}`, edits } } : {}),
+    });
+  }
 }
 
 /** Cells that were lost in reading are said, the loudest where the sheet itself asked for the kind. */

@@ -21,14 +21,16 @@ function decidedAlike(columns: readonly { name: string; note?: string }[]): stri
   );
 }
 
+/** What is offered beside the account of a file, each in one press. */
+const OFFERED: ReadonlySet<string> = new Set(["odd-spellings", "heads-look-like-data", "several-in-a-cell"]);
+
 /** What became of the file, where something was lost or had to be decided. */
 export function IntakeNotes({ table }: { table: TableView }) {
   const desk = useDesk();
   const [all, setAll] = useState(false);
   const findings = useDeskState((state) => state.reply?.findings);
   const offered = (findings ?? []).filter(
-    ({ piece, fix, code }) =>
-      piece === `tables.${table.name}` && fix && (code === "odd-spellings" || code === "heads-look-like-data"),
+    ({ piece, fix, code }) => piece === `tables.${table.name}` && fix && OFFERED.has(code),
   );
   const { report } = table;
   if (!report) return null;

@@ -1,2 +1,0 @@
-import base from "./playwright.config";
-export default { ...(base as any), projects: undefined, expect: { timeout: 15000 } };
