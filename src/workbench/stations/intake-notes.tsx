@@ -59,7 +59,7 @@ export function IntakeNotes({ table }: { table: TableView }) {
         <p key={note}>{note}</p>
       ))}
       {offered.map((finding) => (
-        <p key={finding.code}>
+        <p key={finding.message}>
           {finding.message} <Press onPress={() => desk.mend(finding)}>{finding.fix?.title}</Press>
         </p>
       ))}
