@@ -1,5 +1,7 @@
+import { writeFileSync } from "node:fs";
 import { expect, type Locator, type Page, test } from "@playwright/test";
-import { leftOf, openFile, piece, plot, rowsOf, stateOf } from "./dashboard";
+import { expectNoNoise, leftOf, openFile, piece, plot, rowsOf, stateOf } from "./dashboard";
+import { OUT, still } from "./prepare";
 
 /** Every story of the small reports, told from the first key to the last without a pointer. */
 
@@ -199,4 +201,49 @@ test("lives are drawn again", async ({ context }) => {
   await tabTo(page, page.getByRole("button", { name: "Draw again" }));
   await press(page, "Enter");
   await expect.poll(half).not.toBe(first);
+});
+
+test("rows of a long list are walked past what is in sight, and the keyboard stays where it is when one is picked", async ({
+  context,
+}) => {
+  const rows = Array.from({ length: 3000 }, (_, at) => `${at},${"abc"[at % 3]},${at % 7}`).join("\n");
+  writeFileSync(`${OUT}/long-list.csv`, `id,kind,n\n${rows}\n`);
+  writeFileSync(
+    `${OUT}/long-list.still.yaml`,
+    `still: 1
+report: A long list
+tables: {r: {read: long-list.csv}}
+charts:
+  list: {from: r, draw: table}
+  kinds: {from: r, draw: bars, x: kind, y: count()}
+links: [rows on list -> filter kinds]
+pages: [{page: One, columns: 1fr 1fr, grid: list kinds}]
+`,
+  );
+  expect(still("build", `${OUT}/long-list.still.yaml`).status).toBe(0);
+  const opened = await openFile(context, "long-list.html");
+  const { page } = opened;
+  const row = (id: number) => piece(page, "list").locator(`tr[data-id="${id}"]`);
+  await row(0).focus();
+  for (let presses = 0; presses < 60; presses++) await page.keyboard.press("ArrowDown");
+  await expect(row(60)).toBeFocused();
+  await expect(row(60)).toBeInViewport();
+  await page.keyboard.press("Enter");
+  await expect.poll(() => rowsOf(page, "kinds")).toEqual([{ x: "a", y: 1 }]);
+  await expect(row(60)).toBeFocused();
+  await page.keyboard.press("ArrowUp");
+  await expect(row(59)).toBeFocused();
+  await page.keyboard.press("Shift+Enter");
+  await expect
+    .poll(() => rowsOf(page, "kinds"))
+    .toEqual([
+      { x: "a", y: 1 },
+      { x: "c", y: 1 },
+    ]);
+  // Scrolled out of sight the row of the keyboard is left, and the list can be come to again.
+  await piece(page, "list")
+    .locator(".rows")
+    .evaluate((box) => box.scrollTo(0, 40_000));
+  await expect(piece(page, "list").locator("tr[tabindex='0']")).toHaveCount(1);
+  expectNoNoise(opened);
 });

@@ -16,21 +16,44 @@ export class RowPicks {
   private pageIds: Int32Array = new Int32Array(0);
   /** Where the keyboard stands among the rows of the page. */
   private active = 0;
+  /** Rows are put in place of others: that the focus leaves one for another is nobody's doing. */
+  private isRedrawing = false;
 
+  /** @param reveal brings a row of the page into sight, by its place there */
   constructor(
     private readonly app: App,
     private readonly name: string,
     private readonly rowsBox: HTMLElement,
     private readonly isGrouped: () => boolean,
+    private readonly reveal: (place: number) => void,
   ) {
     rowsBox.addEventListener("pointerleave", () => this.hold(undefined));
-    rowsBox.addEventListener("focusout", () => this.hold(undefined));
+    rowsBox.addEventListener("focusout", () => this.isRedrawing || this.hold(undefined));
     rowsBox.addEventListener("keydown", (event) => this.key(event));
   }
 
+  /** The keyboard stays at its row, wherever that stands now; where it is gone, at its place. */
   follow(shown: ShownRows, pageIds: Int32Array) {
+    const place = pageIds.indexOf(this.pageIds[this.active] ?? -1);
+    this.active = place >= 0 ? place : Math.max(0, Math.min(this.active, pageIds.length - 1));
     this.shown = shown;
     this.pageIds = pageIds;
+  }
+
+  /** Puts rows in place of others; a row that has the focus keeps it where it stands again. */
+  keepFocus(redraw: () => void) {
+    if (this.isRedrawing) return redraw();
+    const { activeElement } = document;
+    const had = activeElement?.matches("tr[data-id]") === true && this.rowsBox.contains(activeElement);
+    this.isRedrawing = true;
+    redraw();
+    const rows = [...this.rowsBox.querySelectorAll<HTMLElement>("tr[data-id]")];
+    const own = rows.find((row) => row.tabIndex === 0);
+    // Out of sight the row of the keyboard cannot be come to; the first one in sight can.
+    if (!own && rows[0]) rows[0].tabIndex = 0;
+    if (had && own) own.focus({ preventScroll: true });
+    this.isRedrawing = false;
+    if (had && !own) this.hold(undefined);
   }
 
   /** Makes a row one that can be picked. */
@@ -39,7 +62,11 @@ export class RowPicks {
     row.tabIndex = this.pageIds[this.active] === id ? 0 : -1;
     row.dataset.id = String(id);
     row.addEventListener("pointerenter", () => this.hold(id));
-    row.addEventListener("focus", () => this.hold(id));
+    row.addEventListener("focus", () => {
+      if (this.isRedrawing) return;
+      this.active = this.pageIds.indexOf(id);
+      this.hold(id);
+    });
     row.addEventListener("click", (event) => this.pickHere(id, event.shiftKey || event.ctrlKey || event.metaKey));
   }
 
@@ -63,6 +90,7 @@ export class RowPicks {
     } else if (next !== undefined && next >= 0 && next < this.pageIds.length) {
       event.preventDefault();
       this.active = next;
+      this.reveal(next);
       for (const other of this.rowsBox.querySelectorAll<HTMLElement>("tr[data-id]")) other.tabIndex = -1;
       const row = this.rowOf(this.pageIds[next]);
       if (!row) return;

@@ -62,7 +62,13 @@ export class TableView implements View, HeadActs {
     this.rowsBox.setAttribute("aria-label", `Rows of ${piece.words.title}`);
     this.rowsBox.setAttribute("role", "region");
     if (app.selectionsOf(this.name).length)
-      this.picks = new (ROW_PICKS.get("rows"))(app, this.name, this.rowsBox, () => this.plan.query.grouped);
+      this.picks = new (ROW_PICKS.get("rows"))(
+        app,
+        this.name,
+        this.rowsBox,
+        () => this.plan.query.grouped,
+        (place) => this.reveal(place),
+      );
     this.rowsBox.addEventListener("scroll", () => this.look());
     new ResizeObserver(() => this.look()).observe(this.rowsBox);
   }
@@ -73,6 +79,24 @@ export class TableView implements View, HeadActs {
     this.seen = { top: this.rowsBox.scrollTop, height: this.rowsBox.clientHeight };
     this.fillWindow();
     this.sayWhere();
+  }
+
+  /** Brings a row of the page into sight, between the head and the totals. */
+  private reveal(place: number) {
+    const { rowsBox } = this;
+    if (!rowsBox.querySelector("[data-spacer]")) return;
+    const heightOf = (part: string) => rowsBox.querySelector<HTMLElement>(part)?.offsetHeight ?? 0;
+    const least = (place + 1) * ROW_HEIGHT + heightOf("thead") + heightOf("tfoot") - rowsBox.clientHeight;
+    const wanted = Math.max(least, Math.min(place * ROW_HEIGHT, rowsBox.scrollTop));
+    if (wanted === rowsBox.scrollTop) return;
+    rowsBox.scrollTop = wanted;
+    this.look();
+  }
+
+  /** Puts rows in place of others; where they can be picked, the keyboard stays at its own. */
+  private redraw(put: () => void) {
+    if (this.picks) this.picks.keepFocus(put);
+    else put();
   }
 
   /** The table under the settings as they are. */
@@ -132,8 +156,10 @@ export class TableView implements View, HeadActs {
     const table = element("table", role, columnHeads(columns, sort, this.shownWidths, this), body);
     const totals = this.totals(columns, ids);
     if (totals) table.append(element("tfoot", {}, totals));
-    this.rowsBox.replaceChildren(table);
-    this.drawRows(body);
+    this.redraw(() => {
+      this.rowsBox.replaceChildren(table);
+      this.drawRows(body);
+    });
     // Where nothing was scrolled there is nothing to lay out for it.
     if (this.seen.top > 0) this.rowsBox.scrollTop = this.seen.top;
     if (isPrinting && ids.length > size) {
@@ -224,10 +250,12 @@ export class TableView implements View, HeadActs {
     const { top, height } = this.seen;
     const first = Math.max(0, Math.min(this.pageIds.length, Math.floor(top / ROW_HEIGHT)) - SPARE);
     const last = Math.min(this.pageIds.length, first + Math.ceil(height / ROW_HEIGHT) + 2 * SPARE);
-    body.replaceChildren(
-      this.spacer(first),
-      ...Array.from(this.pageIds.subarray(first, last), (id) => this.row(id)),
-      this.spacer(this.pageIds.length - last),
+    this.redraw(() =>
+      body.replaceChildren(
+        this.spacer(first),
+        ...Array.from(this.pageIds.subarray(first, last), (id) => this.row(id)),
+        this.spacer(this.pageIds.length - last),
+      ),
     );
   }
 
