@@ -10,7 +10,7 @@ import { setNumberMarks } from "../formula/number-format";
 import type { SelectionPlan } from "../link/selection";
 import { chooseColors } from "../model/colors";
 import { piecesOn } from "../page/page";
-import type { ControlPlan, Plan, PlanPiece } from "../plan/plan";
+import type { ControlPlan, Plan, PlanPiece, StylePlan } from "../plan/plan";
 import { speaksOf } from "../plan/speaks";
 import type { IntakeReport } from "../read/report";
 import type { Sheet } from "../sheet/read-sheet";
@@ -100,8 +100,8 @@ export interface Compiled {
   ok: boolean;
 }
 
-/** Compiles a sheet and its tables into a plan. Pure, and the same in Node, a worker and a browser. */
-export function compile(input: CompileInput): Compiled {
+/** Everything read and made that pieces are planned over: the look, settings and tables. */
+function begin(input: CompileInput): { compiling: Compiling; style: StylePlan; editions: EditionsPlan | undefined } {
   const sheet = input.sheet ?? readWholeSheet(input.text, input.readFile);
   const compiling: Compiling = {
     sheet,
@@ -124,23 +124,37 @@ export function compile(input: CompileInput): Compiled {
   checkOpen(compiling);
   const editions = input.edition ? undefined : planEditions(compiling);
   Object.assign(compiling, selectionNames(compiling));
-  const controls: ControlPlan[] = [];
-  for (const [name, spec] of sheet.controls) {
-    const control = readControl(compiling, name, spec);
-    if (control) controls.push(control);
-    else sheet.broken.add(name);
-  }
-  const pieces: PlanPiece[] = [];
-  for (const [name, spec] of sheet.charts) {
-    const piece = withVariants(compiling, name, readPiece(compiling, name, spec));
-    if (piece) pieces.push(piece);
-    else sheet.broken.add(name);
-  }
-  for (const [name, spec] of sheet.notes) {
-    const note = readNote(compiling, name, spec);
-    if (note) pieces.push(note);
-    else sheet.broken.add(name);
-  }
+  return { compiling, style, editions };
+}
+
+/** Controls, charts and notes that are sound; others are named as broken. */
+function readAll(compiling: Compiling): { controls: ControlPlan[]; pieces: PlanPiece[] } {
+  const { sheet } = compiling;
+  const sound = <T, P>(specs: ReadonlyMap<string, T>, read: (name: string, spec: T) => P | undefined): P[] =>
+    [...specs].flatMap(([name, spec]) => {
+      const found = read(name, spec);
+      if (found === undefined) sheet.broken.add(name);
+      return found === undefined ? [] : [found];
+    });
+  const controls = sound(sheet.controls, (name, spec) => readControl(compiling, name, spec));
+  const charts = sound(sheet.charts, (name, spec) => withVariants(compiling, name, readPiece(compiling, name, spec)));
+  const notes = sound(sheet.notes, (name, spec) => readNote(compiling, name, spec));
+  return { controls, pieces: [...charts, ...notes] };
+}
+
+const accountsOf = ({ tables }: Compiling): TableAccount[] =>
+  [...tables.values()].map(({ name, table, ledger, report }) => ({
+    name,
+    rowCount: table.rowCount,
+    ledger,
+    ...(report ? { report } : {}),
+  }));
+
+/** Compiles a sheet and its tables into a plan. Pure, and the same in Node, a worker and a browser. */
+export function compile(input: CompileInput): Compiled {
+  const { compiling, style, editions } = begin(input);
+  const { sheet } = compiling;
+  const { controls, pieces } = readAll(compiling);
   const selections = readSelections(compiling, new Map(pieces.map((piece) => [piece.name, piece])), controls);
   beginAtZero(compiling, pieces, selections);
   const mentions = mentionsOf(compiling, pieces, selections);
@@ -179,14 +193,6 @@ export function compile(input: CompileInput): Compiled {
     broken: brokenPieces(sheet),
     ...(opens ? { opens } : {}),
   };
-  const accounts = [...compiling.tables.values()].map(
-    ({ name, table, ledger, report }): TableAccount => ({
-      name,
-      rowCount: table.rowCount,
-      ledger,
-      ...(report ? { report } : {}),
-    }),
-  );
   tellPlaces(sheet);
   return {
     findings: sheet.findings,
@@ -200,7 +206,7 @@ export function compile(input: CompileInput): Compiled {
     ...(editions ? { editions } : {}),
     ...(input.edition ? { edition: input.edition } : {}),
     unplaced: pieces.flatMap(({ name }) => (onPages.includes(name) ? [] : [name])),
-    accounts,
+    accounts: accountsOf(compiling),
     stages: compiling.stages,
     steps: new Map([...compiling.tables].map(([name, { steps }]) => [name, steps])),
     reaches: (from, to) => routeOf(compiling, from, to) !== undefined,

@@ -5,7 +5,7 @@ import type { ColumnWish } from "../read/infer";
 import { decimalOf } from "../read/numbers";
 import type { ColumnSpec, TableSpec } from "../sheet/schema-tables";
 import type { Path } from "../sheet/tree";
-import type { LedgerLine, Step, StepContext, StepResult } from "../steps/step";
+import type { Step, StepContext, StepResult } from "../steps/step";
 import type { ColumnInfo, Table } from "../table/table";
 import { timeReader } from "../table/time-text";
 import { withYears } from "../table/years";
@@ -84,96 +84,45 @@ function waitsFor(compiling: Compiling, path: Path, wanted: string, name: string
   });
 }
 
-function buildTable(compiling: Compiling, name: string, spec: TableSpec, build: Build): BuiltTable | undefined {
-  const path = ["tables", name];
-  const wishes = columnWishes(compiling, name, spec);
-  let start: Source | undefined;
-  /** Steps that choose among tables; they stand in no line of the ledger. */
-  let first: Step[] = [];
+/** The rows with which a table begins, and steps that choose among tables; these stand in no line of the ledger. */
+function beginning(
+  compiling: Compiling,
+  name: string,
+  spec: TableSpec,
+  build: Build,
+  wishes: Map<string, ColumnWish>,
+): { start: Source; first: Step[] } | undefined {
+  const from = ["tables", name, "from"];
+  const other = (wanted: string) => otherTable(compiling, name, build, wanted, from)?.table;
   if (spec.from?.startsWith("$")) {
-    const chosen = chosenTable(
-      compiling,
-      name,
-      spec.from.slice(1),
-      (wanted) => otherTable(compiling, name, build, wanted, [...path, "from"])?.table,
-    );
+    const chosen = chosenTable(compiling, name, spec.from.slice(1), other);
     if (!chosen) return undefined;
     compiling.sourceTables.set(name, chosen.whole);
-    start = { table: chosen.table };
-    first = chosen.steps;
-  } else if (spec.from !== undefined) {
-    const parent = otherTable(compiling, name, build, spec.from, [...path, "from"]);
-    if (!parent) return undefined;
-    start = { table: parent.table };
-  } else start = readSource(compiling, name, spec, wishes.wishes);
-  if (!start) return undefined;
-  if (compiling.edition?.table === name) start = { ...start, table: onlyEdition(start.table, compiling.edition) };
-  let table: Table = { ...start.table, info: mergeInfo(start.table.info, wishes.info) };
-  if (first.length === 0) compiling.sourceTables.set(name, table);
-  const ledger: LedgerLine[] = [];
-  const steps: Step[] = [...first];
-  let ties: Ties = new Map();
-  let sound = true;
-  const context = stepContext(compiling);
-  let draws = 0;
-  const beside = {
-    compiling,
-    tableName: name,
-    other: (wanted: string, asked: Path) => otherTable(compiling, name, build, wanted, asked)?.table,
-    seed: spec.make?.seed ?? 1,
-    redraws: redrawsOf(compiling, name),
-    nextDraw: () => draws++,
-  };
-  const stages: TableStages = { name, tables: [table], ledger, ...(start.report ? { report: start.report } : {}) };
-  compiling.stages.set(name, stages);
-  for (const [at, stepSpec] of (spec.steps ?? []).entries()) {
-    const ready = readyStep({ ...beside, path: [...path, "steps", at], table }, stepSpec);
-    if (!ready) {
-      sound = false;
-      stages.brokenStep = at;
-      break;
-    }
-    if (stepSpec.off) {
-      addFinding(
-        compiling,
-        [...path, "steps", at, "off"],
-        "step-off",
-        `the step "${ready.text}" of ${name} is switched off`,
-        { severity: "warning", piece: `tables.${name}` },
-      );
-      ledger.push({
-        step: ready.text,
-        rowsIn: table.rowCount,
-        rowsOut: table.rowCount,
-        losses: [],
-        off: true,
-        ...(stepSpec.why === undefined ? {} : { why: stepSpec.why }),
-      });
-      stages.tables.push(table);
-      continue;
-    }
-    const result = stepResult(compiling, [...path, "steps", at], ready.step, table, context, name);
-    if (!result) {
-      sound = false;
-      stages.brokenStep = at;
-      break;
-    }
-    const line: LedgerLine = {
-      step: ready.text,
-      rowsIn: table.rowCount,
-      rowsOut: result.table.rowCount,
-      losses: result.losses,
-    };
-    if (result.notes) line.notes = result.notes;
-    if (stepSpec.why !== undefined) line.why = stepSpec.why;
-    ledger.push(line);
-    steps.push(ready.step);
-    ties = compiling.cache.ties(result, ties);
-    table = result.table;
-    stages.tables.push(table);
+    return { start: { table: chosen.table }, first: chosen.steps };
   }
-  if (!sound) return undefined;
-  table = withYears(table);
+  if (spec.from === undefined) {
+    const start = readSource(compiling, name, spec, wishes);
+    return start && { start, first: [] };
+  }
+  const table = other(spec.from);
+  return table && { start: { table }, first: [] };
+}
+
+function buildTable(compiling: Compiling, name: string, spec: TableSpec, build: Build): BuiltTable | undefined {
+  const { wishes, info } = columnWishes(compiling, name, spec);
+  const begun = beginning(compiling, name, spec, build, wishes);
+  if (!begun) return undefined;
+  const { start, first } = begun;
+  const { edition } = compiling;
+  const own = edition?.table === name ? onlyEdition(start.table, edition) : start.table;
+  const whole: Table = { ...own, info: mergeInfo(own.info, info) };
+  if (first.length === 0) compiling.sourceTables.set(name, whole);
+  const stages: TableStages = { name, tables: [whole], ledger: [], ...(start.report ? { report: start.report } : {}) };
+  compiling.stages.set(name, stages);
+  const made = runSteps(compiling, name, spec, build, stages);
+  if (!made) return undefined;
+  const steps = [...first, ...made.steps];
+  const table = withYears(made.table);
   checkColumnNames(compiling, name, spec, stages.tables);
   checkReadings(compiling, name, spec, stages.tables, steps);
   checkFormats(compiling, name, spec, table);
@@ -183,14 +132,66 @@ function buildTable(compiling: Compiling, name: string, spec: TableSpec, build: 
     spec,
     table,
     steps,
-    ledger,
-    wishes: wishes.wishes,
+    ledger: stages.ledger,
+    wishes,
     usesSettings: followsSettings,
     // A table that is made anew for every setting may be packed cut in two, and its ties with it.
-    ties: followsSettings ? new Map() : ties,
+    ties: followsSettings ? new Map() : made.ties,
     ...(spec.from === undefined || first.length ? {} : { from: spec.from }),
     ...(start.report ? { report: start.report } : {}),
   };
+}
+
+/**
+ * Runs the steps of a table over its first stage, and takes down what each made and lost; nothing where one is
+ * broken.
+ */
+function runSteps(
+  compiling: Compiling,
+  name: string,
+  spec: TableSpec,
+  build: Build,
+  stages: TableStages,
+): { table: Table; steps: Step[]; ties: Ties } | undefined {
+  let table = stages.tables[0] as Table;
+  let ties: Ties = new Map();
+  let draws = 0;
+  const steps: Step[] = [];
+  const context = stepContext(compiling);
+  const beside = {
+    compiling,
+    tableName: name,
+    other: (wanted: string, asked: Path) => otherTable(compiling, name, build, wanted, asked)?.table,
+    seed: spec.make?.seed ?? 1,
+    redraws: redrawsOf(compiling, name),
+    nextDraw: () => draws++,
+  };
+  for (const [at, stepSpec] of (spec.steps ?? []).entries()) {
+    const path = ["tables", name, "steps", at];
+    const ready = readyStep({ ...beside, path, table }, stepSpec);
+    const result = ready && (stepSpec.off ? "off" : stepResult(compiling, path, ready.step, table, context, name));
+    if (!ready || !result) {
+      stages.brokenStep = at;
+      return undefined;
+    }
+    const why = stepSpec.why === undefined ? {} : { why: stepSpec.why };
+    const line = { step: ready.text, rowsIn: table.rowCount };
+    if (result === "off") {
+      addFinding(compiling, [...path, "off"], "step-off", `the step "${ready.text}" of ${name} is switched off`, {
+        severity: "warning",
+        piece: `tables.${name}`,
+      });
+      stages.ledger.push({ ...line, rowsOut: table.rowCount, losses: [], off: true, ...why });
+    } else {
+      const { losses, notes } = result;
+      stages.ledger.push({ ...line, rowsOut: result.table.rowCount, losses, ...(notes ? { notes } : {}), ...why });
+      steps.push(ready.step);
+      ties = compiling.cache.ties(result, ties);
+      table = result.table;
+    }
+    stages.tables.push(table);
+  }
+  return { table, steps, ties };
 }
 
 /** What a step gives; one whose result would be too large is a finding, and the steps below it wait. */

@@ -47,95 +47,131 @@ function wordsOf(text: string): Word[] {
   return words;
 }
 
+/** A sentence that cannot be read; it ends the reading wherever that stands. */
+class Unread extends Error {
+  constructor(readonly problem: SentenceProblem) {
+    super(problem.message);
+  }
+}
+
+function fail(code: string, message: string, { start, end }: Word, replacement?: string): never {
+  throw new Unread({ code, message, start, end, ...(replacement ? { replacement } : {}) });
+}
+
 /** Reads the sentence of a link. */
 export function parseLink(text: string): { sentence?: LinkSentence; problem?: SentenceProblem } {
-  const words = wordsOf(text);
-  let at = 0;
-  const end: Word = { name: "", start: text.length, end: text.length };
-  const next = () => words[at] ?? end;
-  const fail = (code: string, message: string, word: Word, replacement?: string) => ({
-    problem: { code, message, start: word.start, end: word.end, ...(replacement ? { replacement } : {}) },
-  });
-  if (words.length === 0) return fail("empty-link", "a link says GESTURE on SOURCE -> EFFECT TARGETS", end);
-  if (next().name === "cross-filter") {
-    at += 1;
-    const table = next();
-    if (table === end) return fail("bad-link", "after cross-filter comes the name of a table", end);
-    if (words.length > 2) return fail("bad-link", "nothing may follow cross-filter TABLE", words[2] as Word);
-    return { sentence: { type: "cross-filter", table } };
+  try {
+    return { sentence: new LinkReader(text).sentence() };
+  } catch (thrown) {
+    if (thrown instanceof Unread) return { problem: thrown.problem };
+    throw thrown;
   }
-  const head = next();
-  const two = `${head.name} ${words[1]?.name ?? ""}`;
-  const gesture = GESTURES.find((known) => known === two) ?? GESTURES.find((known) => known === head.name);
-  if (!gesture) {
-    const near = nearest(head.name === "brush" ? two : head.name, [...GESTURES, "cross-filter"]);
-    const span: Word =
-      head.name === "brush"
-        ? { name: two, start: head.start, end: words[1]?.name !== "on" ? (words[1]?.end ?? head.end) : head.end }
-        : head;
+}
+
+/** Reads a sentence word by word, from the gesture to the last target. */
+class LinkReader {
+  private readonly words: readonly Word[];
+  private readonly end: Word;
+  private at = 0;
+
+  constructor(text: string) {
+    this.words = wordsOf(text);
+    this.end = { name: "", start: text.length, end: text.length };
+  }
+
+  private get next(): Word {
+    return this.words[this.at] ?? this.end;
+  }
+
+  private take(): Word {
+    const word = this.next;
+    this.at += 1;
+    return word;
+  }
+
+  /** Takes the next word if it is this one. */
+  private takes(name: string): boolean {
+    const is = this.next.name === name;
+    if (is) this.at += 1;
+    return is;
+  }
+
+  sentence(): LinkSentence {
+    if (this.words.length === 0) fail("empty-link", "a link says GESTURE on SOURCE -> EFFECT TARGETS", this.end);
+    if (this.takes("cross-filter")) return this.crossFilter();
+    const gesture = this.gesture();
+    if (!this.takes("on")) fail("bad-link", `after ${gesture} comes "on" and the name of a chart`, this.next);
+    const source = this.take();
+    if (source === this.end || source.name === "->") fail("bad-link", "the name of the chart is missing", source);
+    const by = this.takes("by") ? this.columns() : [];
+    const as = this.takes("as") ? this.take() : undefined;
+    if (!this.takes("->")) fail("bad-link", 'an arrow "->" is expected before the effect', this.next);
+    return { type: "gesture", gesture, source, by, ...(as ? { as } : {}), effects: this.effects() };
+  }
+
+  private crossFilter(): LinkSentence {
+    const table = this.take();
+    if (table === this.end) fail("bad-link", "after cross-filter comes the name of a table", this.end);
+    if (this.next !== this.end) fail("bad-link", "nothing may follow cross-filter TABLE", this.next);
+    return { type: "cross-filter", table };
+  }
+
+  /** A gesture of one word or of two. */
+  private gesture(): GestureName {
+    const [head, second] = [this.next, this.words[this.at + 1]];
+    const two = `${head.name} ${second?.name ?? ""}`;
+    const gesture = GESTURES.find((known) => known === two) ?? GESTURES.find((known) => known === head.name);
+    if (gesture) {
+      this.at += gesture.includes(" ") ? 2 : 1;
+      return gesture;
+    }
+    const isBrush = head.name === "brush";
+    const end = isBrush && second && second.name !== "on" ? second.end : head.end;
+    const word: Word = isBrush ? { name: two, start: head.start, end } : head;
     return fail(
       "unknown-gesture",
-      `"${span.name.trim()}" is no gesture; gestures are ${GESTURES.join(", ")} and cross-filter`,
-      span,
-      near,
+      `"${word.name.trim()}" is no gesture; gestures are ${GESTURES.join(", ")} and cross-filter`,
+      word,
+      nearest(isBrush ? two : head.name, [...GESTURES, "cross-filter"]),
     );
   }
-  at = gesture.includes(" ") ? 2 : 1;
-  if (next().name !== "on") return fail("bad-link", `after ${gesture} comes "on" and the name of a chart`, next());
-  at += 1;
-  const source = next();
-  if (source === end || source.name === "->") return fail("bad-link", "the name of the chart is missing", source);
-  at += 1;
-  const by: PlacedName[] = [];
-  if (next().name === "by") {
-    at += 1;
-    for (;;) {
-      by.push(next());
-      at += 1;
-      if (next().name !== ",") break;
-      at += 1;
+
+  private columns(): PlacedName[] {
+    const by = [this.take()];
+    while (this.takes(",")) by.push(this.take());
+    return by;
+  }
+
+  private effects(): LinkEffect[] {
+    const effects: LinkEffect[] = [];
+    while (this.next !== this.end) {
+      effects.push(this.clause());
+      if (this.next !== this.end && this.words[this.at - 1]?.name !== ",")
+        fail("bad-link", `a comma is expected before "${this.next.name}"`, this.next);
     }
+    if (effects.length === 0) fail("bad-link", "an effect is expected after the arrow, such as filter all", this.end);
+    return effects;
   }
-  let as: PlacedName | undefined;
-  if (next().name === "as") {
-    at += 1;
-    as = next();
-    at += 1;
-  }
-  if (next().name !== "->") return fail("bad-link", 'an arrow "->" is expected before the effect', next());
-  at += 1;
-  const effects: LinkEffect[] = [];
-  while (at < words.length) {
-    const word = next();
+
+  /** An effect and its targets, up to the comma before another effect. */
+  private clause(): LinkEffect {
+    const word = this.take();
     const effect = EFFECTS.find((known) => known === word.name);
-    if (!effect) {
+    if (!effect)
       return fail(
         "unknown-effect",
         `"${word.name}" is no effect; effects are ${EFFECTS.join(", ")}`,
         word,
         nearest(word.name, EFFECTS),
       );
-    }
-    at += 1;
     const clause: LinkEffect = { effect, targets: [] };
-    if (effect === "fade" && /^(?:0?\.\d+|0|1)$/.test(next().name)) {
-      clause.amount = Number(next().name);
-      at += 1;
-    }
-    for (;;) {
-      const target = next();
-      if (target === end || target.name === "," || target.name === "->")
-        return fail("bad-link", `the name of a chart is expected after ${effect}`, target);
+    if (effect === "fade" && /^(?:0?\.\d+|0|1)$/.test(this.next.name)) clause.amount = Number(this.take().name);
+    do {
+      const target = this.take();
+      if (target === this.end || target.name === "," || target.name === "->")
+        fail("bad-link", `the name of a chart is expected after ${effect}`, target);
       clause.targets.push(target);
-      at += 1;
-      if (next().name !== ",") break;
-      at += 1;
-      if (EFFECTS.includes(next().name as EffectName)) break;
-    }
-    effects.push(clause);
-    if (at < words.length && words[at - 1]?.name !== ",")
-      return fail("bad-link", `a comma is expected before "${next().name}"`, next());
+    } while (this.takes(",") && !EFFECTS.includes(this.next.name as EffectName));
+    return clause;
   }
-  if (effects.length === 0) return fail("bad-link", "an effect is expected after the arrow, such as filter all", end);
-  return { sentence: { type: "gesture", gesture, source, by, ...(as ? { as } : {}), effects } };
 }

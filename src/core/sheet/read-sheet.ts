@@ -137,14 +137,37 @@ type MapTree = { [key: string]: Tree };
 const isMapTree = (tree: Tree | undefined): tree is MapTree =>
   typeof tree === "object" && tree !== null && !Array.isArray(tree);
 
-/**
- * Reads the text of a sheet. Never throws; broken pieces are left out and named in findings.
- * A `part` is a sheet that others use, which needs no title.
- */
-export function readSheet(text: string, as: "report" | "part" = "report"): Sheet {
-  const source = readTree(text);
-  const findings = [...source.findings];
-  const sheet: Sheet = {
+/** Takes what a schema makes of a value of the sheet; what is wrong with it is said, and nothing comes of it. */
+type Take = <T extends z.ZodType>(
+  schema: T,
+  path: Path,
+  value: Tree | undefined,
+  piece?: string,
+) => z.output<T> | undefined;
+
+function takerOf({ source, findings }: Sheet): Take {
+  const hasOddKey = source.text.includes("__proto__");
+  // The rest of a text that YAML has split is no key of its own and is not blamed twice.
+  const isRest = ({ span }: Finding) =>
+    span !== undefined &&
+    findings.some(
+      ({ code, span: whole }) =>
+        code === "split-text" && whole !== undefined && span.start > whole.start && span.end <= whole.end,
+    );
+  return (schema, path, value, piece) => {
+    const result = schema.safeParse(value === undefined ? undefined : hasOddKey ? withoutOddKey(value) : value);
+    if (result.success) return hasOddKey ? withOddKey(result.data) : result.data;
+    const issues = hasOddKey
+      ? result.error.issues.map((issue) => ({ ...issue, path: pathWithOddKey(issue.path) }))
+      : result.error.issues;
+    findings.push(...findingsOfIssues(issues, path, schema, source, piece).filter((finding) => !isRest(finding)));
+    return undefined;
+  };
+}
+
+/** A sheet of which nothing is read yet. */
+function blankSheet(source: SourceTree): Sheet {
+  return {
     source,
     report: "",
     tables: new Map(),
@@ -158,8 +181,18 @@ export function readSheet(text: string, as: "report" | "part" = "report"): Sheet
     style: {},
     use: [],
     broken: new Set(),
-    findings,
+    findings: [...source.findings],
   };
+}
+
+/**
+ * Reads the text of a sheet. Never throws; broken pieces are left out and named in findings.
+ * A `part` is a sheet that others use, which needs no title.
+ */
+export function readSheet(text: string, as: "report" | "part" = "report"): Sheet {
+  const source = readTree(text);
+  const sheet = blankSheet(source);
+  const { findings } = sheet;
   const { tree } = source;
   if (findings.some((finding) => finding.code === "yaml")) return sheet;
   if (!isMapTree(tree)) {
@@ -171,27 +204,23 @@ export function readSheet(text: string, as: "report" | "part" = "report"): Sheet
     });
     return sheet;
   }
-  const hasOddKey = source.text.includes("__proto__");
-  const take = <T extends z.ZodType>(
-    schema: T,
-    path: Path,
-    value: Tree | undefined,
-    piece?: string,
-  ): z.output<T> | undefined => {
-    const result = schema.safeParse(value === undefined ? undefined : hasOddKey ? withoutOddKey(value) : value);
-    if (result.success) return hasOddKey ? withOddKey(result.data) : result.data;
-    const issues = hasOddKey
-      ? result.error.issues.map((issue) => ({ ...issue, path: pathWithOddKey(issue.path) }))
-      : result.error.issues;
-    // The rest of a text that YAML has split is no key of its own and is not blamed twice.
-    const split = findings.filter(({ code }) => code === "split-text");
-    const isRest = ({ span }: Finding) =>
-      span !== undefined &&
-      split.some((whole) => whole.span && span.start > whole.span.start && span.end <= whole.span.end);
-    findings.push(...findingsOfIssues(issues, path, schema, source, piece).filter((finding) => !isRest(finding)));
-    return undefined;
-  };
-  // The top level is checked key by key, so that one broken chart leaves the others standing.
+  const take = takerOf(sheet);
+  readHead(sheet, tree, as, take);
+  readNamed(sheet, tree, take);
+  readList(sheet, tree.links, "links", (value, path) => {
+    const spec = take(linkSchema, path, value);
+    if (spec !== undefined) readLink(sheet, spec, path);
+  });
+  readList(sheet, tree.pages, "pages", (value, path) => {
+    const spec = take(pageSchema, path, value);
+    if (spec) sheet.pages.push({ spec, path });
+  });
+  if (tree.style !== undefined) sheet.style = take(styleSchema, ["style"], tree.style) ?? {};
+  return sheet;
+}
+
+/** Keys of the sheet that hold no pieces. The top level is checked key by key, so that one broken chart is alone. */
+function readHead(sheet: Sheet, tree: MapTree, as: "report" | "part", take: Take) {
   const known = keysAt(topSchema, []);
   const shell: MapTree = Object.create(null);
   for (const [key, value] of Object.entries(tree))
@@ -203,97 +232,90 @@ export function readSheet(text: string, as: "report" | "part" = "report"): Sheet
   sheet.use = top?.use ?? [];
   sheet.views = top?.views ?? {};
   if (top?.editions) sheet.editions = top.editions;
+}
 
-  const each = <T extends z.ZodType>(
-    key: "tables" | "controls" | "charts" | "notes",
-    schema: T,
-    keep: (name: string, spec: z.output<T>) => void,
-  ) => {
-    const group = tree[key];
-    if (group === undefined) return;
-    if (!isMapTree(group)) {
-      if (group === null) return;
-      findings.push(findingAt(source, [key], "wrong-shape", `a map of names is expected under "${key}"`));
-      return;
-    }
-    for (const [name, value] of Object.entries(group)) {
-      const piece = key === "tables" ? `tables.${name}` : name;
-      const path = [key, name];
-      const misnamed = nameProblem(name, key);
-      if (misnamed) {
-        const span = source.keySpan(path);
-        const better = name
-          .toLowerCase()
-          .replace(/[^a-z0-9_]+/g, "_")
-          .replace(/^[^a-z]+/, "");
-        findings.push({
-          code: "bad-name",
-          severity: "error",
-          message: misnamed,
-          piece,
-          ...(span ? { span } : {}),
-          ...(span && NAME.test(better) && !RESERVED_PIECES.has(better)
-            ? { fix: { title: `write ${better}`, edits: [{ ...span, text: better }] } }
-            : {}),
-        });
-      }
-      const variants = key === "charts" ? chartVariants(value, tree.controls) : undefined;
-      const wrong = variants && ("problem" in variants ? variants : variantProblem(variants));
-      if (wrong || (variants && "problem" in variants)) {
-        if (wrong)
-          findings.push({ ...findingAt(source, [...path, ...wrong.path], "wrong-value", wrong.problem), piece });
-        sheet.broken.add(piece);
-        continue;
-      }
-      const [spec, ...others] = (variants?.of ?? [{ tree: value }]).map((one) => take(schema, path, one.tree, piece));
-      if (variants && spec !== undefined && others.every((other) => other !== undefined)) {
-        const specs = [spec, ...others] as ChartSpec[];
-        const of = variants.of.map(({ values }, at) => ({ values, spec: specs[at] as ChartSpec }));
-        sheet.variants.set(name, { settings: variants.settings, of });
-      }
-      if (spec !== undefined && !misnamed) keep(name, spec);
-      else sheet.broken.add(piece);
-    }
+/** Everything that has a name: tables, controls, charts and notes; a name that stands twice is said. */
+function readNamed(sheet: Sheet, tree: MapTree, take: Take) {
+  const doubled = (group: "charts" | "notes", name: string, message: string) => {
+    sheet.findings.push({ ...findingAt(sheet.source, [group, name], "doubled-name", message), piece: name });
+    sheet.broken.add(name);
   };
+  const each = <T extends z.ZodType>(key: NamedGroup, schema: T, keep: (name: string, spec: z.output<T>) => void) =>
+    readGroup(sheet, tree, take, key, schema, keep);
   each("tables", tableSchema, (name, spec) => {
     if (stepsAreSound(spec, name, sheet)) sheet.tables.set(name, spec);
     else sheet.broken.add(`tables.${name}`);
   });
   each("controls", controlSchema, (name, spec) => sheet.controls.set(name, spec));
   each("charts", chartSchema, (name, spec) => {
-    if (sheet.controls.has(name)) {
-      findings.push({
-        ...findingAt(
-          source,
-          ["charts", name],
-          "doubled-name",
-          `"${name}" is a control too; charts and controls share their names`,
-        ),
-        piece: name,
-      });
-      sheet.broken.add(name);
-    } else sheet.charts.set(name, spec);
+    if (!sheet.controls.has(name)) sheet.charts.set(name, spec);
+    else doubled("charts", name, `"${name}" is a control too; charts and controls share their names`);
   });
   each("notes", noteSchema, (name, spec) => {
     const taken = sheet.charts.has(name) ? "chart" : sheet.controls.has(name) ? "control" : undefined;
-    if (taken === undefined) {
-      sheet.notes.set(name, spec);
-      return;
+    if (taken === undefined) sheet.notes.set(name, spec);
+    else doubled("notes", name, `"${name}" is a ${taken} too; pieces share their names`);
+  });
+}
+
+type NamedGroup = "tables" | "controls" | "charts" | "notes";
+
+/** The specs of a group, one by one: a broken one leaves the others standing. */
+function readGroup<T extends z.ZodType>(
+  sheet: Sheet,
+  tree: MapTree,
+  take: Take,
+  key: NamedGroup,
+  schema: T,
+  keep: (name: string, spec: z.output<T>) => void,
+) {
+  const { source, findings, broken } = sheet;
+  const group = tree[key];
+  if (group === undefined || group === null) return;
+  if (!isMapTree(group)) {
+    findings.push(findingAt(source, [key], "wrong-shape", `a map of names is expected under "${key}"`));
+    return;
+  }
+  for (const [name, value] of Object.entries(group)) {
+    const piece = key === "tables" ? `tables.${name}` : name;
+    const path = [key, name];
+    const misnamed = nameProblem(name, key);
+    if (misnamed) findings.push(badName(source, path, name, misnamed, piece));
+    const variants = key === "charts" ? chartVariants(value, tree.controls) : undefined;
+    const wrong = variants && ("problem" in variants ? variants : variantProblem(variants));
+    if (wrong || (variants && "problem" in variants)) {
+      if (wrong) findings.push({ ...findingAt(source, [...path, ...wrong.path], "wrong-value", wrong.problem), piece });
+      broken.add(piece);
+      continue;
     }
-    const message = `"${name}" is a ${taken} too; pieces share their names`;
-    findings.push({ ...findingAt(source, ["notes", name], "doubled-name", message), piece: name });
-    sheet.broken.add(name);
-  });
-  readList(sheet, tree.links, "links", (value, path) => {
-    const spec = take(linkSchema, path, value);
-    if (spec !== undefined) readLink(sheet, spec, path);
-  });
-  readList(sheet, tree.pages, "pages", (value, path) => {
-    const spec = take(pageSchema, path, value);
-    if (spec) sheet.pages.push({ spec, path });
-  });
-  if (tree.style !== undefined) sheet.style = take(styleSchema, ["style"], tree.style) ?? {};
-  return sheet;
+    const [spec, ...others] = (variants?.of ?? [{ tree: value }]).map((one) => take(schema, path, one.tree, piece));
+    if (variants && spec !== undefined && others.every((other) => other !== undefined)) {
+      const specs = [spec, ...others] as ChartSpec[];
+      const of = variants.of.map(({ values }, at) => ({ values, spec: specs[at] as ChartSpec }));
+      sheet.variants.set(name, { settings: variants.settings, of });
+    }
+    if (spec !== undefined && !misnamed) keep(name, spec);
+    else broken.add(piece);
+  }
+}
+
+/** A name that cannot be one, with one that could where that is near. */
+function badName(source: SourceTree, path: Path, name: string, message: string, piece: string): Finding {
+  const span = source.keySpan(path);
+  const better = name
+    .toLowerCase()
+    .replace(/[^a-z0-9_]+/g, "_")
+    .replace(/^[^a-z]+/, "");
+  return {
+    code: "bad-name",
+    severity: "error",
+    message,
+    piece,
+    ...(span ? { span } : {}),
+    ...(span && NAME.test(better) && !RESERVED_PIECES.has(better)
+      ? { fix: { title: `write ${better}`, edits: [{ ...span, text: better }] } }
+      : {}),
+  };
 }
 
 function nameProblem(name: string, key: string): string | undefined {
