@@ -48,44 +48,50 @@ function known<T>(map: ReadonlyMap<string, T>, name: string, what: string): T {
 /** The functions behind `window.stillHarbor`, once the dashboard runs. */
 export type Api = Omit<StillHarbor, "ready" | "put">;
 
+/** A range on an axis of a selection, from its two ends as a script gives them. */
+function rangeOn(plan: SelectionPlan, axis: "x" | "y", range: readonly unknown[]): [number, number] {
+  if (!plan.axes[axis]) throw new RangeError(`the selection "${plan.name}" has no ${axis}`);
+  const kind = plan.words[axis]?.kind ?? "number";
+  const [low, high] = range.map((end) =>
+    typeof end === "number" && kind !== "date" && kind !== "datetime" ? end : textNumber(kind, String(end)),
+  ) as [number, number];
+  if (low <= high) return [low, high];
+  throw new RangeError(`${JSON.stringify(range)} are not two ends on ${axis} of "${plan.name}"`);
+}
+
+/** Keys that a script picks, widened as a click widens them. */
+function keysOf(app: App, plan: SelectionPlan, keys: NonNullable<Selecting["keys"]>): Key[] {
+  const { columns } = app.model.engine.tableOf(plan.table);
+  for (const column of keys.flatMap((key) => Object.keys(key)))
+    if (!Object.hasOwn(plan.keys, column) && !columns.has(column))
+      throw new RangeError(`"${column}" is no column of ${plan.table} in this file`);
+  return plan.by.length ? widened(app, plan.table, plan.by, keys) : (keys as Key[]);
+}
+
+/** The state that a script asks of a selection. */
+function selecting(app: App, plan: SelectionPlan, what: Selecting): SelectionState {
+  const state: SelectionState = {};
+  for (const axis of ["x", "y"] as const) {
+    const given = what[axis];
+    if (given === undefined) continue;
+    if (!Array.isArray(given)) {
+      state.keys = [nearestKey(app, plan, axis, given)];
+      continue;
+    }
+    state[axis] = rangeOn(plan, axis, given);
+    const piece = plan.ons ? app.model.piece(plan.source)?.plan : undefined;
+    const on = piece?.type === "chart" ? piece.layers[0]?.query.channels[axis]?.text : undefined;
+    if (on !== undefined) state.on = { ...state.on, [axis]: on };
+  }
+  if (what.outline) state.outline = outlineOf(plan, what.outline);
+  if (plan.byMarks && (state.x || state.y)) return { keys: app.model.keysWithin(plan, state) };
+  if (what.keys) state.keys = keysOf(app, plan, what.keys);
+  if (!state.x && !state.y && !state.keys && !state.outline)
+    throw new RangeError("select takes {x: [from, to]}, {y: …} or {keys: [{column: value}]}");
+  return app.model.wholePeriods(plan, state);
+}
+
 export function makeApi(app: App, controls: ReadonlyMap<string, ControlView>, keeper: StateKeeper): Api {
-  const selecting = (name: string, what: Selecting): SelectionState => {
-    const plan = known(app.model.selections, name, "selection");
-    const state: SelectionState = {};
-    for (const axis of ["x", "y"] as const) {
-      const given = what[axis];
-      if (given === undefined) continue;
-      if (!Array.isArray(given)) {
-        state.keys = [nearestKey(app, plan, axis, given)];
-        continue;
-      }
-      const range = given;
-      if (!plan.axes[axis]) throw new RangeError(`the selection "${name}" has no ${axis}`);
-      const kind = plan.words[axis]?.kind ?? "number";
-      const [low, high] = range.map((end) =>
-        typeof end === "number" && kind !== "date" && kind !== "datetime" ? end : textNumber(kind, String(end)),
-      ) as [number, number];
-      if (!(low <= high)) throw new RangeError(`${JSON.stringify(range)} are not two ends on ${axis} of "${name}"`);
-      state[axis] = [low, high];
-      const piece = plan.ons ? app.model.piece(plan.source)?.plan : undefined;
-      const on = piece?.type === "chart" ? piece.layers[0]?.query.channels[axis]?.text : undefined;
-      if (on !== undefined) state.on = { ...state.on, [axis]: on };
-    }
-    if (what.outline) state.outline = outlineOf(plan, what.outline);
-    if (plan.byMarks && (state.x || state.y)) return { keys: app.model.keysWithin(plan, state) };
-    if (what.keys) {
-      const table = app.model.engine.tableOf(plan.table);
-      for (const key of what.keys) {
-        for (const column of Object.keys(key))
-          if (!Object.hasOwn(plan.keys, column) && !table.columns.has(column))
-            throw new RangeError(`"${column}" is no column of ${plan.table} in this file`);
-      }
-      state.keys = plan.by.length ? widened(app, plan.table, plan.by, what.keys) : (what.keys as Key[]);
-    }
-    if (!state.x && !state.y && !state.keys && !state.outline)
-      throw new RangeError("select takes {x: [from, to]}, {y: …} or {keys: [{column: value}]}");
-    return app.model.wholePeriods(plan, state);
-  };
   const finish = () => {
     app.settle();
     app.flush();
@@ -105,8 +111,8 @@ export function makeApi(app: App, controls: ReadonlyMap<string, ControlView>, ke
       finish();
     },
     select: async (name, what) => {
-      const state = selecting(name, what);
       const plan = known(app.model.selections, name, "selection");
+      const state = selecting(app, plan, what);
       if (plan.gesture === "legend") app.leaveEntries(plan, state);
       else app.select(name, state);
       finish();

@@ -64,6 +64,19 @@ const isPoor = ({ summary: { rows, missing, values } }: Known): boolean =>
 /** Columns of which much is known, and not nearly always the same, come before others. */
 const tellingFirst = (one: Known, other: Known) => Number(isPoor(one)) - Number(isPoor(other));
 
+/** A text of which nearly every row has its own, or that names things. */
+const isName = ({ name, summary: { distinct } }: Known, rows: number) =>
+  rows > 20 && (distinct > rows * 0.5 || (namesThings(name) && distinct > MOST_GROUPS));
+
+const isWhole = ({ summary: { range } }: Known) =>
+  range !== undefined && Number.isInteger(range.least) && Number.isInteger(range.most);
+
+const isScore = (column: Known, rows: number): boolean => {
+  const { kind, distinct } = column.summary;
+  const isFew = distinct >= 2 && distinct <= MOST_SCORES && rows >= distinct * ROWS_A_VALUE;
+  return kind === "number" && isFew && isWhole(column);
+};
+
 /**
  * What the columns of a table can be.
  * @param chosen columns that somebody pressed: each comes first in its role, whatever it is like
@@ -75,20 +88,8 @@ export function rolesOf(table: Table, chosen: readonly string[] = []): Roles {
   const isChosen = ({ name }: Known) => chosen.includes(name);
   const position = positionIn(all);
   const isPlace = (column: Known) => column === position?.lon || column === position?.lat;
-  const isName = ({ name, summary }: Known) =>
-    rows > 20 && (summary.distinct > rows * 0.5 || (namesThings(name) && summary.distinct > MOST_GROUPS));
   const years = all.filter((column) => isNumber(column) && YEAR.test(column.name) && isWithin(column, 1000, 2200));
-  const isWhole = ({ summary: { range } }: Known) =>
-    range !== undefined && Number.isInteger(range.least) && Number.isInteger(range.most);
-  const scores = all.filter(
-    (column) =>
-      column.summary.kind === "number" &&
-      column.summary.distinct >= 2 &&
-      column.summary.distinct <= MOST_SCORES &&
-      rows >= column.summary.distinct * ROWS_A_VALUE &&
-      isWhole(column) &&
-      !years.includes(column),
-  );
+  const scores = all.filter((column) => isScore(column, rows) && !years.includes(column));
   const take = (test: (column: Known) => boolean, isKind: (column: Known) => boolean) => {
     const found = all.filter(
       (column) => !places.includes(column) && isKind(column) && (isChosen(column) || test(column)),
@@ -119,7 +120,7 @@ export function rolesOf(table: Table, chosen: readonly string[] = []): Roles {
       (column) =>
         column.summary.distinct >= 2 &&
         column.summary.distinct <= MOST_GROUPS &&
-        !isName(column) &&
+        !isName(column, rows) &&
         !holdsSeveral(column),
       (column) => isText(column) && column.summary.distinct <= MOST_GROUPS,
     ),

@@ -52,6 +52,52 @@ function quoted(text: string, start: number, what: string): { value: string; end
   throw new FormulaProblem("unclosed-quote", `this ${what} is never closed with ${mark}`, start, text.length);
 }
 
+/** A token without the place at which it begins, which is known. */
+type Cut = Omit<Token, "start">;
+
+/** What stands in quotes of some kind at a place; single ones are a mistake. */
+function cutQuoted(text: string, at: number): Cut | undefined {
+  const character = text[at];
+  if (character === '"') return { type: "text", ...quoted(text, at, "text") };
+  if (character === "`") return { type: "quoted name", ...quoted(text, at, "column name") };
+  if (character !== "'") return undefined;
+  const close = text.indexOf("'", at + 1);
+  const end = close < 0 ? text.length : close + 1;
+  const inner = text.slice(at + 1, close < 0 ? text.length : close);
+  throw new FormulaProblem("single-quotes", "a text stands in double quotes", at, end, {
+    title: "use double quotes",
+    text: JSON.stringify(inner),
+    start: at,
+    end,
+  });
+}
+
+/** A number, a setting, a name or a word at a place. */
+function cutWord(text: string, at: number): Cut | undefined {
+  const number = matchAt(NUMBER, text, at);
+  if (number) return { type: "number", value: number, end: at + number.length };
+  if (text[at] === "$") {
+    const name = matchAt(NAME, text, at + 1);
+    if (!name) throw new FormulaProblem("bad-sign", "after $ comes the name of a setting, such as $bins", at, at + 1);
+    return { type: "setting", value: name, end: at + 1 + name.length };
+  }
+  const name = matchAt(NAME, text, at);
+  return name ? { type: RESERVED.has(name) ? "word" : "name", value: name, end: at + name.length } : undefined;
+}
+
+function cutSign(text: string, at: number): Cut {
+  const sign = matchAt(SIGN, text, at);
+  if (!sign) throw new FormulaProblem("bad-sign", `"${text[at]}" has no meaning in a formula`, at, at + 1);
+  if (sign !== "==" && sign !== "<>") return { type: "sign", value: sign, end: at + sign.length };
+  const meant = sign === "==" ? "=" : "!=";
+  throw new FormulaProblem("bad-sign", `write ${meant} in place of ${sign}`, at, at + 2, {
+    title: `write ${meant}`,
+    text: meant,
+    start: at,
+    end: at + 2,
+  });
+}
+
 /** Cuts a formula into tokens. Throws {@link FormulaProblem}. */
 export function tokenize(text: string): Token[] {
   const tokens: Token[] = [];
@@ -62,62 +108,9 @@ export function tokenize(text: string): Token[] {
       at += space.length;
       continue;
     }
-    const start = at;
-    const character = text[at] as string;
-    const add = (type: TokenType, value: string, end: number) => {
-      tokens.push({ type, value, start, end });
-      at = end;
-    };
-    if (character === '"') {
-      const { value, end } = quoted(text, at, "text");
-      add("text", value, end);
-      continue;
-    }
-    if (character === "`") {
-      const { value, end } = quoted(text, at, "column name");
-      add("quoted name", value, end);
-      continue;
-    }
-    if (character === "'") {
-      const close = text.indexOf("'", at + 1);
-      const end = close < 0 ? text.length : close + 1;
-      const inner = text.slice(at + 1, close < 0 ? text.length : close);
-      throw new FormulaProblem("single-quotes", "a text stands in double quotes", start, end, {
-        title: "use double quotes",
-        text: JSON.stringify(inner),
-        start,
-        end,
-      });
-    }
-    const number = matchAt(NUMBER, text, at);
-    if (number) {
-      add("number", number, at + number.length);
-      continue;
-    }
-    if (character === "$") {
-      const name = matchAt(NAME, text, at + 1);
-      if (!name)
-        throw new FormulaProblem("bad-sign", "after $ comes the name of a setting, such as $bins", start, start + 1);
-      add("setting", name, at + 1 + name.length);
-      continue;
-    }
-    const name = matchAt(NAME, text, at);
-    if (name) {
-      add(RESERVED.has(name) ? "word" : "name", name, at + name.length);
-      continue;
-    }
-    const sign = matchAt(SIGN, text, at);
-    if (!sign) throw new FormulaProblem("bad-sign", `"${character}" has no meaning in a formula`, start, start + 1);
-    if (sign === "==" || sign === "<>") {
-      const meant = sign === "==" ? "=" : "!=";
-      throw new FormulaProblem("bad-sign", `write ${meant} in place of ${sign}`, start, start + 2, {
-        title: `write ${meant}`,
-        text: meant,
-        start,
-        end: start + 2,
-      });
-    }
-    add("sign", sign, at + sign.length);
+    const cut = cutQuoted(text, at) ?? cutWord(text, at) ?? cutSign(text, at);
+    tokens.push({ ...cut, start: at });
+    at = cut.end;
   }
   tokens.push({ type: "end", value: "", start: text.length, end: text.length });
   return tokens;

@@ -73,83 +73,78 @@ function distances(points: readonly Point[], lat: Float64Array, lon: Float64Arra
   return along;
 }
 
+/** The `gpx` element of a file, or what is wrong with it. */
+function elementIn(file: string, text: string): { gpx: Element } | { failed: ReadResult } {
+  const failed = (message: string) => ({ failed: unreadable(file, "bad-xml", message) });
+  const bad = (why: string) => failed(`${file} cannot be read as GPX: ${why}`);
+  // The parser itself takes much that is no XML; damage is looked for first, and has a place.
+  const valid = XMLValidator.validate(text);
+  if (valid !== true) return bad(`line ${valid.err.line}, column ${valid.err.col}: ${valid.err.msg}`);
+  const parser = new XMLParser({
+    ignoreAttributes: false,
+    attributeNamePrefix: "",
+    parseTagValue: false,
+    parseAttributeValue: false,
+    removeNSPrefix: true,
+    processEntities: false,
+    isArray: (name) => LISTS.has(name),
+  });
+  let gpx: unknown;
+  try {
+    gpx = (parser.parse(text) as Element).gpx;
+  } catch (fault) {
+    return bad(fault instanceof Error ? fault.message : String(fault));
+  }
+  // An element with nothing in it comes as an empty text.
+  if (gpx === "") return { gpx: {} };
+  return typeof gpx === "object" && gpx !== null ? { gpx: gpx as Element } : failed(`${file} holds no gpx element`);
+}
+
+/** One column for each thing that points say, by name. */
+function columnsOf(points: readonly Point[], zoneSeconds: number): [string, Column][] {
+  const numbers = (take: (point: Point) => number): Column => ({
+    kind: "number",
+    values: Float64Array.from(points, take),
+  });
+  const degrees = (value: unknown, most: number) => {
+    const read = numberOf(value);
+    return Math.abs(read) <= most ? read : Number.NaN;
+  };
+  const momentOf = ({ element }: Point) => {
+    const moment = wordsOf(element.time) ?? "";
+    const read = readIsoDatetime(moment);
+    return (read === read ? read : readIsoDate(moment)) + zoneSeconds;
+  };
+  const lat = Float64Array.from(points, ({ element }) => degrees(element.lat, 90));
+  const lon = Float64Array.from(points, ({ element }) => degrees(element.lon, 180));
+  const tracks = points.map(({ track }) => track);
+  return [
+    ["track", textColumn(tracks, points.length)],
+    ["segment", numbers(({ segment }) => segment)],
+    ["time", { kind: "datetime", values: Float64Array.from(points, momentOf) }],
+    ["lat", { kind: "number", values: lat }],
+    ["lon", { kind: "number", values: lon }],
+    ["elevation", numbers(({ element }) => numberOf(element.ele))],
+    ["distance_km", { kind: "number", values: distances(points, lat, lon) }],
+  ];
+}
+
 /**
  * Reads GPX: one row a point, with its track, the number of its segment, time (UTC), position in
  * degrees, elevation in metres, and kilometres along its track.
  */
 export function readGpx(file: string, text: string, options: ReadOptions = {}): ReadResult {
   const notes: string[] = [];
-  // The parser itself takes much that is no XML; damage is looked for first, and has a place.
-  const valid = XMLValidator.validate(text);
-  if (valid !== true)
-    return unreadable(
-      file,
-      "bad-xml",
-      `${file} cannot be read as GPX: line ${valid.err.line}, column ${valid.err.col}: ${valid.err.msg}`,
-    );
-  let gpx: unknown;
-  try {
-    gpx = (
-      new XMLParser({
-        ignoreAttributes: false,
-        attributeNamePrefix: "",
-        parseTagValue: false,
-        parseAttributeValue: false,
-        removeNSPrefix: true,
-        processEntities: false,
-        isArray: (name) => LISTS.has(name),
-      }).parse(text) as Element
-    ).gpx;
-  } catch (fault) {
-    return unreadable(
-      file,
-      "bad-xml",
-      `${file} cannot be read as GPX: ${fault instanceof Error ? fault.message : String(fault)}`,
-    );
-  }
-  // An element with nothing in it comes as an empty text.
-  if (gpx === "") gpx = {};
-  if (typeof gpx !== "object" || gpx === null) return unreadable(file, "bad-xml", `${file} holds no gpx element`);
+  const found = elementIn(file, text);
+  if ("failed" in found) return found.failed;
   options.progress?.(0.6);
-  const points = pointsOf(gpx as Element, notes);
+  const points = pointsOf(found.gpx, notes);
   if (points.length === 0)
     return unreadable(file, "empty-file", `${file} holds no points: neither tracks, nor routes, nor marked places`);
-  const length = points.length;
-  const column = (take: (element: Element) => number) => Float64Array.from(points, ({ element }) => take(element));
-  const within = (most: number) => (value: number) => (Math.abs(value) <= most ? value : Number.NaN);
-  const lat = column(({ lat: value }) => within(90)(numberOf(value)));
-  const lon = column(({ lon: value }) => within(180)(numberOf(value)));
-  const time = column(({ time: value }) => {
-    const moment = wordsOf(value) ?? "";
-    const read = readIsoDatetime(moment);
-    return (read === read ? read : readIsoDate(moment)) + (options.zone?.seconds ?? 0);
-  });
-  const elevation = column(({ ele }) => numberOf(ele));
-  const numeric = (kind: "number" | "datetime", values: Float64Array): Column => ({ kind, values });
   if (points.some(({ element }) => isFiner(wordsOf(element.time) ?? "")))
     notes.push("times finer than milliseconds are cut down to them");
-  const columns: [string, Column][] = [
-    [
-      "track",
-      textColumn(
-        points.map(({ track }) => track),
-        length,
-      ),
-    ],
-    [
-      "segment",
-      numeric(
-        "number",
-        Float64Array.from(points, ({ segment }) => segment),
-      ),
-    ],
-    ["time", numeric("datetime", time)],
-    ["lat", numeric("number", lat)],
-    ["lon", numeric("number", lon)],
-    ["elevation", numeric("number", elevation)],
-    ["distance_km", numeric("number", distances(points, lat, lon))],
-  ];
-  const result = tableOfColumns(file, columns, length, notes, options, (own, row) => {
+  const columns = columnsOf(points, options.zone?.seconds ?? 0);
+  const result = tableOfColumns(file, columns, points.length, notes, options, (own, row) => {
     const value = valueAt(own, row);
     return value === null ? null : String(value);
   });

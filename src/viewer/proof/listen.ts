@@ -81,6 +81,12 @@ export function listenToWorkbench(first: Dashboard, exchanged: (next: Dashboard)
   });
   tellWorkbench({ stillHarbor: "ready" });
   follow(first);
+  tellGestures();
+  askParts((event) => (alone === undefined ? undefined : partAt(exchange.current.app, alone, event)));
+}
+
+/** Tells of what happens here that is for the page around it. */
+function tellGestures() {
   const tell = (event: Event) => {
     const piece = (event.target as Element | null)?.closest?.<HTMLElement>("[data-piece],[data-control]");
     const name = piece?.dataset.piece ?? piece?.dataset.control;
@@ -102,18 +108,23 @@ export function listenToWorkbench(first: Dashboard, exchanged: (next: Dashboard)
     event.preventDefault();
     tellWorkbench({ stillHarbor: "drag" });
   });
-  // Axes and titles take no gesture of a reader: pressed alone at large, they ask what they can be. So does
-  // anything where the other button is pressed.
-  const askPart = (event: MouseEvent, isOther: boolean) => {
-    const part = alone === undefined ? undefined : partAt(exchange.current.app, alone, event);
+  document.addEventListener("pointerdown", tell, true);
+  document.addEventListener("focusin", tell);
+}
+
+/**
+ * Axes and titles take no gesture of a reader: pressed alone at large, they ask what they can be. So does anything
+ * where the other button is pressed.
+ */
+function askParts(partOf: (event: MouseEvent) => ReturnType<typeof partAt>) {
+  const ask = (event: MouseEvent, isOther: boolean) => {
+    const part = partOf(event);
     if (part === undefined || (!isOther && part !== "title" && part !== "x" && part !== "y")) return;
     if (isOther) event.preventDefault();
     tellWorkbench({ stillHarbor: "part", part });
   };
-  document.addEventListener("click", (event) => askPart(event, false));
-  document.addEventListener("contextmenu", (event) => askPart(event, true));
-  document.addEventListener("pointerdown", tell, true);
-  document.addEventListener("focusin", tell);
+  document.addEventListener("click", (event) => ask(event, false));
+  document.addEventListener("contextmenu", (event) => ask(event, true));
 }
 
 interface Lit {

@@ -17,6 +17,8 @@ export interface SheetPlace {
   inFlow: boolean;
 }
 
+type Place = Omit<SheetPlace, "from" | "word">;
+
 interface Level {
   column: number;
   part: string | number;
@@ -25,6 +27,8 @@ interface Level {
 }
 
 const KEY = /^(?:"([^"]*)"|'([^']*)'|([^\s#:,[\]{}"'-][^:#]*?|-?[^\s#:,[\]{}"'-][^:#]*?)):(?=\s|$)/;
+const ITEM = /^-(?:\s|$)/;
+const columnOf = (line: string) => line.length - line.trimStart().length;
 const WORD = /[\p{L}\p{N}_$`.-]*$/u;
 
 /** Brackets still open after a text, quotes minded, with what was written inside each. */
@@ -69,7 +73,7 @@ function openBrackets(text: string): { mark: string; parts: string[] }[] {
 const bare = (key: string) => key.trim().replace(/^["']|["']$/g, "");
 
 /** Goes into braces and brackets that are open before the cursor. */
-function intoFlow(path: (string | number)[], text: string): Omit<SheetPlace, "from" | "word"> | undefined {
+function intoFlow(path: (string | number)[], text: string): Place | undefined {
   const open = openBrackets(text);
   if (open.length === 0) return undefined;
   let present: string[] = [];
@@ -98,58 +102,59 @@ function intoFlow(path: (string | number)[], text: string): Omit<SheetPlace, "fr
   return { path, what, before, present, inFlow: true };
 }
 
-/**
- * Finds where an offset stands, by indentation, dashes and brackets of the lines up to it, so that
- * completion works in a sheet that is only half written.
- */
-export function placeAt(text: string, offset: number): SheetPlace {
-  const upto = text.slice(0, offset);
-  const lines = upto.split("\n");
-  const stack: Level[] = [];
-  let block: { column: number } | undefined;
-  let flow: { text: string } | undefined;
-  let result: Omit<SheetPlace, "from" | "word"> = { path: [], what: "key", before: "", present: [], inFlow: false };
-  const roots: string[] = [];
-  lines.forEach((line, at) => {
-    const isLast = at === lines.length - 1;
-    const column = line.length - line.trimStart().length;
-    if (flow) {
-      flow.text += `\n${line}`;
-      if (isLast)
-        result = intoFlow(
-          stack.map(({ part }) => part),
-          flow.text,
-        ) ?? { ...result, what: "value" };
-      if (openBrackets(flow.text).length === 0) flow = undefined;
-      return;
+/** Follows the lines of a sheet up to a place, and knows at each which keys it stands under. */
+class PlaceFinder {
+  private readonly stack: Level[] = [];
+  private readonly roots: string[] = [];
+  /** A text of several lines that began at this column, and goes on as long as lines stand further in. */
+  private block: { column: number } | undefined;
+  /** Braces or brackets that are open over several lines. */
+  private flow: string | undefined;
+
+  private get path(): Level["part"][] {
+    return this.stack.map(({ part }) => part);
+  }
+
+  /** Goes over a line that is whole. */
+  pass(line: string) {
+    if (this.flow !== undefined) {
+      this.flow += `\n${line}`;
+      if (openBrackets(this.flow).length === 0) this.flow = undefined;
+    } else if (!this.isInBlock(line) && line.trim() !== "" && !line.trimStart().startsWith("#")) this.read(line, false);
+  }
+
+  /** Where the end of the last line stands. */
+  last(line: string): Place {
+    if (this.flow !== undefined) {
+      const nothing: Place = { path: [], what: "value", before: "", present: [], inFlow: false };
+      return intoFlow(this.path, `${this.flow}\n${line}`) ?? nothing;
     }
-    if (block) {
-      if (line.trim() === "" || column > block.column) {
-        if (isLast)
-          result = {
-            path: stack.map(({ part }) => part),
-            what: "value",
-            before: line.trimStart(),
-            present: [],
-            inFlow: false,
-          };
-        if (!isLast || line.trim() !== "") return;
-      }
-      block = undefined;
-    }
-    if (!isLast && (line.trim() === "" || line.trimStart().startsWith("#"))) return;
+    if (this.isInBlock(line) && line.trim() !== "")
+      return { path: this.path, what: "value", before: line.trimStart(), present: [], inFlow: false };
+    return this.read(line, true);
+  }
+
+  private isInBlock(line: string): boolean {
+    if (!this.block) return false;
+    if (line.trim() === "" || columnOf(line) > this.block.column) return true;
+    this.block = undefined;
+    return false;
+  }
+
+  /** Leaves what stands further in than a line, and goes into its items. */
+  private come(line: string): { rest: string; here: number } {
+    const { stack } = this;
     let rest = line.trimStart();
-    let here = column;
+    let here = columnOf(line);
     // A dash at the column of its list's key still belongs to that key.
-    const isItem = /^-(?:\s|$)/.test(rest);
-    while (stack.length) {
-      const top = stack.at(-1) as Level;
-      if (top.column > here || (top.column === here && !(isItem && typeof top.part === "string"))) {
-        if (top.column === here && isItem === (typeof top.part === "number")) break;
-        stack.pop();
-      } else break;
+    const isItem = ITEM.test(rest);
+    for (let top = stack.at(-1); top; top = stack.at(-1)) {
+      const isOwnKey = isItem && typeof top.part === "string";
+      const isBeside = top.column === here && isItem === (typeof top.part === "number");
+      if (top.column < here || (top.column === here && isOwnKey) || isBeside) break;
+      stack.pop();
     }
-    while (/^-(?:\s|$)/.test(rest)) {
+    while (ITEM.test(rest)) {
       const top = stack.at(-1);
       if (top && top.column === here && typeof top.part === "number") top.part += 1;
       else stack.push({ column: here, part: 0, present: [] });
@@ -157,44 +162,46 @@ export function placeAt(text: string, offset: number): SheetPlace {
       rest = rest.slice(skip);
       here += skip;
     }
+    return { rest, here };
+  }
+
+  private read(line: string, isLast: boolean): Place {
+    const { stack } = this;
+    const { rest, here } = this.come(line);
     const sibling = stack.at(-1);
     const isSibling = sibling?.column === here && typeof sibling.part === "string";
-    const present = isSibling ? sibling.present : stack.length === 0 ? roots : [];
+    const present = isSibling ? sibling.present : stack.length === 0 ? this.roots : [];
     if (isSibling) stack.pop();
-    const parents = stack.map(({ part }) => part);
+    const parents = this.path;
     const key = KEY.exec(rest);
     if (!key) {
-      const onlyItem = typeof parents.at(-1) === "number";
-      if (isLast)
-        result = intoFlow([...parents], rest) ?? {
-          path: parents,
-          what: "key",
-          before: rest,
-          present: [...present],
-          inFlow: false,
-        };
-      else if (openBrackets(rest).length) flow = { text: rest };
-      if (isSibling && !onlyItem) stack.push({ ...sibling });
-      return;
+      if (!isLast && openBrackets(rest).length) this.flow = rest;
+      if (isSibling && typeof parents.at(-1) !== "number") stack.push({ ...sibling });
+      const own: Place = { path: parents, what: "key", before: rest, present: [...present], inFlow: false };
+      return (isLast && intoFlow([...parents], rest)) || own;
     }
     const name = key[1] ?? key[2] ?? (key[3] as string);
-    if (!isLast || /:\s/.test(key[0] + rest.slice(key[0].length, key[0].length + 1)) || rest.length > key[0].length)
-      present.push(name);
-    stack.push({ column: here, part: name, present });
     const value = rest.slice(key[0].length);
-    if (isLast) {
-      const path = [...parents, name];
-      result = intoFlow([...path], value) ?? {
-        path,
-        what: "value",
-        before: value.trimStart(),
-        present: [...present],
-        inFlow: false,
-      };
-    } else if (/^\s*[|>][-+0-9]*\s*(?:#.*)?$/.test(value)) block = { column: here };
-    else if (/^\s*[[{]/.test(value) && openBrackets(value).length) flow = { text: value };
-  });
-  const word = WORD.exec(result.before)?.[0] ?? "";
-  const trimmed = result.what === "value" ? word : result.before.replace(/^["']/, "");
-  return { ...result, word: trimmed, from: offset - trimmed.length };
+    if (!isLast || /:\s/.test(key[0] + value.slice(0, 1)) || value.length > 0) present.push(name);
+    stack.push({ column: here, part: name, present });
+    if (!isLast && /^\s*[|>][-+0-9]*\s*(?:#.*)?$/.test(value)) this.block = { column: here };
+    else if (!isLast && /^\s*[[{]/.test(value) && openBrackets(value).length) this.flow = value;
+    const path = [...parents, name];
+    const own: Place = { path, what: "value", before: value.trimStart(), present: [...present], inFlow: false };
+    return (isLast && intoFlow([...path], value)) || own;
+  }
+}
+
+/**
+ * Finds where an offset stands, by indentation, dashes and brackets of the lines up to it, so that
+ * completion works in a sheet that is only half written.
+ */
+export function placeAt(text: string, offset: number): SheetPlace {
+  const lines = text.slice(0, offset).split("\n");
+  const finder = new PlaceFinder();
+  for (const line of lines.slice(0, -1)) finder.pass(line);
+  const place = finder.last(lines.at(-1) as string);
+  const word = WORD.exec(place.before)?.[0] ?? "";
+  const trimmed = place.what === "value" ? word : place.before.replace(/^["']/, "");
+  return { ...place, word: trimmed, from: offset - trimmed.length };
 }
