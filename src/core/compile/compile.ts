@@ -150,6 +150,11 @@ const accountsOf = ({ tables }: Compiling): TableAccount[] =>
     ...(report ? { report } : {}),
   }));
 
+const stepsOf = ({ tables }: Compiling) => new Map([...tables].map(([name, { steps }]) => [name, steps]));
+
+/** The title of a file: of one of several, with the value that it is of. */
+const titleOf = ({ report }: Sheet, edition: Edition | undefined) => (edition ? `${report}: ${edition.value}` : report);
+
 /** Compiles a sheet and its tables into a plan. Pure, and the same in Node, a worker and a browser. */
 export function compile(input: CompileInput): Compiled {
   const { compiling, style, editions } = begin(input);
@@ -180,7 +185,7 @@ export function compile(input: CompileInput): Compiled {
   const media = readMedia(compiling, tables, shown);
   const plan: Plan = {
     version: 1,
-    report: input.edition ? `${sheet.report}: ${input.edition.value}` : sheet.report,
+    report: titleOf(sheet, input.edition),
     tables: planned,
     settings: Object.fromEntries(compiling.settings),
     controls,
@@ -208,7 +213,7 @@ export function compile(input: CompileInput): Compiled {
     unplaced: pieces.flatMap(({ name }) => (onPages.includes(name) ? [] : [name])),
     accounts: accountsOf(compiling),
     stages: compiling.stages,
-    steps: new Map([...compiling.tables].map(([name, { steps }]) => [name, steps])),
+    steps: stepsOf(compiling),
     reaches: (from, to) => routeOf(compiling, from, to) !== undefined,
     ok: !hasErrors(sheet.findings),
   };

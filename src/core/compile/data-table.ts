@@ -17,53 +17,67 @@ function addsUp({ kind, format, formula }: Channel, made: ColumnInfo | undefined
   return !made?.single && !made?.years && !isName && !format?.endsWith("%");
 }
 
-export function readDataTable(place: Place, spec: ChartSpec): DataTablePlan | undefined {
-  const { compiling, name, path, built } = place;
-  const texts =
-    spec.columns ?? [...built.table.columns.keys()].map((column) => printFormula({ type: "column", name: column }));
-  const channels: Record<string, Channel> = {};
-  const columns: DataTablePlan["columns"] = [];
+type Listed = Pick<DataTablePlan, "columns"> & { channels: Record<string, Channel> };
+
+/** Takes up a column of a data table; false where it cannot be one. */
+function addColumn(
+  place: Place,
+  spec: ChartSpec,
+  { channels, columns }: Listed,
+  text: string,
+  path: Path,
+  list?: TableColumn["list"],
+): boolean {
+  const { compiling, name, built } = place;
+  const at = { compiling, path, tableName: built.name, table: built.table, piece: name };
+  const read = readChannel(at, text, { named: true });
+  if (!read) return false;
+  const { formula } = read.channel;
+  const key = read.checked.name ?? (formula.type === "column" ? formula.name : text.trim());
+  if (columns.some((column) => column.key === key)) {
+    wrongAt(place, path, "doubled-column", `"${key}" stands twice in this table`);
+    return false;
+  }
+  const channel = `column${columns.length}`;
+  const made = formula.type === "column" ? built.table.info.get(formula.name) : madeBy(formula);
+  const format = made?.period && periodFormat(read.channel.kind, made.period);
+  channels[channel] = format && read.channel.format === undefined ? { ...read.channel, format } : read.channel;
+  const adds = spec.totals === true && addsUp(read.channel, made);
+  columns.push({ channel, key, ...(list ? { list } : {}), ...(adds ? { adds } : {}) });
+  return true;
+}
+
+/** The columns of a data table as the sheet lists them, else all; nothing where one is wrong. */
+function listColumns(place: Place, spec: ChartSpec): Listed | undefined {
+  const { compiling, path, built } = place;
+  const column = (name: string) => printFormula({ type: "column", name });
+  const listed: Listed = { channels: {}, columns: [] };
   let sound = true;
-  const addColumn = (text: string, inner: Path, list?: TableColumn["list"]) => {
-    const read = readChannel({ compiling, path: inner, tableName: built.name, table: built.table, piece: name }, text, {
-      named: true,
-    });
-    if (!read) {
-      sound = false;
-      return;
-    }
-    const { formula } = read.channel;
-    const key = read.checked.name ?? (formula.type === "column" ? formula.name : text.trim());
-    if (columns.some((column) => column.key === key)) {
-      sound = false;
-      wrongAt(place, inner, "doubled-column", `"${key}" stands twice in this table`);
-      return;
-    }
-    const channel = `column${columns.length}`;
-    const made = formula.type === "column" ? built.table.info.get(formula.name) : madeBy(formula);
-    const format = made?.period && periodFormat(read.channel.kind, made.period);
-    channels[channel] = format && read.channel.format === undefined ? { ...read.channel, format } : read.channel;
-    const adds = spec.totals === true && addsUp(read.channel, made);
-    columns.push({ channel, key, ...(list ? { list } : {}), ...(adds ? { adds } : {}) });
-  };
-  for (const [at, text] of texts.entries()) {
+  for (const [at, text] of (spec.columns ?? [...built.table.columns.keys()].map(column)).entries()) {
     const inner = spec.columns ? [...path, "columns", at] : path;
     const setting = /^\$([a-z][a-z0-9_]*)$/.exec(text.trim())?.[1];
     const plan = setting === undefined ? undefined : compiling.settings.get(setting);
     if (setting === undefined || !plan?.list) {
-      addColumn(text, inner);
+      if (!addColumn(place, spec, listed, text, inner)) sound = false;
       continue;
     }
     compiling.used.add(setting);
     for (const value of plan.of ?? [])
-      addColumn(printFormula({ type: "column", name: value }), inner, { setting, value });
+      if (!addColumn(place, spec, listed, column(value), inner, { setting, value })) sound = false;
   }
+  return sound ? listed : undefined;
+}
+
+export function readDataTable(place: Place, spec: ChartSpec): DataTablePlan | undefined {
+  const { path, built } = place;
+  const listed = listColumns(place, spec);
   const identity = spec.identity === undefined ? undefined : readIdentity(place, spec.identity);
   if (spec.identity !== undefined && !identity) return undefined;
+  const { sound: keepSound, keep } = keepFormula(place, [...path, "keep"], spec.keep);
+  if (!listed || !keepSound) return undefined;
+  const { channels, columns } = listed;
   // Rows of a grouped table are known by their keys.
   if (identity && !Object.values(channels).some(({ aggregate }) => aggregate)) channels.identity = identity;
-  const { sound: keepSound, keep } = keepFormula(place, [...path, "keep"], spec.keep);
-  if (!sound || !keepSound) return undefined;
   const query = queryOf(
     place,
     channels,

@@ -376,19 +376,8 @@ export class Checker {
         this.comparable(node.high, parts[0], parts[2]);
         return join("boolean", parts);
       }
-      case "in": {
-        const value = down(node.value);
-        const listed = node.list.type === "setting" ? this.scope.lists?.get(node.list.name) : undefined;
-        if (listed) {
-          this.comparable(node.list, value, { kind: listed, aggregate: false, constant: true });
-          return join("boolean", [value]);
-        }
-        const list = down(node.list);
-        if (node.list.type === "list")
-          for (const item of node.list.items) this.comparable(item, value, this.visit(item, inAggregate));
-        else this.blame(node.list, "wrong-kind", "after in comes a list in square brackets");
-        return join("boolean", [value, list]);
-      }
+      case "in":
+        return this.isIn(node, inAggregate);
       case "of": {
         const aggregate = down(node.aggregate);
         if (!(node.aggregate.type === "call" && AGGREGATES.has(node.aggregate.name)))
@@ -401,6 +390,20 @@ export class Checker {
       case "picked":
         return { kind: "boolean", aggregate: false, constant: false };
     }
+  }
+
+  private isIn({ value: of, list }: Formula & { type: "in" }, inAggregate: boolean): Seen {
+    const value = this.visit(of, inAggregate);
+    const listed = list.type === "setting" ? this.scope.lists?.get(list.name) : undefined;
+    if (listed) {
+      this.comparable(list, value, { kind: listed, aggregate: false, constant: true });
+      return join("boolean", [value]);
+    }
+    const seen = this.visit(list, inAggregate);
+    if (list.type === "list")
+      for (const item of list.items) this.comparable(item, value, this.visit(item, inAggregate));
+    else this.blame(list, "wrong-kind", "after in comes a list in square brackets");
+    return join("boolean", [value, seen]);
   }
 
   private setting(node: Formula & { type: "setting" }): Seen {

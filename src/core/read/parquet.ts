@@ -64,15 +64,10 @@ export async function decodeParquet(bytes: Uint8Array): Promise<Decoded> {
   const left: LeftOut[] = [];
   const leaves = leavesOf(parquetSchema(metadata), [], left);
   const rows = Number(metadata.num_rows);
-  const unpacked = metadata.row_groups.reduce(
-    (sum, { columns }) =>
-      sum + columns.reduce((own, { meta_data }) => own + Number(meta_data?.total_uncompressed_size ?? 0), 0),
-    0,
-  );
   // By what the file says of itself, before anything of it is unpacked.
   keepBound("fileColumns", leaves.length, "the file");
   keepRoom(rows, Math.max(1, leaves.length), "the file");
-  keepBound("unpackedBytes", unpacked, "the file");
+  keepBound("unpackedBytes", unpackedBytes(metadata), "the file");
   const bare = { ...metadata, schema: metadata.schema.map(bareElement) };
   const scan = await parquetScan({
     file: buffer,
@@ -106,18 +101,17 @@ export async function decodeParquet(bytes: Uint8Array): Promise<Decoded> {
         });
     }
   }
-  if (columns.length === 0)
-    return {
-      type: "problem",
-      code: "empty-file",
-      message: `holds no column that can be read${
-        left.length
-          ? `: ${left
-              .map(({ name, why }) => `${name} ${why}`)
-              .slice(0, 3)
-              .join("; ")}`
-          : ""
-      }`,
-    };
-  return { type: "columns", rows, notes, columns, left };
+  return columns.length ? { type: "columns", rows, notes, columns, left } : nothingIn(left);
+}
+
+/** What the columns of a file take unpacked, as it says itself. */
+const unpackedBytes = ({ row_groups }: ReturnType<typeof parquetMetadata>): number =>
+  row_groups
+    .flatMap(({ columns }) => columns)
+    .reduce((sum, { meta_data }) => sum + Number(meta_data?.total_uncompressed_size ?? 0), 0);
+
+function nothingIn(left: readonly LeftOut[]): Decoded {
+  const examples = left.slice(0, 3).map(({ name, why }) => `${name} ${why}`);
+  const why = examples.length ? `: ${examples.join("; ")}` : "";
+  return { type: "problem", code: "empty-file", message: `holds no column that can be read${why}` };
 }
