@@ -1,8 +1,9 @@
 "use client";
 
-import { useEffect, useRef } from "react";
+import { type RefObject, useCallback, useEffect, useRef } from "react";
 import styled from "styled-components";
 import type { ProofUpdate } from "../../viewer/proof/exchange";
+import type { Desk } from "../desk/desk";
 import { useDesk, useDeskState } from "../desk/desk-context";
 import { useStore } from "../desk/store";
 import { setDragging } from "../frame/drop-anywhere";
@@ -26,66 +27,60 @@ const Fill = styled.div`
   inset: 0;
 `;
 
-/**
- * The proof: the real dashboard in a frame without an origin, for all stations one and the same.
- * What the reader has selected goes along from build to build.
- */
-export function ProofFrame() {
-  const desk = useDesk();
+/** Does what the dashboard in the frame tells of. */
+function hear(desk: Desk, message: ProofMessage) {
+  if (message.stillHarbor === "state") desk.state.set({ proofState: message.hash ?? "" });
+  else if (message.stillHarbor === "left" && message.left) desk.state.set({ proofLeft: message.left });
+  else if (message.stillHarbor === "part" && message.part) desk.state.set({ part: message.part });
+  else if (message.stillHarbor === "tracks") laying.set({ tracks: message.tracks });
+  else if (message.stillHarbor === "drag") setDragging(true);
+  else if (message.stillHarbor === "piece" && message.piece) desk.atPiece(message.piece);
+  else if (message.stillHarbor === "key" && typeof message.key === "string") {
+    const { key, ctrlKey, altKey, shiftKey } = message;
+    const held = { ctrlKey: ctrlKey === true, altKey: altKey === true, shiftKey: shiftKey === true };
+    document.dispatchEvent(new KeyboardEvent("keydown", { key, ...held, cancelable: true }));
+  }
+}
+
+/** The file as it would be written now; what it weighs is said. */
+async function writtenFile(desk: Desk) {
+  const written = await desk.file();
+  if (written) {
+    const weight = new Blob([written.file]).size;
+    desk.state.set({ weight });
+    void desk.keepLook(weight);
+  }
+  return written?.proof;
+}
+
+/** The frames of the proof in a place of the page. */
+const framesIn = (desk: Desk, place: HTMLElement) =>
+  new ProofFrames(place, {
+    said: (message) => hear(desk, message),
+    answers: (send) => {
+      desk.ended();
+      send({ stillHarbor: "tracks", on: laying.get().on });
+      send({ stillHarbor: "alone", piece: proofPlace.get().alone });
+      send({ stillHarbor: "light", ...lighting.get() });
+    },
+    state: () => desk.state.get().proofState,
+    file: () => writtenFile(desk),
+    columns: async (stamps) => desk.builder.call?.columns(stamps),
+    problem: (problem) => desk.state.set({ problem }),
+  });
+
+/** Keeps frames in a place, in which each new plan is shown, and answers by what they are told of other things. */
+function useFrames(desk: Desk, stack: RefObject<HTMLDivElement | null>) {
   const update = useDeskState((state) => state.update);
-  const station = useDeskState((state) => state.station);
   const id = useDeskState((state) => state.id);
-  const marked = useDeskState((state) => state.marked);
-  const { box, alone, width, fit } = useStore(proofPlace, (place) => place);
-  const stack = useRef<HTMLDivElement>(null);
+  const box = useStore(proofPlace, (place) => place.box);
   const frames = useRef<ProofFrames>(undefined);
   // A proof that nobody sees need not be made; the newest one is, as soon as it is looked at.
   const wanted = box === undefined ? undefined : update;
   const made = useRef<ProofUpdate>(undefined);
-
   useEffect(() => {
     if (!stack.current) return;
-    const said = (message: ProofMessage) => {
-      if (message.stillHarbor === "state") desk.state.set({ proofState: message.hash ?? "" });
-      else if (message.stillHarbor === "left" && message.left) desk.state.set({ proofLeft: message.left });
-      else if (message.stillHarbor === "part" && message.part) desk.state.set({ part: message.part });
-      else if (message.stillHarbor === "tracks") laying.set({ tracks: message.tracks });
-      else if (message.stillHarbor === "drag") setDragging(true);
-      else if (message.stillHarbor === "piece" && message.piece) desk.atPiece(message.piece);
-      else if (message.stillHarbor === "key" && typeof message.key === "string") {
-        const { key, ctrlKey, altKey, shiftKey } = message;
-        document.dispatchEvent(
-          new KeyboardEvent("keydown", {
-            key,
-            ctrlKey: ctrlKey === true,
-            altKey: altKey === true,
-            shiftKey: shiftKey === true,
-            cancelable: true,
-          }),
-        );
-      }
-    };
-    const own = new ProofFrames(stack.current, {
-      said,
-      answers: (send) => {
-        desk.ended();
-        send({ stillHarbor: "tracks", on: laying.get().on });
-        send({ stillHarbor: "alone", piece: proofPlace.get().alone });
-        send({ stillHarbor: "light", ...lighting.get() });
-      },
-      state: () => desk.state.get().proofState,
-      file: async () => {
-        const written = await desk.file();
-        if (written) {
-          const weight = new Blob([written.file]).size;
-          desk.state.set({ weight });
-          void desk.keepLook(weight);
-        }
-        return written?.proof;
-      },
-      columns: async (stamps) => desk.builder.call?.columns(stamps),
-      problem: (problem) => desk.state.set({ problem }),
-    });
+    const own = framesIn(desk, stack.current);
     frames.current = own;
     made.current = undefined;
     desk.onProof = (next) => {
@@ -98,34 +93,43 @@ export function ProofFrame() {
       desk.onProof = undefined;
       own.close();
     };
-  }, [desk]);
-
+  }, [desk, stack]);
   useEffect(() => {
     // Another report begins with nothing selected.
     if (!id) return;
     desk.state.set({ proofState: "", proofLeft: {} });
     frames.current?.forget();
   }, [desk, id]);
-
   useEffect(() => {
     if (wanted === undefined || wanted === made.current) return;
     made.current = wanted;
     frames.current?.show(wanted);
   }, [wanted]);
+  return useCallback((message: Parameters<ProofFrames["send"]>[0]) => frames.current?.send(message), []);
+}
 
-  useEffect(() => frames.current?.send({ stillHarbor: "alone", piece: alone }), [alone]);
+/**
+ * The proof: the real dashboard in a frame without an origin, for all stations one and the same.
+ * What the reader has selected goes along from build to build.
+ */
+export function ProofFrame() {
+  const desk = useDesk();
+  const station = useDeskState((state) => state.station);
+  const marked = useDeskState((state) => state.marked);
+  const { box, alone, width, fit } = useStore(proofPlace, (place) => place);
+  const stack = useRef<HTMLDivElement>(null);
+  const send = useFrames(desk, stack);
+
+  useEffect(() => send({ stillHarbor: "alone", piece: alone }), [send, alone]);
   useEffect(() => {
-    frames.current?.send({
-      stillHarbor: "mark",
-      piece: station === "pages" || station === "links" ? marked : undefined,
-    });
-  }, [marked, station]);
+    send({ stillHarbor: "mark", piece: station === "pages" || station === "links" ? marked : undefined });
+  }, [send, marked, station]);
 
   const lit = useStore(lighting, (all) => all);
-  useEffect(() => frames.current?.send({ stillHarbor: "light", ...lit }), [lit]);
+  useEffect(() => send({ stillHarbor: "light", ...lit }), [send, lit]);
 
   const isLaying = useStore(laying, ({ on }) => on);
-  useEffect(() => frames.current?.send({ stillHarbor: "tracks", on: isLaying }), [isLaying]);
+  useEffect(() => send({ stillHarbor: "tracks", on: isLaying }), [send, isLaying]);
 
   const scale = box && width > 0 && fit ? Math.min(1, box.width / width) : 1;
   const outer = box

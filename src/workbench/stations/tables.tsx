@@ -138,37 +138,9 @@ interface Rows {
 /** Trays that ask which columns by pressing their heads: each press takes one in or leaves it out. */
 const BY_HEADS: ReadonlySet<TrayName> = new Set(["group", "unique"]);
 
-/** The rows at a step with all that can be done to them: search, marks, brushes, trays, the summary. */
-function RowsSide({ table, stage, rowCount }: Rows) {
-  const desk = useDesk();
-  const begun = useDeskState((state) => state.begun);
-  const known = useDeskState((state) => state.reply?.knowledge.tables.get(table.name)?.[stage]);
-  const columns = useMemo(() => known ?? [], [known]);
+/** What is looked for among rows: a text, bars that were brushed, the rows of a piece; and what was found. */
+function useSought({ table, stage }: Rows, find: string, rule: string | undefined) {
   const { name } = table;
-  const key = `${name} ${stage}`;
-  const summary = useAsked(
-    (call) => call.summary(name, stage).then((found) => ({ of: key, found: new Map(found) })),
-    [name, stage],
-  );
-  const summaries = useMemo(() => (summary?.of === key ? summary.found : new Map()), [summary, key]);
-  const [marked, setMarked] = useState<{ of: string; names: string[] }>({ of: key, names: [] });
-  const [brushed, setBrushed] = useState<BrushedBars>();
-  const [find, setFind] = useState("");
-  const [summed, setSummed] = useState(false);
-  const tray = useDeskState((state) => state.tray);
-  const open = (next: TrayName | undefined) => desk.state.set({ tray: next });
-  // Another table or step has other columns in hand.
-  useEffect(() => {
-    setMarked({ of: key, names: [] });
-    setBrushed(undefined);
-  }, [key]);
-  const names = marked.of === key ? marked.names.filter((own) => columns.some((column) => column.name === own)) : [];
-  const brushedColumn = brushed && columns.find((column) => column.name === brushed.column);
-  const brushedSummary = brushed && summaries.get(brushed.column);
-  const rule =
-    brushedColumn && brushedSummary
-      ? ruleOfBars(brushedColumn, brushedSummary, brushed.bars[0], brushed.bars[1])
-      : undefined;
   const wanted = useDeskState((state) => state.way);
   const way = wanted?.table === name && stage === table.ledger.length ? wanted : undefined;
   const sought = useMemo<Sought | undefined>(() => {
@@ -181,58 +153,112 @@ function RowsSide({ table, stage, rowCount }: Rows) {
       ...(piece && which ? { way: { piece, which } } : {}),
     };
   }, [find, rule, way]);
+  const asked = JSON.stringify(sought);
   const matching = useAsked(
-    (call) =>
-      sought ? call.sought(name, stage, sought).then((found) => ({ of: JSON.stringify(sought), ...found })) : undefined,
-    [name, stage, JSON.stringify(sought)],
+    (call) => (sought ? call.sought(name, stage, sought).then((found) => ({ of: asked, ...found })) : undefined),
+    [name, stage, asked],
   );
-  const current = sought && matching?.of === JSON.stringify(sought) ? matching : undefined;
+  return { way, sought, found: sought && matching?.of === asked ? matching : undefined };
+}
+
+/** Columns that are marked, by their names; another table or step has other columns in hand. */
+function useMarks(key: string, columns: readonly { name: string }[], takesMore: boolean) {
+  const [marked, setMarked] = useState<{ of: string; names: string[] }>({ of: key, names: [] });
+  const set = (names: string[]) => setMarked({ of: key, names });
+  useEffect(() => setMarked({ of: key, names: [] }), [key]);
+  const names = marked.of === key ? marked.names.filter((own) => columns.some((column) => column.name === own)) : [];
   const mark = (column: string, withOthers: boolean) => {
-    const more = withOthers || (tray !== undefined && BY_HEADS.has(tray));
+    const more = withOthers || takesMore;
     const without = names.filter((own) => own !== column);
-    setMarked({
-      of: key,
-      names: names.includes(column)
-        ? more || names.length === 1
-          ? without
-          : [column]
-        : more
-          ? [...names, column]
-          : [column],
-    });
+    if (names.includes(column)) set(more || names.length === 1 ? without : [column]);
+    else set(more ? [...names, column] : [column]);
   };
+  return { names, set, mark };
+}
+
+/** The search over the rows, and how many of them there are. */
+function RowsAbove(props: {
+  name: string;
+  stage: number;
+  rows: string;
+  problem: string | undefined;
+  rowCount: number;
+  find: string;
+  setFind: (text: string) => void;
+  summed: boolean;
+  setSummed: (on: boolean) => void;
+}) {
+  const { name, stage, rows, problem, rowCount, find, setFind, summed, setSummed } = props;
+  return (
+    <Above>
+      <input
+        type="search"
+        aria-label={`Find in ${name}`}
+        placeholder={`find in ${count(rowCount)} rows`}
+        value={find}
+        onChange={(event) => setFind(event.target.value)}
+      />
+      <span role="status">{problem ? <Coral>{problem}</Coral> : rows}</span>
+      {stage === 0 && <Quiet>as read</Quiet>}
+      <Word aria-pressed={summed} onPress={() => setSummed(!summed)}>
+        {summed ? "the rows" : "all columns summed up"}
+      </Word>
+    </Above>
+  );
+}
+
+/** What is known of the columns at a step: their kinds, and what their values sum up to. */
+function useColumns({ name }: TableView, stage: number) {
+  const known = useDeskState((state) => state.reply?.knowledge.tables.get(name)?.[stage]);
+  const columns = useMemo(() => known ?? [], [known]);
+  const key = `${name} ${stage}`;
+  const summary = useAsked(
+    (call) => call.summary(name, stage).then((found) => ({ of: key, found: new Map(found) })),
+    [name, stage],
+  );
+  const summaries = useMemo(() => (summary?.of === key ? summary.found : new Map()), [summary, key]);
+  return { key, columns, summaries };
+}
+
+/** The rule that brushed bars of a column stand for; let go where another table or step is looked at. */
+function useBrushed({ key, columns, summaries }: ReturnType<typeof useColumns>) {
+  const [brushed, setBrushed] = useState<BrushedBars>();
+  // biome-ignore lint/correctness/useExhaustiveDependencies: other rows have no brushed bars
+  useEffect(() => setBrushed(undefined), [key]);
+  const column = brushed && columns.find(({ name }) => name === brushed.column);
+  const summary = brushed && summaries.get(brushed.column);
+  const rule = column && summary ? ruleOfBars(column, summary, brushed.bars[0], brushed.bars[1]) : undefined;
+  return { brushed, setBrushed, rule };
+}
+
+/** The rows at a step with all that can be done to them: search, marks, brushes, trays, the summary. */
+function RowsSide(props: Rows) {
+  const { table, stage, rowCount } = props;
+  const { name } = table;
+  const desk = useDesk();
+  const begun = useDeskState((state) => state.begun);
+  const tray = useDeskState((state) => state.tray);
+  const [find, setFind] = useState("");
+  const [summed, setSummed] = useState(false);
+  const known = useColumns(table, stage);
+  const { key, columns, summaries } = known;
+  const { brushed, setBrushed, rule } = useBrushed(known);
+  const { way, sought, found } = useSought(props, find, rule);
+  const marks = useMarks(key, columns, tray !== undefined && BY_HEADS.has(tray));
+  const at = { table: name, stage, columns, summaries, marked: marks.names };
+  const open = (next: TrayName | undefined) => desk.state.set({ tray: next });
   // Who looked for a column has found it, and wants to see its rows.
   const showColumn = (column: string) => {
-    setMarked({ of: key, names: [column] });
+    marks.set([column]);
     setFind("");
   };
   const Tray = tray ? TRAYS[tray] : undefined;
+  const rows = sought
+    ? `${found ? count(found.rows) : "…"} of ${many(rowCount, "row")}`
+    : `${many(rowCount, "row")} of ${many(columns.length, "column")}`;
   return (
     <Right>
-      <Above>
-        <input
-          type="search"
-          aria-label={`Find in ${name}`}
-          placeholder={`find in ${count(rowCount)} rows`}
-          value={find}
-          onChange={(event) => setFind(event.target.value)}
-        />
-        <span role="status">
-          {sought ? (
-            current?.problem ? (
-              <Coral>{current.problem}</Coral>
-            ) : (
-              `${current ? count(current.rows) : "…"} of ${many(rowCount, "row")}`
-            )
-          ) : (
-            `${many(rowCount, "row")} of ${many(columns.length, "column")}`
-          )}
-        </span>
-        {stage === 0 && <Quiet>as read</Quiet>}
-        <Word aria-pressed={summed} onPress={() => setSummed(!summed)}>
-          {summed ? "the rows" : "all columns summed up"}
-        </Word>
-      </Above>
+      <RowsAbove {...{ name, stage, rows, rowCount, find, setFind, summed, setSummed }} problem={found?.problem} />
       {begun === name && !Tray ? <FirstCharts table={name} columns={columns} /> : <span />}
       {find.trim().length > 1 ? <FoundColumns text={find.trim()} columns={columns} onPress={showColumn} /> : <span />}
       {way ? (
@@ -242,26 +268,12 @@ function RowsSide({ table, stage, rowCount }: Rows) {
       ) : (
         <span />
       )}
-      <MarkedLine
-        table={name}
-        stage={stage}
-        columns={columns}
-        marked={names}
-        summaries={summaries}
-        open={open}
-        clear={() => setMarked({ of: key, names: [] })}
-        rule={rule}
-        letGo={() => setBrushed(undefined)}
-      />
+      <MarkedLine {...at} open={open} clear={() => marks.set([])} rule={rule} letGo={() => setBrushed(undefined)} />
       {Tray ? (
         <Tray
-          key={tray && BY_HEADS.has(tray) ? `${tray} ${key}` : `${tray} ${key} ${names.join()}`}
-          table={name}
-          stage={stage}
-          columns={columns}
-          marked={names}
-          mark={(next) => setMarked({ of: key, names: next })}
-          summaries={summaries}
+          {...at}
+          key={tray && BY_HEADS.has(tray) ? `${tray} ${key}` : `${tray} ${key} ${marks.names.join()}`}
+          mark={marks.set}
           close={() => open(undefined)}
         />
       ) : (
@@ -271,15 +283,11 @@ function RowsSide({ table, stage, rowCount }: Rows) {
         <ColumnSummaries columns={columns} summaries={summaries} />
       ) : (
         <RowsGrid
-          table={name}
-          stage={stage}
-          columns={columns}
-          summaries={summaries}
-          rowCount={sought ? (current?.rows ?? 0) : rowCount}
+          {...at}
+          rowCount={sought ? (found?.rows ?? 0) : rowCount}
           stamp={table.stamps[stage] ?? 0}
           sought={sought}
-          marked={names}
-          onMark={mark}
+          onMark={marks.mark}
           brushed={brushed}
           onBrush={setBrushed}
         />
