@@ -72,7 +72,7 @@ export function openDashboard(
   const areas = [...document.querySelectorAll<HTMLElement>(".shared.tabs")];
   app.takeUp(
     new Side(app),
-    areas.map((area) => new (TABS.get("tabs"))(app, area)),
+    areas.map((area) => new (TABS.get())(app, area)),
   );
   listenToPrinting(app);
   app.listen(document, "keydown", (event) => {

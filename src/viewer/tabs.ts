@@ -1,8 +1,8 @@
-import { Kit } from "../core/finding/kit";
+import { Optional } from "../core/finding/kit";
 import type { App } from "./app";
 
 /** Tabs; a dashboard has them where pieces of a page lie behind one another. */
-export const TABS = new Kit<typeof Tabs>("areas with");
+export const TABS = new Optional<typeof Tabs>("tabs");
 
 /** The tabs of an area: which is open, and the ways to open another. */
 export class Tabs {

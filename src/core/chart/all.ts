@@ -4,5 +4,5 @@ import { firstNow, withTop } from "./top";
 import { TOPS } from "./tops";
 
 /** Maps and choices of first categories are there wherever dashboards are made. */
-MAPS.add("map", drawMap);
-TOPS.add("first", { firstNow, withTop });
+MAPS.add(drawMap);
+TOPS.add({ firstNow, withTop });

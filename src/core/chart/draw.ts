@@ -31,7 +31,7 @@ export function drawChart(input: ChartInput): Drawn {
   const ink: AxisInk = { grid: [], axisLines: [], texts: [] };
   const stages = plan.stage === "plane" ? planeStages(input, grid, ink) : cellStages(input, grid, ink);
   const panels = stages.map((panel, at) => {
-    const under = plan.stage === "map" ? MAPS.get("map")(input, panel.stage, ink) : [];
+    const under = plan.stage === "map" ? MAPS.get()(input, panel.stage, ink) : [];
     return { ...panel.stage, names: panel.names, under, ...layersOf(input, panel, grid, at) };
   });
   const { left, ...lines } = ink;

@@ -1,4 +1,4 @@
-import { Kit } from "../finding/kit";
+import { Optional } from "../finding/kit";
 import type { firstNow, withTop } from "./top";
 
 /** What charts need that show their first categories alone; a report without them does without it. */
@@ -7,4 +7,4 @@ export interface TopKit {
   withTop: typeof withTop;
 }
 
-export const TOPS = new Kit<TopKit>("choice of categories that come");
+export const TOPS = new Optional<TopKit>("first categories");

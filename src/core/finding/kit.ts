@@ -36,3 +36,27 @@ export class Kit<T> {
     return this.kinds.has(name);
   }
 }
+
+/** One thing by itself that a dashboard may be without, as maps or tabs are. */
+export class Optional<T> {
+  private readonly kit = new Kit<T>("part");
+
+  constructor(
+    /** What it is, for those who miss it: "maps". */
+    private readonly what: string,
+  ) {}
+
+  add(thing: T) {
+    this.kit.add(this.what, thing);
+  }
+
+  /** Throws {@link MissingKind} where it is not there. */
+  get(): T {
+    return this.kit.get(this.what);
+  }
+
+  /** True where the script came with it. */
+  get isThere(): boolean {
+    return this.kit.has(this.what);
+  }
+}

@@ -1,7 +1,7 @@
 import { Kit } from "../finding/kit";
 import type { NumericKind } from "../table/column";
 import { type ExactValues, exactValues } from "../table/exact-sum";
-import { inOrder, type Ordered, type RowFilter } from "./ordered";
+import { ORDERED, type Ordered, type RowFilter } from "./ordered";
 import type { Vector } from "./vector";
 
 /**
@@ -157,7 +157,7 @@ export function answerMeasure(
   groupCount: number,
   filter: RowFilter | null,
 ): Float64Array {
-  if (measure.type === "ordered") return inOrder().answer(measure, groups, groupCount, filter);
+  if (measure.type === "ordered") return ORDERED.get().answer(measure, groups, groupCount, filter);
   const totals = measure.contributions.map((contribution) => addTotals(contribution, groups, groupCount, filter));
   return finishTotals(measure, totals, groupCount);
 }

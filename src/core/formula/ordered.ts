@@ -1,4 +1,4 @@
-import { Kit } from "../finding/kit";
+import { Optional } from "../finding/kit";
 import type { LaidOut } from "../table/laid-out";
 
 /**
@@ -64,13 +64,8 @@ export interface OrderedWays {
   counts(order: ScanOrder, groups: Int32Array, groupCount: number): OrderCounts;
 }
 
-const WAYS = new Kit<OrderedWays>("measures that ask for an");
-
-/** Has ordered measures answered: a dashboard comes without where none of its formulas asks for an order. */
-export const answerInOrder = (ways: OrderedWays) => WAYS.add("order", ways);
-
-/** The ways of ordered measures. */
-export const inOrder = (): OrderedWays => WAYS.get("order");
+/** These ways; a dashboard has them where one of its formulas asks for an order. */
+export const ORDERED = new Optional<OrderedWays>("ordered measures");
 
 /** The place of a quantile among `count` sorted values, at (n-1)p; `NaN` where there is none. */
 export const quantilePlace = (count: number, p: number): number =>

@@ -4,5 +4,5 @@ import { RELATED } from "./instances";
 import { RelatedInstances } from "./related-instances";
 
 /** All ways from table to table, and every index, are there wherever no dashboard chooses among its parts. */
-RELATED.add("table", RelatedInstances);
-RUNNING.add("order", RunningOrder);
+RELATED.add(RelatedInstances);
+RUNNING.add(RunningOrder);

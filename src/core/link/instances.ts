@@ -1,4 +1,4 @@
-import { Kit } from "../finding/kit";
+import { Optional } from "../finding/kit";
 import { settingsOf } from "../formula/tree";
 import type { Prepared } from "../query/prepare";
 import type { SettingValues, Step } from "../steps/step";
@@ -129,7 +129,7 @@ export class Instances {
 }
 
 /** Tables that are made of one another, or look something up in one another; a dashboard has them where some do. */
-export const RELATED = new Kit<typeof Instances>("way of rows from table to");
+export const RELATED = new Optional<typeof Instances>("ways of rows from table to table");
 
 /** True where a table is made of another by steps that run in a dashboard, or has looked something up in one. */
 export const areRelated = (tables: readonly Pick<EngineTable, "from" | "ties">[]): boolean =>
@@ -143,6 +143,6 @@ export function instancesOf(
   setting: SettingValues,
   kept: KeptUp,
 ): Instances {
-  const Kind = areRelated(tables) ? RELATED.get("table") : Instances;
+  const Kind = areRelated(tables) ? RELATED.get() : Instances;
   return new Kind(new Map(tables.map((table) => [table.name, table])), packed, states, setting, kept);
 }

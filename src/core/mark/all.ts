@@ -43,5 +43,5 @@ const ALL: Readonly<Record<MarkName, MarkDraw>> = {
 
 /** All marks, and what they are drawn with, are there wherever dashboards are made. */
 for (const [name, draw] of Object.entries(ALL)) MARKS.add(name, draw);
-MARK_WORDS.add("marks", writeAtMarks);
-SHADED.add("discs", shadedSvg);
+MARK_WORDS.add(writeAtMarks);
+SHADED.add(shadedSvg);

@@ -1,4 +1,4 @@
-import { Kit } from "../finding/kit";
+import { Optional } from "../finding/kit";
 import type { Words } from "../scene/shapes/words";
 import type { Drawing } from "./mark";
 
@@ -24,8 +24,8 @@ export type WriteAtMarks = (
 ) => Words[];
 
 /** How labels are written at marks; a dashboard has it where a layer has labels. */
-export const MARK_WORDS = new Kit<WriteAtMarks>("writing of labels at");
+export const MARK_WORDS = new Optional<WriteAtMarks>("labels at marks");
 
 /** The labels of marks that have some. */
 export const wordsAt: WriteAtMarks = (drawing, spotOf, rim) =>
-  drawing.isLabelled ? MARK_WORDS.get("marks")(drawing, spotOf, rim) : [];
+  drawing.isLabelled ? MARK_WORDS.get()(drawing, spotOf, rim) : [];

@@ -205,11 +205,11 @@ export class Model {
     const { axis } = plan.top;
     const asked = own.sorts[axis] ?? (own.layers[0] as Asked);
     const sorted = { answer: this.engine.answer(asked), all: this.engine.all(asked) };
-    const first = TOPS.get("first").firstNow(plan, plan.top, this.engine.setting, sorted);
+    const first = TOPS.get().firstNow(plan, plan.top, this.engine.setting, sorted);
     const key = `${name} ${JSON.stringify([this.chosenFor(name), first.map((one) => one.name)])}`;
     let topped = this.topped.get(key);
     if (!topped) {
-      topped = questionsOf(this.plan, { ...own.piece, plan: TOPS.get("first").withTop(plan, axis, plan.top, first) });
+      topped = questionsOf(this.plan, { ...own.piece, plan: TOPS.get().withTop(plan, axis, plan.top, first) });
       // Of lists that were asked for before only the latest are worth their memory.
       if (this.topped.size >= 24) this.topped.delete(this.topped.keys().next().value as string);
       this.topped.set(key, topped);

@@ -1,5 +1,5 @@
 import { addTotals, finishTotals } from "../formula/measures";
-import { inOrder, type Ordered, type RowFilter } from "../formula/ordered";
+import { ORDERED, type Ordered, type RowFilter } from "../formula/ordered";
 import { thereAndZero } from "../table/flags";
 import { orderOf, type Prepared } from "./prepare";
 
@@ -55,7 +55,8 @@ export function answerFromTotals(
           slots.map((slot) => totals[slot] as Float64Array),
           groupCount,
         )
-      : (kept?.(measure) ?? inOrder().answer(measure, groups, groupCount, filter, () => orderOf(prepared, measure))),
+      : (kept?.(measure) ??
+        ORDERED.get().answer(measure, groups, groupCount, filter, () => orderOf(prepared, measure))),
   );
   return { prepared, counts: totals[0] as Float64Array, values };
 }

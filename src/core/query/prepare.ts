@@ -3,7 +3,7 @@ import { AGGREGATES } from "../formula/aggregate-names";
 import { evaluate, type Frame, frameOf, rowsWhere } from "../formula/evaluate";
 import { type Codes, groupRows } from "../formula/groups";
 import { type Measure, makeMeasure } from "../formula/measures";
-import { inOrder, type Ordered, type ScanOrder } from "../formula/ordered";
+import { ORDERED, type Ordered, type ScanOrder } from "../formula/ordered";
 import { printFormula } from "../formula/print";
 import { type Formula, partsOf } from "../formula/tree";
 import { columnOf, type Vector } from "../formula/vector";
@@ -45,7 +45,7 @@ export interface PreparedMeasure {
 export function orderOf({ orders, groups, groupCount }: Prepared, measure: Ordered): ScanOrder {
   let known = orders.find((own) => own.for.known === measure.known && own.for.orderBy === measure.orderBy);
   if (!known) {
-    known = { for: measure, order: inOrder().layOut(measure, groups, groupCount) };
+    known = { for: measure, order: ORDERED.get().layOut(measure, groups, groupCount) };
     orders.push(known);
   }
   return known.order;

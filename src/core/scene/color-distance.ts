@@ -1,13 +1,4 @@
-import { channelsOf } from "./theme";
-
-export type Rgb = [number, number, number];
-
-/** A colour in hexadecimal in linear light, each channel 0 to 1 (sRGB, IEC 61966-2-1). */
-export const linearLight = (color: string): Rgb =>
-  channelsOf(color).map((channel) => {
-    const part = channel / 255;
-    return part <= 0.04045 ? part / 12.92 : ((part + 0.055) / 1.055) ** 2.4;
-  }) as Rgb;
+import type { Rgb } from "./hexadecimal";
 
 /** Lightness and two opponent axes by which distances are about even (B. Ottosson, "Oklab", 2020). */
 export function oklab([r, g, b]: Rgb): Rgb {

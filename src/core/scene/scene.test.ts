@@ -1,7 +1,8 @@
 import { describe, expect, test } from "vitest";
-import { apart as lightApart, linearLight, type Rgb } from "./color-distance";
+import { apart as lightApart } from "./color-distance";
 import { contrastOf, luminanceOf } from "./contrast";
 import { escapeAttribute, escapeText } from "./escape";
+import { linearLight, type Rgb } from "./hexadecimal";
 import { cutText, textWidth } from "./text-width";
 import { DIVERGING, PALETTES, paintOf, palettePaint, RAMP_NAMES, RAMPS, rampColor, TOKENS } from "./theme";
 

@@ -1,4 +1,5 @@
 import { contrastOf } from "./contrast";
+import { channelsOf, longForm } from "./hexadecimal";
 import type { Paint } from "./shapes/shape";
 
 /** The tokens of the look, for both grounds: the only place where colours of the house are written. */
@@ -119,14 +120,6 @@ export const DIVERGING: readonly RampName[] = ["tide", "lamp"];
 export type RampName = keyof typeof RAMPS;
 
 export const RAMP_NAMES = Object.keys(RAMPS) as RampName[];
-
-/** `#abc` as `#aabbcc`. */
-const longForm = (color: string) =>
-  color.length === 4 ? `#${[...color.slice(1)].map((digit) => digit + digit).join("")}` : color;
-
-/** Red, green and blue of a colour of six digits in hexadecimal, 0 to 255. */
-export const channelsOf = (color: string): [number, number, number] =>
-  [1, 3, 5].map((at) => Number.parseInt(color.slice(at, at + 2), 16)) as [number, number, number];
 
 const hexPair = (value: number) =>
   Math.round(Math.max(0, Math.min(255, value)))

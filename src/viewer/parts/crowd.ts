@@ -3,5 +3,5 @@ import { shadedSvg } from "../../core/scene/shapes/shaded";
 import { CROWDS } from "../plot/canvas";
 import { Crowd } from "../plot/crowd";
 
-CROWDS.add("crowds", Crowd);
-SHADED.add("discs", shadedSvg);
+CROWDS.add(Crowd);
+SHADED.add(shadedSvg);

@@ -1,4 +1,4 @@
 import { drawMap } from "../../core/chart/map";
 import { MAPS } from "../../core/chart/maps";
 
-MAPS.add("map", drawMap);
+MAPS.add(drawMap);

@@ -1,3 +1,3 @@
 import { ROW_PICKS, RowPicks } from "../table/picks";
 
-ROW_PICKS.add("rows", RowPicks);
+ROW_PICKS.add(RowPicks);

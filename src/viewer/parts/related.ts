@@ -1,4 +1,4 @@
 import { RELATED } from "../../core/link/instances";
 import { RelatedInstances } from "../../core/link/related-instances";
 
-RELATED.add("table", RelatedInstances);
+RELATED.add(RelatedInstances);

@@ -1,3 +1,3 @@
 import { TABS, Tabs } from "../tabs";
 
-TABS.add("tabs", Tabs);
+TABS.add(Tabs);

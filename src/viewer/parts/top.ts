@@ -4,4 +4,4 @@ import { TOPS } from "../../core/chart/tops";
 import "./function-common";
 import "./function-operators";
 
-TOPS.add("first", { firstNow, withTop });
+TOPS.add({ firstNow, withTop });

@@ -1,4 +1,4 @@
-import { Kit } from "../../core/finding/kit";
+import { Optional } from "../../core/finding/kit";
 import { MANY_POINTS } from "../../core/mark/mark";
 import type { Box, Scene } from "../../core/scene/scene";
 import { Discs } from "../../core/scene/shapes/discs";
@@ -7,10 +7,10 @@ import type { Ground } from "../../core/scene/theme";
 import type { Crowd } from "./crowd";
 
 /** Drawing of crowds; a dashboard has it where a chart may well have to draw one. */
-export const CROWDS = new Kit<typeof Crowd>("drawing of");
+export const CROWDS = new Optional<typeof Crowd>("crowds");
 
 /** True for points that are so many, or of which it is asked how many, that their pixels are counted. */
-const isCrowd = (discs: Discs): boolean => discs.shaded || (discs.ids.length > MANY_POINTS && CROWDS.has("crowds"));
+const isCrowd = (discs: Discs): boolean => discs.shaded || (discs.ids.length > MANY_POINTS && CROWDS.isThere);
 
 /** The crowds of a canvas in the order in which they are drawn. */
 const crowdsOf = new WeakMap<HTMLCanvasElement, Crowd[]>();
@@ -31,9 +31,7 @@ export function drawMarks(canvas: HTMLCanvasElement, scene: Scene, ground: Groun
   const draw = (shape: Shape, plot: Box) => {
     if (!(shape instanceof Discs && isCrowd(shape))) return shape.draw(context, ground);
     const kept = before[crowds.length];
-    const crowd = kept?.goesOn(shape, plot, ratio, ground)
-      ? kept
-      : new (CROWDS.get("crowds"))(shape, plot, ratio, ground);
+    const crowd = kept?.goesOn(shape, plot, ratio, ground) ? kept : new (CROWDS.get())(shape, plot, ratio, ground);
     crowds.push(crowd);
     crowd.draw(context, shape);
   };

@@ -1,9 +1,10 @@
 import { differences } from "../../core/link/index/changes";
+import { channelsOf } from "../../core/scene/hexadecimal";
 import type { Box } from "../../core/scene/scene";
 import type { Discs } from "../../core/scene/shapes/discs";
 import { darkness } from "../../core/scene/shapes/shaded";
 import { FAINT } from "../../core/scene/shapes/shape";
-import { channelsOf, type Ground, paintOf } from "../../core/scene/theme";
+import { type Ground, paintOf } from "../../core/scene/theme";
 
 /** Points at the very edge are drawn whole, as paths would draw them. */
 const BORDER = 6;

@@ -1,4 +1,4 @@
-import { Kit } from "../../core/finding/kit";
+import { Optional } from "../../core/finding/kit";
 import type { SelectionState } from "../../core/link/selection";
 import { plainValue } from "../../core/query/categories";
 import { type App, NOT_PICKED } from "../app";
@@ -7,7 +7,7 @@ import { NO_ROWS, type ShownRows } from "./columns";
 type Key = NonNullable<SelectionState["keys"]>[number];
 
 /** Picking of rows; a dashboard has it where a link is made on the rows of a table. */
-export const ROW_PICKS = new Kit<typeof RowPicks>("picking of");
+export const ROW_PICKS = new Optional<typeof RowPicks>("picked rows");
 
 /** Picks rows of a data table, for the links that are made on it. */
 export class RowPicks {

@@ -62,7 +62,7 @@ export class TableView implements View, HeadActs {
     this.rowsBox.setAttribute("aria-label", `Rows of ${piece.words.title}`);
     this.rowsBox.setAttribute("role", "region");
     if (app.selectionsOf(this.name).length)
-      this.picks = new (ROW_PICKS.get("rows"))(
+      this.picks = new (ROW_PICKS.get())(
         app,
         this.name,
         this.rowsBox,

@@ -222,9 +222,10 @@ function useColumns({ name }: TableView, stage: number) {
 
 /** The rule that brushed bars of a column stand for; let go where another table or step is looked at. */
 function useBrushed({ key, columns, summaries }: ReturnType<typeof useColumns>) {
-  const [brushed, setBrushed] = useState<BrushedBars>();
-  // biome-ignore lint/correctness/useExhaustiveDependencies: other rows have no brushed bars
-  useEffect(() => setBrushed(undefined), [key]);
+  const [bars, setBars] = useState<{ of: string; brushed: BrushedBars | undefined }>({ of: key, brushed: undefined });
+  const setBrushed = (next: BrushedBars | undefined) => setBars({ of: key, brushed: next });
+  useEffect(() => setBars({ of: key, brushed: undefined }), [key]);
+  const brushed = bars.of === key ? bars.brushed : undefined;
   const column = brushed && columns.find(({ name }) => name === brushed.column);
   const summary = brushed && summaries.get(brushed.column);
   const rule = column && summary ? ruleOfBars(column, summary, brushed.bars[0], brushed.bars[1]) : undefined;

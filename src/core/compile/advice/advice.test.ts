@@ -102,6 +102,7 @@ describe("advice on charts", () => {
     expect(found?.message).toMatch(/x \(#1d5f5a\) and y \(#1f6b62\) can hardly be told apart.*; "#[0-9a-f]{6}" is far/);
     expect(found?.marks?.values).toEqual([["x"], ["y"]]);
     expect(codes(`${chart}{x: "#1d5f5a", y: "#a33b2a"}`)).toEqual([]);
+    expect(codes(`${chart}{x: "#156", y: "#a32"}`)).toEqual([]);
     // Without colours of its own a chart has those of the palette.
     expect(codes("from: t\ndraw: points\nx: n\ny: n\ncolor: few")).toEqual([]);
   });

@@ -1,6 +1,7 @@
 import { categoriesOf } from "../../query/categories";
-import { apart, linearLight, type Rgb } from "../../scene/color-distance";
+import { apart } from "../../scene/color-distance";
 import { contrastOf } from "../../scene/contrast";
+import { linearLight, type Rgb } from "../../scene/hexadecimal";
 import type { Paint } from "../../scene/shapes/shape";
 import { type Ground, PALETTES, paintOf, TOKENS } from "../../scene/theme";
 import { type Advice, counted, firstOf, isText } from "./chart-view";

@@ -2,7 +2,7 @@ import { LOOPS, PLAIN_LOOPS } from "../arithmetic";
 import { MEASURES } from "../measures";
 import { OPERATORS } from "../operator";
 import { ALL_OPERATORS } from "../operators";
-import { answerInOrder } from "../ordered";
+import { ORDERED } from "../ordered";
 import { ORDERED_MEASURES } from "../ordered-measures";
 import { orderedWays } from "../ordered-ways";
 import { SPREAD_MEASURES } from "../spread-measures";
@@ -32,7 +32,7 @@ LOOPS.addAll({ ...PLAIN_LOOPS, "^": raise });
 OPERATORS.addAll(ALL_OPERATORS);
 MEASURES.addAll(ORDERED_MEASURES);
 MEASURES.addAll(SPREAD_MEASURES);
-answerInOrder(orderedWays);
+ORDERED.add(orderedWays);
 
 /** The part of the viewer in which a function, an aggregate or the sign of an operator comes. */
 export const functionPartOf: ReadonlyMap<string, string> = new Map([

@@ -1,5 +1,5 @@
 import { addTotals } from "../../formula/measures";
-import { inOrder, type OrderCounts, type ScanOrder } from "../../formula/ordered";
+import { ORDERED, type OrderCounts, type ScanOrder } from "../../formula/ordered";
 import { type Answer, answerFromTotals, passingRows } from "../../query/answer";
 import { orderOf, type Prepared } from "../../query/prepare";
 import type { PassingRows } from "./passing";
@@ -34,7 +34,7 @@ export class Follower {
       const order = orderOf(prepared, measure);
       let counts = this.ordered.get(order);
       if (!counts) {
-        counts = inOrder().counts(order, prepared.groups, prepared.groupCount);
+        counts = ORDERED.get().counts(order, prepared.groups, prepared.groupCount);
         counts.recount(rows.failed);
         this.ordered.set(order, counts);
       }

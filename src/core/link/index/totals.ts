@@ -1,4 +1,4 @@
-import { Kit } from "../../finding/kit";
+import { Optional } from "../../finding/kit";
 import type { Ordered } from "../../formula/ordered";
 import { type Answer, answerFromTotals } from "../../query/answer";
 import { orderOf, type Prepared } from "../../query/prepare";
@@ -11,7 +11,7 @@ const MOST_PER_TARGET = 8 << 20;
 const MOST_IN_ALL = 64 << 20;
 
 /** How counts over an order run; a dashboard comes without where none of its formulas asks for an order. */
-export const RUNNING = new Kit<typeof RunningOrder>("index of measures that ask for an");
+export const RUNNING = new Optional<typeof RunningOrder>("an index of ordered measures");
 
 interface Running {
   key: string;
@@ -108,7 +108,7 @@ export class RunningTotals {
     else if (measure) {
       const started = running.orders.find((order) => order.isOf(measure));
       const order =
-        started ?? new (RUNNING.get("order"))(measure, orderOf(prepared, measure), this.placesOf(running), this.hasRim);
+        started ?? new (RUNNING.get())(measure, orderOf(prepared, measure), this.placesOf(running), this.hasRim);
       if (!started) running.orders.push(order);
       if (order.count(this.left(running, others))) return true;
       running.waiting = running.waiting.filter((one) => !order.answersTo(one));
@@ -136,10 +136,7 @@ export class RunningTotals {
     const bytesOf = ({ count }: Places) =>
       (count + 1) *
       ((groupCount + 1) * 8 * contributions.length +
-        ordered.reduce(
-          (sum, measure) => sum + RUNNING.get("order").bytesPerPlace(measure, orderOf(prepared, measure)),
-          0,
-        ));
+        ordered.reduce((sum, measure) => sum + RUNNING.get().bytesPerPlace(measure, orderOf(prepared, measure)), 0));
     const level = this.levels.findIndex((places) => bytesOf(places) <= MOST_PER_TARGET);
     const places = this.levels[level];
     const bytes = places ? bytesOf(places) : 0;

@@ -1,4 +1,4 @@
-import { Kit } from "../../finding/kit";
+import { Optional } from "../../finding/kit";
 import { taken } from "../../table/taken";
 import type { Ground } from "../theme";
 import { colorAttribute, type Outline, type Pen, type Point, px, Shape, type ShapeBase } from "./shape";
@@ -23,7 +23,7 @@ interface DiscParts {
 }
 
 /** How discs are drawn of which it is asked how many lie at each place; a dashboard has it where a chart asks that. */
-export const SHADED = new Kit<(discs: Discs, ground: Ground) => string>("shading of");
+export const SHADED = new Optional<(discs: Discs, ground: Ground) => string>("shaded discs");
 
 const NO_PLACES = new Float64Array(0);
 
@@ -66,7 +66,7 @@ export class Discs extends Shape {
   }
 
   svg(ground: Ground): string {
-    if (this.shaded) return SHADED.get("discs")(this, ground);
+    if (this.shaded) return SHADED.get()(this, ground);
     let out = "";
     for (let mark = 0; mark < this.ids.length; mark++) {
       const corners = this.cornersOf(mark);

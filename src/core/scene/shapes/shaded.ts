@@ -1,4 +1,5 @@
-import { channelsOf, type Ground, paintOf } from "../theme";
+import { channelsOf } from "../hexadecimal";
+import { type Ground, paintOf } from "../theme";
 import type { Discs } from "./discs";
 import { FAINT, px } from "./shape";
 
