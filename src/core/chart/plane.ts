@@ -84,64 +84,100 @@ function cellSizes(length: number, count: number, head: number, gap: number) {
 const isLowest = (grid: PanelGrid, at: number) =>
   !grid.places.some(({ row, column }) => column === grid.places[at]?.column && row > (grid.places[at]?.row ?? 0));
 
-/** The plots of a chart with their axes, whose lines and words go into the ink. */
-export function planeStages(input: ChartInput, grid: PanelGrid, ink: AxisInk): PanelStage[] {
-  const { plan, width, height } = input;
-  const { x: xAxis, y: yAxis, y2: rightAxis } = plan.axes;
+/** What the parts of a plane know of it: its chart, its panels, its categories and the words at its axes. */
+interface Plane {
+  input: ChartInput;
+  grid: PanelGrid;
+  categories: Stage["categories"];
+  titles: Record<"x" | "y" | "y2", string>;
+  /** True if panels have words over them. */
+  isNamed: boolean;
+  /** Axes of which all panels have the same stretch. */
+  shares: { x: boolean; y: boolean };
+}
+
+function planeOf(input: ChartInput, grid: PanelGrid): Plane {
+  const { axes, panels } = input.plan;
   const categories: Stage["categories"] = {};
-  if (xAxis?.scale === "category") categories.x = axisCategories(input, "x");
-  if (yAxis?.scale === "category") categories.y = axisCategories(input, "y");
-  const [xTitle, yTitle, rightTitle] = [xAxis, yAxis, rightAxis].map(axisTitle) as [string, string, string];
-  const room: Room = {
-    top: yTitle || rightTitle ? 22 : 8,
-    bottom: (xAxis && !xAxis.hidden ? 22 : 4) + (xTitle ? 16 : 0),
+  if (axes.x?.scale === "category") categories.x = axisCategories(input, "x");
+  if (axes.y?.scale === "category") categories.y = axisCategories(input, "y");
+  return {
+    input,
+    grid,
+    categories,
+    titles: { x: axisTitle(axes.x), y: axisTitle(axes.y), y2: axisTitle(axes.y2) },
+    isNamed: grid.places.some(({ names }) => Object.keys(names).length > 0),
+    shares: { x: panels?.share.includes("x") ?? true, y: panels?.share.includes("y") ?? true },
+  };
+}
+
+/** The rows that count for an axis of a panel, where each panel has a stretch of its own. */
+const withinPanel = ({ grid, isNamed, shares }: Plane, at: number, axis: "x" | "y"): Within =>
+  isNamed && !shares[axis] ? (answer, ids) => inPanel(grid, at, answer, ids) : undefined;
+
+/** Over and under the plots: room for titles, and for words along the lower axis. */
+function roomAlong({ input: { plan }, titles }: Plane): Room {
+  const { x } = plan.axes;
+  const bottom = (x && !x.hidden ? 22 : 4) + (titles.x ? 16 : 0);
+  return {
+    top: Math.max(titles.y || titles.y2 ? 22 : 8, plan.margin?.top ?? 0),
+    bottom: Math.max(bottom, plan.margin?.bottom ?? 0),
     left: 0,
     right: 14,
   };
-  room.top = Math.max(room.top, plan.margin?.top ?? 0);
-  room.bottom = Math.max(room.bottom, plan.margin?.bottom ?? 0);
-  const isNamed = grid.places.some(({ names }) => Object.keys(names).length > 0);
-  const heights = cellSizes(height - room.top - room.bottom, grid.rows, isNamed ? PANEL_HEAD : 0, GAP);
-  const shares = { x: plan.panels?.share.includes("x") ?? true, y: plan.panels?.share.includes("y") ?? true };
-  const tops = grid.places.map(({ row }) => room.top + row * (heights.size + heights.step) + heights.head);
-  const within = (at: number, axis: "x" | "y"): Within =>
-    isNamed && !shares[axis] ? (answer, ids) => inPanel(grid, at, answer, ids) : undefined;
-  const uprightScale = (at: number, name: "y" | "y2", axis: AxisPlan | undefined) => {
+}
+
+/** The scale of an upright axis in each panel, of which `tops` says where they begin. */
+function uprightScales(plane: Plane, name: "y" | "y2", tops: readonly number[], height: number) {
+  const { input, categories } = plane;
+  const axis = input.plan.axes[name];
+  return tops.map((top, at) => {
     if (!axis) return undefined;
-    const top = tops[at] as number;
     const isList = name === "y" && axis.scale === "category";
-    const range: [number, number] = isList ? [top, top + heights.size] : [top + heights.size, top];
-    return makeScale(input, name, axis, name === "y" ? categories.y : undefined, range, within(at, "y"));
-  };
-  const yScales = grid.places.map((_, at) => uprightScale(at, "y", yAxis));
-  const rightScales = grid.places.map((_, at) => uprightScale(at, "y2", rightAxis));
-  const widest = Math.max(0, ...yScales.map((scale) => widestTick(scale, yAxis)));
-  const { margin = {} } = plan;
+    const range: [number, number] = isList ? [top, top + height] : [top + height, top];
+    return makeScale(input, name, axis, name === "y" ? categories.y : undefined, range, withinPanel(plane, at, "y"));
+  });
+}
+
+/**
+ * Beside the plots: room for words at upright axes, which are known only with their scales. Gives how much of it
+ * stands between two panels with words of their own.
+ */
+function roomBeside({ input }: Plane, room: Room, ink: AxisInk, y: (Scale | undefined)[], y2: (Scale | undefined)[]) {
+  const { plan, width } = input;
+  const { y: yAxis, y2: rightAxis } = plan.axes;
+  const widest = Math.max(0, ...y.map((scale) => widestTick(scale, yAxis)));
   const upright = Math.ceil(Math.min(widest, width * MOST_LABEL));
   const isRight = yAxis?.side === "right";
-  room.left = (isRight ? 0 : upright) + (yAxis && !yAxis.hidden && !isRight ? 10 : 2);
+  const left = (isRight ? 0 : upright) + (yAxis && !yAxis.hidden && !isRight ? 10 : 2);
   if (isRight) room.right += upright;
-  if (rightAxis) room.right += Math.ceil(Math.max(0, ...rightScales.map((scale) => widestTick(scale, rightAxis))));
-  ink.left = Math.max(room.left, margin.left ?? 0);
+  if (rightAxis) room.right += Math.ceil(Math.max(0, ...y2.map((scale) => widestTick(scale, rightAxis))));
+  ink.left = Math.max(left, plan.margin?.left ?? 0);
   room.left = Math.max(ink.left, Math.min(input.left ?? 0, width * MOST_LABEL));
-  room.right = Math.max(room.right, margin.right ?? 0);
-  const widths = cellSizes(
-    width - room.left - room.right,
-    grid.columns,
-    0,
-    shares.y ? GAP : GAP + Math.max(room.left, isRight ? upright : 0),
-  );
+  room.right = Math.max(room.right, plan.margin?.right ?? 0);
+  return Math.max(room.left, isRight ? upright : 0);
+}
+
+/** The plots of a chart with their axes, whose lines and words go into the ink. */
+export function planeStages(input: ChartInput, grid: PanelGrid, ink: AxisInk): PanelStage[] {
+  const plane = planeOf(input, grid);
+  const { categories, isNamed, shares } = plane;
+  const { plan, width, height } = input;
+  const { x: xAxis, y: yAxis, y2: rightAxis } = plan.axes;
+  const isRight = yAxis?.side === "right";
+  const room = roomAlong(plane);
+  const heights = cellSizes(height - room.top - room.bottom, grid.rows, isNamed ? PANEL_HEAD : 0, GAP);
+  const tops = grid.places.map(({ row }) => room.top + row * (heights.size + heights.step) + heights.head);
+  const yScales = uprightScales(plane, "y", tops, heights.size);
+  const rightScales = uprightScales(plane, "y2", tops, heights.size);
+  const beside = roomBeside(plane, room, ink, yScales, rightScales);
+  const widths = cellSizes(width - room.left - room.right, grid.columns, 0, shares.y ? GAP : GAP + beside);
   const panels = grid.places.map(({ column, names }, at): PanelStage => {
-    const plot: Box = {
-      x: room.left + column * (widths.size + widths.step),
-      y: tops[at] as number,
-      width: widths.size,
-      height: heights.size,
-    };
+    const left = room.left + column * (widths.size + widths.step);
+    const plot: Box = { x: left, y: tops[at] as number, width: widths.size, height: heights.size };
     const [y, y2] = [yScales[at], rightScales[at]];
-    const x = xAxis
-      ? makeScale(input, "x", xAxis, categories.x, [plot.x, plot.x + plot.width], within(at, "x"))
-      : undefined;
+    const x =
+      xAxis && makeScale(input, "x", xAxis, categories.x, [left, left + plot.width], withinPanel(plane, at, "x"));
     const stage: Stage = { plot, ...(x ? { x } : {}), ...(y ? { y } : {}), categories };
     if (plan.overBars) stage.bars = plan.along;
     drawAxes(input, stage, ink, {
@@ -153,7 +189,8 @@ export function planeStages(input: ChartInput, grid: PanelGrid, ink: AxisInk): P
     if (isNamed) nameOver(ink, plot, input, names);
     return { stage, others: othersOn(input, stage, y2), names };
   });
-  titles(ink, input, room, { x: xTitle, ...(isRight ? { y: "", right: yTitle } : { y: yTitle, right: rightTitle }) });
+  const { x, y, y2: right } = plane.titles;
+  drawTitles(ink, input, room, isRight ? { x, y: "", right: y } : { x, y, right });
   return panels;
 }
 
@@ -169,7 +206,12 @@ function othersOn({ layers }: ChartInput, stage: Stage, y2: Scale | undefined): 
   return others;
 }
 
-function titles(ink: AxisInk, { width, height }: ChartInput, room: Room, texts: Record<"x" | "y" | "right", string>) {
+function drawTitles(
+  ink: AxisInk,
+  { width, height }: ChartInput,
+  room: Room,
+  texts: Record<"x" | "y" | "right", string>,
+) {
   const quiet = { size: TEXT, paint: "quiet" };
   const half = texts.right && texts.y ? width / 2 : width;
   if (texts.y) ink.texts.push({ x: 0, y: 11, text: cutText(texts.y, half, TEXT), ...quiet });

@@ -171,9 +171,8 @@ export function compile(input: CompileInput): Compiled {
   const placed = input.keepsUnplaced ? pieces : pieces.filter(({ name }) => onPages.includes(name));
   const told = selectionsAmong(selections, placed, pieces);
   // Of what cannot be built more is to be said first.
-  const isSound = !hasErrors(sheet.findings);
   const colors = chooseColors(placed, colorSourceOf(compiling));
-  if (isSound) adviseCharts(compiling, placed, colors);
+  if (!hasErrors(sheet.findings)) adviseCharts(compiling, placed, colors);
   // Where readers may put in other rows, or all rows go along anyway, groups would hide nothing.
   const beyond = sheet.style.open || sheet.style.tables ? new Set<string>() : outOfReach(compiling, placed, told);
   const { pieces: shown, finished } = finishPieces(compiling, placed, beyond, told, sheetLeaves(sheet, input.edition));

@@ -158,12 +158,42 @@ function zoneSeconds(zone: string): number {
   return zone.startsWith("-") ? -seconds : seconds;
 }
 
+interface SourceFile {
+  path: string;
+  bytes: Uint8Array;
+}
+
+type Refuse = (code: string, message: string) => undefined;
+
+/** The files that a `read:` means, in their order, or nothing where one cannot be had. */
+function filesOf(compiling: Compiling, read: string, refuse: Refuse): SourceFile[] | undefined {
+  if (read.length > LIMITS.patternLength)
+    return refuse("too-long", boundMessage("patternLength", read.length, "this pattern"));
+  const paths = pathsOf(read, compiling.listFiles());
+  if (paths.length === 0) return refuse("no-such-file", `no file beside the sheet fits "${read}"`);
+  const files: SourceFile[] = [];
+  for (const path of paths) {
+    const bytes = compiling.readFile(path);
+    if (!bytes) return refuse("no-such-file", `there is no file "${path}" beside the sheet`);
+    files.push({ path, bytes });
+  }
+  return files;
+}
+
+/** All of how a file is read, as a key under which it is kept. */
+const keyOf = ({ columns, missingAs, header, sheet, zone }: ReadOptions) => [
+  [...(columns ?? [])],
+  missingAs,
+  header,
+  sheet,
+  zone,
+];
+
 function readFiles(compiling: Compiling, name: string, spec: TableSpec, options: ReadOptions): ReadResult | undefined {
+  const { cache } = compiling;
   const read = spec.read as string;
-  const piece = `tables.${name}`;
-  const path = ["tables", name, "read"];
-  const refuse = (code: string, message: string) => {
-    addFinding(compiling, path, code, message, { piece });
+  const refuse: Refuse = (code, message) => {
+    addFinding(compiling, ["tables", name, "read"], code, message, { piece: `tables.${name}` });
     return undefined;
   };
   if (isOutside(read))
@@ -172,56 +202,21 @@ function readFiles(compiling: Compiling, name: string, spec: TableSpec, options:
       `"${read}" lies outside the sheet's folder; files are read from beside the sheet and below`,
     );
   const reader = readerOf(read);
-  if (!reader)
-    return refuse(
-      "unknown-file-kind",
-      `this version reads ${listed(
-        Object.keys(READERS).map((kind) => `.${kind}`),
-        12,
-      )} files, not "${read}"`,
-    );
-  if (read.length > LIMITS.patternLength)
-    return refuse("too-long", boundMessage("patternLength", read.length, "this pattern"));
-  const paths = pathsOf(read, compiling.listFiles());
-  if (paths.length === 0) return refuse("no-such-file", `no file beside the sheet fits "${read}"`);
-  const files: { path: string; bytes: Uint8Array }[] = [];
-  for (const one of paths) {
-    const bytes = compiling.readFile(one);
-    if (!bytes) return refuse("no-such-file", `there is no file "${one}" beside the sheet`);
-    files.push({ path: one, bytes });
-  }
-  const readOne = (one: string, bytes: Uint8Array, own: ReadOptions) =>
-    compiling.cache.read(
-      bytes,
-      JSON.stringify([one, [...(own.columns ?? [])], own.missingAs, own.header, own.sheet, own.zone]),
-      () => reader(one, bytes, own),
-    );
-  const first = files[0] as (typeof files)[number];
-  if (!/[*?]/.test(read)) return readOne(first.path, first.bytes, options);
-  const whole = compiling.cache.read(
-    first.bytes,
-    JSON.stringify([
-      "stacked",
-      read,
-      spec.file_as,
-      files.map(({ path: one, bytes }) => [one, compiling.cache.numberOf(bytes)]),
-      [...(options.columns ?? [])],
-      options.missingAs,
-      options.header,
-      options.sheet,
-      options.zone,
-    ]),
-    () =>
-      withinBounds(read, () =>
-        stackResults(
-          read,
-          files.map(({ path: one, bytes }) => ({ path: one, read: (own) => readOne(one, bytes, own) })),
-          options,
-          spec.file_as === undefined ? undefined : { name: spec.file_as, of: (one) => openPart(read, one) },
-        ),
-      ),
+  const kinds = Object.keys(READERS).map((kind) => `.${kind}`);
+  if (!reader) return refuse("unknown-file-kind", `this version reads ${listed(kinds, 12)} files, not "${read}"`);
+  const files = filesOf(compiling, read, refuse);
+  const first = files?.[0];
+  if (!files || !first) return undefined;
+  const readOne = ({ path, bytes }: SourceFile, own: ReadOptions) =>
+    cache.read(bytes, JSON.stringify([path, ...keyOf(own)]), () => reader(path, bytes, own));
+  if (!/[*?]/.test(read)) return readOne(first, options);
+  const parts = files.map((file) => ({ path: file.path, read: (own: ReadOptions) => readOne(file, own) }));
+  const fileName = spec.file_as;
+  const named = fileName === undefined ? undefined : { name: fileName, of: (path: string) => openPart(read, path) };
+  const stamps = files.map(({ path, bytes }) => [path, cache.numberOf(bytes)]);
+  return cache.read(first.bytes, JSON.stringify(["stacked", read, fileName, stamps, ...keyOf(options)]), () =>
+    withinBounds(read, () => stackResults(read, parts, options, named)),
   );
-  return whole;
 }
 
 /** Few odd spellings among numbers or dates mostly mean missing; that is not guessed but offered. */

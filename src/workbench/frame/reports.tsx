@@ -70,17 +70,14 @@ const Foot = styled.div`
   padding-top: 14px;
 `;
 
-/** Reports in this browser, each as it looked last. */
-export function Reports() {
-  const desk = useDesk();
-  const id = useDeskState((state) => state.id);
+/** The reports that this browser keeps, each with how it looked last, and how one is thrown away. */
+function useKept() {
+  const { projects } = useDesk();
   const [rows, setRows] = useState<ProjectRow[]>();
-  const [asked, setAsked] = useState<string>();
   const [looks, setLooks] = useState<ReadonlyMap<string, LookRow>>(new Map());
-  const ground = useDeskState((state) => state.ground);
   useEffect(() => {
     // All at once: what is pressed below the tiles must not move away under the pointer.
-    Promise.all([desk.projects.list(), desk.projects.looks()]).then(
+    Promise.all([projects.list(), projects.looks()]).then(
       ([reports, pictures]) => {
         setRows(reports);
         setLooks(pictures);
@@ -88,77 +85,109 @@ export function Reports() {
       // Where the browser keeps nothing, which the foot of the page says, there is nothing to list.
       () => setRows([]),
     );
-  }, [desk]);
+  }, [projects]);
+  const remove = async ({ id }: ProjectRow) => {
+    await projects.remove(id);
+    setRows(await projects.list());
+  };
+  return { rows, looks, remove };
+}
+
+interface ReportTileProps {
+  row: ProjectRow;
+  look: LookRow | undefined;
+  isOpen: boolean;
+  onOpen: () => void;
+  onRemove: () => void;
+}
+
+const titleOf = ({ text, sheetName }: ProjectRow) => /^report:\s*(.+)$/m.exec(text)?.[1] ?? sheetName;
+
+/** One report: pressed it opens; one that is not open can be thrown away, when that is said twice. */
+function ReportTile({ row, look, isOpen, onOpen, onRemove }: ReportTileProps) {
+  const [isAsked, setAsked] = useState(false);
+  const ground = useDeskState((state) => state.ground);
+  const title = titleOf(row);
+  return (
+    <li>
+      <Tile onPress={onOpen} {...(isOpen ? { "aria-current": "true" } : {})}>
+        {look?.pictures ? (
+          // A picture runs nothing, whatever stands in it.
+          <Look src={`data:image/svg+xml,${encodeURIComponent(look.pictures[ground])}`} alt="" {...LOOK} />
+        ) : (
+          <i>{look ? "no chart yet" : "not looked at since"}</i>
+        )}
+        <b>{title}</b>
+      </Tile>
+      <small>
+        {look ? `${many(look.rows, "row")} · ${weight(look.bytes)}` : many(row.files.length, "file")}
+        <br />
+        {when(row.changed)}
+        {isOpen && ", open now"}
+      </small>
+      {!isOpen && !isAsked && (
+        <Press onPress={() => setAsked(true)} aria-label={`throw away ${title}`}>
+          throw away
+        </Press>
+      )}
+      {!isOpen && isAsked && (
+        <span>
+          <Press onPress={onRemove}>yes, throw {title} away</Press>{" "}
+          <Press onPress={() => setAsked(false)}>keep it</Press>
+        </span>
+      )}
+    </li>
+  );
+}
+
+/** What else can be done with reports. */
+function ReportsFoot() {
+  const desk = useDesk();
+  const close = () => desk.state.set({ dialog: undefined });
+  return (
+    <Foot>
+      <BeginWithTable />
+      <FileTrigger
+        acceptedFileTypes={[".zip", ".html"]}
+        onSelect={(files) => files && void takeFiles(desk, [...files])}
+      >
+        <Press>open a .still.zip or a dashboard</Press>
+      </FileTrigger>
+      <Press onPress={() => void saveZip(desk)}>save this one as a zip</Press>
+      <Press onPress={() => void copyReport(desk).then(close)}>copy this one</Press>
+      <Press onPress={() => desk.state.set({ dialog: "versions" })}>earlier versions</Press>
+      <Press onPress={() => void desk.openDemoReport().then(close)}>the demo report anew</Press>
+    </Foot>
+  );
+}
+
+/** Reports in this browser, each as it looked last. */
+export function Reports() {
+  const desk = useDesk();
+  const id = useDeskState((state) => state.id);
+  const { rows, looks, remove } = useKept();
   const open = async (row: ProjectRow) => {
     desk.state.set({ dialog: undefined });
     if (row.id !== id) await desk.open(row);
   };
-  const remove = async (row: ProjectRow) => {
-    await desk.projects.remove(row.id);
-    setRows(await desk.projects.list());
-    setAsked(undefined);
-  };
-  const titleOf = ({ text, sheetName }: ProjectRow) => /^report:\s*(.+)$/m.exec(text)?.[1] ?? sheetName;
   return (
     <Dialog aria-label="Reports">
       <StationTitle as={Heading} slot="title">
         Reports in this browser
       </StationTitle>
       <Tiles>
-        {rows?.map((row) => {
-          const look = looks.get(row.id);
-          const title = titleOf(row);
-          return (
-            <li key={row.id}>
-              <Tile onPress={() => void open(row)} {...(row.id === id ? { "aria-current": "true" } : {})}>
-                {look?.pictures ? (
-                  // A picture runs nothing, whatever stands in it.
-                  <Look src={`data:image/svg+xml,${encodeURIComponent(look.pictures[ground])}`} alt="" {...LOOK} />
-                ) : (
-                  <i>{look ? "no chart yet" : "not looked at since"}</i>
-                )}
-                <b>{title}</b>
-              </Tile>
-              <small>
-                {look ? `${many(look.rows, "row")} · ${weight(look.bytes)}` : many(row.files.length, "file")}
-                <br />
-                {when(row.changed)}
-                {row.id === id && ", open now"}
-              </small>
-              {row.id !== id &&
-                (asked === row.id ? (
-                  <span>
-                    <Press onPress={() => void remove(row)}>yes, throw {title} away</Press>{" "}
-                    <Press onPress={() => setAsked(undefined)}>keep it</Press>
-                  </span>
-                ) : (
-                  <Press onPress={() => setAsked(row.id)} aria-label={`throw away ${title}`}>
-                    throw away
-                  </Press>
-                ))}
-            </li>
-          );
-        })}
+        {rows?.map((row) => (
+          <ReportTile
+            key={row.id}
+            row={row}
+            look={looks.get(row.id)}
+            isOpen={row.id === id}
+            onOpen={() => void open(row)}
+            onRemove={() => void remove(row)}
+          />
+        ))}
       </Tiles>
-      {rows && (
-        <Foot>
-          <BeginWithTable />
-          <FileTrigger
-            acceptedFileTypes={[".zip", ".html"]}
-            onSelect={(files) => files && void takeFiles(desk, [...files])}
-          >
-            <Press>open a .still.zip or a dashboard</Press>
-          </FileTrigger>
-          <Press onPress={() => void saveZip(desk)}>save this one as a zip</Press>
-          <Press onPress={() => void copyReport(desk).then(() => desk.state.set({ dialog: undefined }))}>
-            copy this one
-          </Press>
-          <Press onPress={() => desk.state.set({ dialog: "versions" })}>earlier versions</Press>
-          <Press onPress={() => void desk.openDemoReport().then(() => desk.state.set({ dialog: undefined }))}>
-            the demo report anew
-          </Press>
-        </Foot>
-      )}
+      {rows && <ReportsFoot />}
     </Dialog>
   );
 }

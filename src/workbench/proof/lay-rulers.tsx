@@ -1,6 +1,6 @@
 "use client";
 
-import { type KeyboardEvent, type PointerEvent, useState } from "react";
+import { type KeyboardEvent, type PointerEvent, type ReactNode, useState } from "react";
 import styled from "styled-components";
 import type { TextEdit } from "../../core/finding/finding";
 import { type Cells, insertTrack, removeTrack } from "../../core/page/grid-edit";
@@ -8,6 +8,7 @@ import { resizedTracks } from "../../core/page/tracks-edit";
 import { setTracks } from "../../core/sheet/edit/page-edit";
 import { useDesk } from "../desk/desk-context";
 import type { InTurn, Laid } from "./in-turn";
+import type { Lattice } from "./lay-lattice";
 
 export const Ruler = styled.div`
   position: absolute;
@@ -118,18 +119,17 @@ function TrackLine({ along, at, style, size, onMove }: TrackLineProps) {
   );
 }
 
-interface RulersProps extends Pick<Laid, "tracks" | "page"> {
-  xs: readonly number[];
-  ys: readonly number[];
-  write: (next: Cells | undefined, ...more: (TextEdit[] | undefined)[]) => void;
+interface RulersProps {
+  lattice: Lattice;
+  write: (laid: Laid, next: Cells | undefined, ...more: (TextEdit[] | undefined)[]) => void;
   inTurn: InTurn;
 }
 
 const SIZES = { column: "columns", row: "rows" } as const;
 type Along = keyof typeof SIZES;
 
-/** The sizes of columns over the grid and of rows at its left: typed, one more, one less. */
-export function Rulers({ tracks, page, xs, ys, write, inTurn }: RulersProps) {
+/** What is written into the sheet when tracks become more, fewer, larger or smaller. */
+function useTracks({ write, inTurn }: Pick<RulersProps, "write" | "inTurn">) {
   const desk = useDesk();
   const writeSizes = (laid: Laid, along: Along, sizes: readonly string[]) =>
     setTracks(desk.state.get().text, laid.tracks.page, SIZES[along], sizes);
@@ -139,7 +139,7 @@ export function Rulers({ tracks, page, xs, ys, write, inTurn }: RulersProps) {
       const sizes = [...laid.page[SIZES[along]]];
       if (insert) sizes.splice(at, 0, laid.page.height === "content" && along === "row" ? "320px" : "1fr");
       else sizes.splice(at, 1);
-      write(next, next && writeSizes(laid, along, sizes));
+      write(laid, next, next && writeSizes(laid, along, sizes));
     });
   const type = (along: Along, at: number, typed: string) => {
     const size = typed.trim();
@@ -156,85 +156,126 @@ export function Rulers({ tracks, page, xs, ys, write, inTurn }: RulersProps) {
       const sizes = resizedTracks(own, laid.tracks[SIZES[along]], at, by);
       if (sizes !== own) desk.edit(writeSizes(laid, along, sizes) ?? []);
     }, isRepeat);
-  const line = (along: Along, at: number, style: object) => (
-    <TrackLine
-      key={`${along} line ${at}`}
-      along={along}
-      at={at}
-      style={style}
-      size={page[SIZES[along]][at] ?? ""}
-      onMove={(by, isRepeat) => move(along, at, by, isRepeat)}
-    />
-  );
-  const ruler = (along: Along, at: number, style: object) => {
-    const sizes = page[SIZES[along]];
-    const size = sizes[at] ?? "";
-    return (
-      <Ruler key={`${along} ${at}`} style={style}>
+  return { change, type, move };
+}
+
+interface TrackRulerProps extends Pick<ReturnType<typeof useTracks>, "change" | "type"> {
+  along: Along;
+  at: number;
+  size: string;
+  isLast: boolean;
+  style: object;
+}
+
+/** The size of one track, typed; one more before it, one less, and behind the last one more. */
+function TrackRuler({ along, at, size, isLast, style, change, type }: TrackRulerProps) {
+  return (
+    <Ruler style={style}>
+      <button
+        type="button"
+        title={`a ${along} more before this`}
+        aria-label={`A ${along} more before ${along} ${at + 1}`}
+        onClick={() => change(along, at, true)}
+      >
+        +
+      </button>
+      <input
+        key={size}
+        defaultValue={size}
+        aria-label={`Size of ${along} ${at + 1}`}
+        onBlur={(event) => type(along, at, event.target.value)}
+        onKeyDown={(event) => event.key === "Enter" && type(along, at, event.currentTarget.value)}
+      />
+      <button
+        type="button"
+        title={`this ${along} less`}
+        aria-label={`Without ${along} ${at + 1}`}
+        onClick={() => change(along, at, false)}
+      >
+        ×
+      </button>
+      {isLast && (
         <button
           type="button"
-          title={`a ${along} more before this`}
-          aria-label={`A ${along} more before ${along} ${at + 1}`}
-          onClick={() => change(along, at, true)}
+          title={`a ${along} more after this`}
+          aria-label={`A ${along} more after ${along} ${at + 1}`}
+          onClick={() => change(along, at + 1, true)}
         >
           +
         </button>
-        <input
-          key={size}
-          defaultValue={size}
-          aria-label={`Size of ${along} ${at + 1}`}
-          onBlur={(event) => type(along, at, event.target.value)}
-          onKeyDown={(event) => event.key === "Enter" && type(along, at, event.currentTarget.value)}
-        />
-        <button
-          type="button"
-          title={`this ${along} less`}
-          aria-label={`Without ${along} ${at + 1}`}
-          onClick={() => change(along, at, false)}
-        >
-          ×
-        </button>
-        {at === sizes.length - 1 && (
-          <button
-            type="button"
-            title={`a ${along} more after this`}
-            aria-label={`A ${along} more after ${along} ${at + 1}`}
-            onClick={() => change(along, at + 1, true)}
-          >
-            +
-          </button>
-        )}
-      </Ruler>
-    );
-  };
+      )}
+    </Ruler>
+  );
+}
+
+/** Where the ruler of a track stands, and the line behind it, in pixels of the page. */
+const PLACES = {
+  column: {
+    ruler: ({ tracks, xs }: Lattice, at: number) => ({
+      left: xs[at],
+      top: Math.max(0, tracks.top - 24),
+      width: tracks.columns[at],
+      height: 20,
+    }),
+    line: ({ tracks, xs }: Lattice, at: number) => ({
+      left: (xs[at] ?? 0) + (tracks.columns[at] ?? 0),
+      top: Math.max(0, tracks.top - 24),
+      width: tracks.gap.x,
+      height: 20,
+    }),
+  },
+  row: {
+    ruler: ({ tracks, ys }: Lattice, at: number) => ({
+      left: Math.max(0, tracks.left - 108),
+      top: ys[at],
+      width: 102,
+      height: Math.min(22, tracks.rows[at] ?? 0),
+    }),
+    line: ({ tracks, ys }: Lattice, at: number) => ({
+      left: Math.max(0, tracks.left - 108),
+      top: (ys[at] ?? 0) + (tracks.rows[at] ?? 0) - 2,
+      width: 102,
+      height: Math.max(10, tracks.gap.y),
+    }),
+  },
+} as const;
+
+/** The sizes of columns over the grid and of rows at its left: typed, one more, one less, or their lines dragged. */
+export function Rulers({ lattice, write, inTurn }: RulersProps) {
+  const { change, type, move } = useTracks({ write, inTurn });
+  const { page, tracks } = lattice;
+  const all: readonly Along[] = ["column", "row"];
+  /** The line behind the last track moves only where the page is as high as its content. */
+  const hasLine = (along: Along, at: number) =>
+    at < tracks[SIZES[along]].length - 1 || (along === "row" && page.height === "content");
+  const each = (draw: (along: Along, at: number) => ReactNode) =>
+    all.flatMap((along) => tracks[SIZES[along]].map((_, at) => draw(along, at)));
   return (
     <>
-      {tracks.columns.map((width, at) =>
-        ruler("column", at, { left: xs[at], top: Math.max(0, tracks.top - 24), width, height: 20 }),
-      )}
-      {tracks.rows.map((height, at) =>
-        ruler("row", at, {
-          left: Math.max(0, tracks.left - 108),
-          top: ys[at],
-          width: 102,
-          height: Math.min(22, height),
-        }),
-      )}
-      {tracks.columns.slice(0, -1).map((width, at) =>
-        line("column", at, {
-          left: (xs[at] ?? 0) + width,
-          top: Math.max(0, tracks.top - 24),
-          width: tracks.gap.x,
-          height: 20,
-        }),
-      )}
-      {tracks.rows.slice(0, page.height === "content" ? undefined : -1).map((height, at) =>
-        line("row", at, {
-          left: Math.max(0, tracks.left - 108),
-          top: (ys[at] ?? 0) + height - 2,
-          width: 102,
-          height: Math.max(10, tracks.gap.y),
-        }),
+      {each((along, at) => (
+        <TrackRuler
+          key={`${along} ${at}`}
+          along={along}
+          at={at}
+          size={page[SIZES[along]][at] ?? ""}
+          isLast={at === page[SIZES[along]].length - 1}
+          style={PLACES[along].ruler(lattice, at)}
+          change={change}
+          type={type}
+        />
+      ))}
+      {each(
+        (along, at) =>
+          hasLine(along, at) && (
+            <TrackLine
+              key={`${along} line ${at}`}
+              along={along}
+              at={at}
+              style={PLACES[along].line(lattice, at)}
+              size={page[SIZES[along]][at] ?? ""}
+              onMove={(by, isRepeat) => move(along, at, by, isRepeat)}
+            />
+          ),
       )}
     </>
   );

@@ -75,6 +75,28 @@ const Account = styled.ol`
   }
 `;
 
+interface AccountProps {
+  chart: string;
+  /** Shows rows that an entry counts, or all at a step. */
+  look: (which: RowsOnTheWay | undefined, stage?: number) => void;
+}
+
+/** The way of a chart's rows, from the table to what is drawn; each count leads to its rows. */
+function AccountLine({ chart, look }: AccountProps) {
+  const account = useAsked((call) => (chart ? call.account(chart) : undefined), [chart]);
+  return (
+    <Account aria-label="From rows to marks">
+      {account?.map(({ count: rows, what, lost, stage, rows: these, lostRows }) => (
+        <li key={what}>
+          <b>{count(rows)}</b>
+          {stage === undefined && !these ? what : <Press onPress={() => look(these, stage)}>{what}</Press>}
+          {lost && <small title={lost}>{lostRows ? <Press onPress={() => look(lostRows)}>{lost}</Press> : lost}</small>}
+        </li>
+      ))}
+    </Account>
+  );
+}
+
 /** Charts: one large and live, where its rows went, what could be better, and all others small. */
 export function ChartsStation() {
   const desk = useDesk();
@@ -85,21 +107,16 @@ export function ChartsStation() {
   const piece = pieces.find(({ name }) => name === wanted) ?? pieces.find(({ kind }) => kind === "chart") ?? pieces[0];
   const name = piece?.name ?? "";
   const from = piece?.from ?? "";
-  const account = useAsked((call) => (name ? call.account(name) : undefined), [name]);
   const large = useRef<HTMLDivElement>(null);
   useEffect(() => {
     // One that was just written is wanted already and not known yet: it is not given up for another.
     if (name && !isAdding) desk.state.set({ hand: ["charts", name], ...(wanted === undefined ? { piece: name } : {}) });
   }, [desk, name, isAdding, wanted]);
   if (!reply) return null;
-  const look = (which: RowsOnTheWay | undefined, stage?: number) =>
-    desk.state.set({
-      station: "tables",
-      table: from,
-      stage,
-      tray: undefined,
-      way: which && { table: from, piece: name, which },
-    });
+  const look: AccountProps["look"] = (which, stage) => {
+    const way = which && { table: from, piece: name, which };
+    desk.state.set({ station: "tables", table: from, stage, tray: undefined, way });
+  };
   const strip = <ChartStrip pieces={pieces} chosen={isAdding ? undefined : name} />;
   if (isAdding || !piece)
     return (
@@ -123,17 +140,7 @@ export function ChartsStation() {
         </Shown>
       </Large>
       <Under>
-        <Account aria-label="From rows to marks">
-          {account?.map(({ count: rows, what, lost, stage, rows: these, lostRows }) => (
-            <li key={what}>
-              <b>{count(rows)}</b>
-              {stage === undefined && !these ? what : <Press onPress={() => look(these, stage)}>{what}</Press>}
-              {lost && (
-                <small title={lost}>{lostRows ? <Press onPress={() => look(lostRows)}>{lost}</Press> : lost}</small>
-              )}
-            </li>
-          ))}
-        </Account>
+        <AccountLine chart={name} look={look} />
         <AdviceList chart={name} />
       </Under>
       <ColumnsBeside

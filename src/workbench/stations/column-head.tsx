@@ -108,44 +108,72 @@ export function ruleOfBars(
   );
 }
 
-interface ColumnHeadProps {
+interface BrushProps {
   column: KnownColumn;
-  /** Its place among all columns, from 1. */
-  place: number;
-  summary: ColumnSummary | undefined;
+  summary: ColumnSummary;
   width: number;
-  marked: boolean;
-  /** Marks the column; with others beside it if more are asked for. */
-  onMark: (more: boolean) => void;
   /** Bars that are brushed, first and last. */
   lit: readonly [number, number] | undefined;
   onBrush: (bars: readonly [number, number] | undefined) => void;
 }
 
-/** The head of a column: its name, which is pressed to mark it, its kind, how its values lie, what is missing. */
-export function ColumnHead({ column, place, summary, width, marked, onMark, lit, onBrush }: ColumnHeadProps) {
+/** How a column's values lie, as bars to drag over. */
+function BarsToBrush({ column: { name, kind }, summary, width, lit, onBrush }: BrushProps) {
   const start = useRef<number>(undefined);
   const [dragging, setDragging] = useState(false);
-  const note = headNote(column, summary);
-  const bars = summary?.bars.length ?? 0;
-  const inner = width - 14;
+  const bars = summary.bars.length;
   // Bars of texts beyond those whose values are known by name cannot be turned into a rule.
-  const most =
-    (column.kind === "text" || column.kind === "boolean" ? Math.min(bars, summary?.values.length ?? 0) : bars) - 1;
+  const most = (kind === "text" || kind === "boolean" ? Math.min(bars, summary.values.length) : bars) - 1;
+  if (most < 0) return <i />;
   const barAt = (event: PointerEvent<HTMLDivElement>) => {
     const box = event.currentTarget.getBoundingClientRect();
-    return Math.max(0, Math.min(most, Math.floor(((event.clientX - box.left) / inner) * bars)));
+    return Math.max(0, Math.min(most, Math.floor(((event.clientX - box.left) / width) * bars)));
+  };
+  const take = (event: PointerEvent<HTMLDivElement>) => {
+    event.currentTarget.setPointerCapture(event.pointerId);
+    start.current = barAt(event);
+    setDragging(true);
+    onBrush([start.current, start.current]);
   };
   const drag = (event: PointerEvent<HTMLDivElement>) => {
     if (start.current === undefined) return;
     const at = barAt(event);
     onBrush([Math.min(start.current, at), Math.max(start.current, at)]);
   };
+  const drop = () => {
+    start.current = undefined;
+    setDragging(false);
+  };
+  return (
+    <Brush
+      onPointerDown={take}
+      onPointerMove={drag}
+      onPointerUp={drop}
+      onDoubleClick={() => onBrush(undefined)}
+      data-dragging={dragging}
+    >
+      <Distribution bars={summary.bars} width={width} height={18} label={`how ${name} spreads`} lit={lit} />
+    </Brush>
+  );
+}
+
+interface ColumnHeadProps extends Omit<BrushProps, "summary"> {
+  /** Its place among all columns, from 1. */
+  place: number;
+  summary: ColumnSummary | undefined;
+  marked: boolean;
+  /** Marks the column; with others beside it if more are asked for. */
+  onMark: (more: boolean) => void;
+}
+
+/** The head of a column: its name, which is pressed to mark it, its kind, how its values lie, what is missing. */
+export function ColumnHead({ column, place, summary, width, marked, onMark, lit, onBrush }: ColumnHeadProps) {
+  const { words, lacks } = headNote(column, summary);
   return (
     <Box role="columnheader" aria-colindex={place} style={{ width }}>
       <Name
         aria-pressed={marked}
-        aria-label={`${column.name}, ${KIND_WORDS[column.kind]}${note.words ? `, ${note.words}` : ""}`}
+        aria-label={`${column.name}, ${KIND_WORDS[column.kind]}${words ? `, ${words}` : ""}`}
         onPress={(event) => onMark(event.shiftKey || event.ctrlKey || event.metaKey)}
       >
         {column.name}
@@ -154,35 +182,13 @@ export function ColumnHead({ column, place, summary, width, marked, onMark, lit,
         {KIND_WORDS[column.kind]}
         {column.unit ? `, ${column.unit}` : ""}
       </span>
-      {bars > 0 && most >= 0 ? (
-        <Brush
-          onPointerDown={(event) => {
-            event.currentTarget.setPointerCapture(event.pointerId);
-            start.current = barAt(event);
-            setDragging(true);
-            onBrush([start.current, start.current]);
-          }}
-          onPointerMove={drag}
-          onPointerUp={() => {
-            start.current = undefined;
-            setDragging(false);
-          }}
-          onDoubleClick={() => onBrush(undefined)}
-          data-dragging={dragging}
-        >
-          <Distribution
-            bars={summary?.bars ?? []}
-            width={inner}
-            height={18}
-            label={`how ${column.name} spreads`}
-            lit={lit}
-          />
-        </Brush>
+      {summary ? (
+        <BarsToBrush column={column} summary={summary} width={width - 14} lit={lit} onBrush={onBrush} />
       ) : (
         <i />
       )}
-      <span className={note.lacks ? "lacks" : ""} aria-hidden="true">
-        {note.words}
+      <span className={lacks ? "lacks" : ""} aria-hidden="true">
+        {words}
       </span>
     </Box>
   );

@@ -1,6 +1,5 @@
 "use client";
 
-import { Fragment } from "react";
 import styled from "styled-components";
 import type { PackingLine } from "../../core/dashboard/contents";
 import { shownTable } from "../../core/plan/shown-table";
@@ -49,6 +48,55 @@ const Bar = styled.span`
   vertical-align: baseline;
 `;
 
+/** A column that leaves; below it, where groups leave in place of rows, how small the smallest is. */
+function PackedColumn({ line, heaviest }: { line: PackingLine; heaviest: number }) {
+  const { smallest } = line;
+  return (
+    <>
+      <tr className={smallest ? "noted" : undefined}>
+        <th scope="row">{line.column}</th>
+        <td>{shownTable(line.table).replaceAll("/", ", ")}</td>
+        <td className="number">{count(line.rows)}</td>
+        <td>{line.kind}</td>
+        <td className="number">{weight(line.bytes)}</td>
+        <td>
+          <Bar style={{ width: Math.max(1, (line.bytes / heaviest) * 90) }} />
+        </td>
+        <td>
+          <Quiet>{line.neededBy.join(", ")}</Quiet>
+        </td>
+      </tr>
+      {smallest && (
+        <tr>
+          <td />
+          <td colSpan={6}>
+            groups in place of rows; the smallest is {smallest.group || "the only one"} with{" "}
+            {many(smallest.rows, "row")}
+          </td>
+        </tr>
+      )}
+    </>
+  );
+}
+
+const HEADS = (
+  <tr>
+    <th scope="col">column</th>
+    <th scope="col">table</th>
+    <th scope="col" className="number">
+      rows
+    </th>
+    <th scope="col">kind</th>
+    <th scope="col" className="number">
+      bytes
+    </th>
+    <th scope="col">
+      <span className="sr">share</span>
+    </th>
+    <th scope="col">needed by</th>
+  </tr>
+);
+
 /** The packing list: every column that leaves, the heaviest first, and the page itself. */
 export function PackingTable({ lines, page }: { lines: readonly PackingLine[]; page: number | undefined }) {
   const heaviest = lines[0]?.bytes ?? 1;
@@ -56,48 +104,10 @@ export function PackingTable({ lines, page }: { lines: readonly PackingLine[]; p
     <Packed aria-labelledby="packed">
       <StationTitle id="packed">What is in the file</StationTitle>
       <table>
-        <thead>
-          <tr>
-            <th scope="col">column</th>
-            <th scope="col">table</th>
-            <th scope="col" className="number">
-              rows
-            </th>
-            <th scope="col">kind</th>
-            <th scope="col" className="number">
-              bytes
-            </th>
-            <th scope="col">
-              <span className="sr">share</span>
-            </th>
-            <th scope="col">needed by</th>
-          </tr>
-        </thead>
+        <thead>{HEADS}</thead>
         <tbody>
           {lines.map((line) => (
-            <Fragment key={`${line.table} ${line.column}`}>
-              <tr className={line.smallest ? "noted" : undefined}>
-                <th scope="row">{line.column}</th>
-                <td>{shownTable(line.table).replaceAll("/", ", ")}</td>
-                <td className="number">{count(line.rows)}</td>
-                <td>{line.kind}</td>
-                <td className="number">{weight(line.bytes)}</td>
-                <td>
-                  <Bar style={{ width: Math.max(1, (line.bytes / heaviest) * 90) }} />
-                </td>
-                <td>
-                  <Quiet>{line.neededBy.join(", ")}</Quiet>
-                </td>
-              </tr>
-              {line.smallest && (
-                <tr>
-                  <td />
-                  <td
-                    colSpan={6}
-                  >{`groups in place of rows; the smallest is ${line.smallest.group || "the only one"} with ${many(line.smallest.rows, "row")}`}</td>
-                </tr>
-              )}
-            </Fragment>
+            <PackedColumn key={`${line.table} ${line.column}`} line={line} heaviest={heaviest} />
           ))}
           <tr>
             <th scope="row">the page itself</th>

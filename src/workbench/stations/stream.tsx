@@ -194,47 +194,61 @@ interface StreamProps {
   onMend: (finding: PlacedFinding) => void;
 }
 
+interface StepActionsProps {
+  table: string;
+  /** The step and how many there are. */
+  step: number;
+  steps: number;
+  off: boolean;
+  /** What is stood on after a change. */
+  onStage: (stage: number) => void;
+}
+
+/** What can be done with one step: written anew, switched, moved, taken away. */
+function StepActions({ table, step, steps, off, onStage }: StepActionsProps) {
+  const desk = useDesk();
+  const [isWriting, setWriting] = useState(false);
+  const change = (edit: (text: string) => TextEdit[] | undefined, then?: number) => {
+    if (desk.edit(edit(desk.state.get().text)) && then !== undefined) onStage(then);
+  };
+  const moveTo = (to: number) => change((text) => moveStep(text, table, step, to), to + 1);
+  if (isWriting) {
+    return (
+      <StepText
+        source={stepSource(desk.state.get().text, table, step) ?? ""}
+        close={() => setWriting(false)}
+        write={(text) => {
+          change((now) => replaceStep(now, table, step, text));
+          setWriting(false);
+        }}
+      />
+    );
+  }
+  return (
+    <Actions role="toolbar" aria-label={`Step ${step + 1}`}>
+      <Press onPress={() => setWriting(true)}>write</Press>
+      <Press onPress={() => change((text) => switchStep(text, table, step, !off))}>
+        {off ? "switch on" : "switch off"}
+      </Press>
+      {step > 0 && <Press onPress={() => moveTo(step - 1)}>up</Press>}
+      {step < steps - 1 && <Press onPress={() => moveTo(step + 1)}>down</Press>}
+      <Press onPress={() => change((text) => removeStep(text, table, step), step)}>take away</Press>
+    </Actions>
+  );
+}
+
 /**
  * A table's steps from top to bottom with the rows that are left between them; the one that is stood on can be
  * changed.
  */
 export function Stream({ table, stage, onStage, finding, onMend }: StreamProps) {
-  const desk = useDesk();
-  const [writing, setWriting] = useState<number>();
-  const { ledger, name } = table;
-  const steps = ledger.length + (table.brokenStep === undefined ? 0 : 1);
+  const { ledger, name, brokenStep } = table;
+  const steps = ledger.length + (brokenStep === undefined ? 0 : 1);
   const most = Math.max(table.rowsIn, ...ledger.map(({ rowsOut }) => rowsOut), 1);
   const rowsAt = (at: number) => (at === 0 ? table.rowsIn : (ledger[at - 1]?.rowsOut ?? 0));
-  const change = (edit: (text: string) => TextEdit[] | undefined, then?: number) => {
-    if (desk.edit(edit(desk.state.get().text)) && then !== undefined) onStage(then);
-  };
-  const actions = (step: number, off: boolean) => {
-    if (writing === step) {
-      return (
-        <StepText
-          source={stepSource(desk.state.get().text, name, step) ?? ""}
-          close={() => setWriting(undefined)}
-          write={(text) => {
-            change((now) => replaceStep(now, name, step, text));
-            setWriting(undefined);
-          }}
-        />
-      );
-    }
-    return (
-      <Actions role="toolbar" aria-label={`Step ${step + 1}`}>
-        <Press onPress={() => setWriting(step)}>write</Press>
-        <Press onPress={() => change((text) => switchStep(text, name, step, !off))}>
-          {off ? "switch on" : "switch off"}
-        </Press>
-        {step > 0 && <Press onPress={() => change((text) => moveStep(text, name, step, step - 1), step)}>up</Press>}
-        {step < steps - 1 && (
-          <Press onPress={() => change((text) => moveStep(text, name, step, step + 1), step + 2)}>down</Press>
-        )}
-        <Press onPress={() => change((text) => removeStep(text, name, step), step)}>take away</Press>
-      </Actions>
-    );
-  };
+  const actions = (step: number, off: boolean) => (
+    <StepActions key={step} table={name} step={step} steps={steps} off={off} onStage={onStage} />
+  );
   const item = (at: number, words: string, why?: string, off = false) => (
     <li key={at}>
       <Step
@@ -260,13 +274,13 @@ export function Stream({ table, stage, onStage, finding, onMend }: StreamProps) 
     <List aria-label={`Steps of ${name}`}>
       {item(0, table.source)}
       {ledger.map((line, at) => item(at + 1, line.step, line.why, line.off === true))}
-      {table.brokenStep !== undefined && (
+      {brokenStep !== undefined && (
         <li>
           <Broken>
             {finding?.message ?? "this step cannot be run"}{" "}
             {finding?.fix && <Press onPress={() => onMend(finding)}>{finding.fix.title}</Press>}
           </Broken>
-          {actions(table.brokenStep, false)}
+          {actions(brokenStep, false)}
         </li>
       )}
     </List>

@@ -297,21 +297,10 @@ function RowsSide(props: Rows) {
   );
 }
 
-/** Tables: the steps as a stream at the left, the rows at the chosen step filling the rest. */
-export function TablesStation() {
+/** Takes tables that are pasted anywhere but into a field; gives what to say where something was no table. */
+function usePasted(): string | undefined {
   const desk = useDesk();
-  const reply = useDeskState((state) => state.reply);
-  const chosen = useDeskState((state) => state.table);
-  const chosenStage = useDeskState((state) => state.stage);
-  const table = reply?.tables.find(({ name }) => name === chosen) ?? reply?.tables[0];
-  const last = table ? table.ledger.length : 0;
-  const stage = Math.min(chosenStage ?? last, last);
-  const name = table?.name ?? "";
-  const [pasted, setPasted] = useState<string>();
-  useEffect(() => {
-    if (!name) return;
-    desk.state.set({ hand: stage === 0 ? ["tables", name, "read"] : ["tables", name, "steps", stage - 1] });
-  }, [desk, name, stage]);
+  const [said, setSaid] = useState<string>();
   useEffect(() => {
     const listen = (event: ClipboardEvent) => {
       const target = event.target as HTMLElement | null;
@@ -319,17 +308,64 @@ export function TablesStation() {
       const text = event.clipboardData?.getData("text/plain");
       if (!text) return;
       void pasteTable(desk, text).then((taken) =>
-        setPasted(taken ? undefined : "what was pasted is no table: rows with commas, semicolons or tabs are expected"),
+        setSaid(taken ? undefined : "what was pasted is no table: rows with commas, semicolons or tabs are expected"),
       );
     };
     document.addEventListener("paste", listen);
     return () => document.removeEventListener("paste", listen);
   }, [desk]);
+  return said;
+}
+
+/** The steps of a table, and those that can be added to it as a whole. */
+function StepsSide({ table, stage }: { table: TableView; stage: number }) {
+  const desk = useDesk();
+  const findings = useDeskState((state) => state.reply?.findings);
+  return (
+    <>
+      <Stream
+        key={table.name}
+        table={table}
+        stage={stage}
+        onStage={(next) => desk.state.set({ table: table.name, stage: next })}
+        finding={findings?.find(({ piece, severity }) => piece === `tables.${table.name}` && severity === "error")}
+        onMend={(finding) => desk.mend(finding)}
+      />
+      <Steps role="toolbar" aria-label="Add a step">
+        <Quiet>add a step:</Quiet>
+        {WHOLE_TABLE.map(([tray, words]) => (
+          <Press key={tray} onPress={() => desk.state.set({ tray })}>
+            {words}
+          </Press>
+        ))}
+      </Steps>
+    </>
+  );
+}
+
+/** Kinds of files that are told of where there is no table yet; others are read too. */
+const TOLD_ENDINGS = TABLE_ENDINGS.filter((ending) => !/txt|jsonl|ndjson|tsv/.test(ending)).join(", ");
+
+/** Tables: the steps as a stream at the left, the rows at the chosen step filling the rest. */
+export function TablesStation() {
+  const desk = useDesk();
+  const tables = useDeskState((state) => state.reply?.tables);
+  const chosen = useDeskState((state) => state.table);
+  const chosenStage = useDeskState((state) => state.stage);
+  const table = tables?.find(({ name }) => name === chosen) ?? tables?.[0];
+  const last = table ? table.ledger.length : 0;
+  const stage = Math.min(chosenStage ?? last, last);
+  const name = table?.name ?? "";
+  const pasted = usePasted();
+  useEffect(() => {
+    if (!name) return;
+    desk.state.set({ hand: stage === 0 ? ["tables", name, "read"] : ["tables", name, "steps", stage - 1] });
+  }, [desk, name, stage]);
   return (
     <Zone aria-label="Tables of the report">
       <Left>
         <Names>
-          {reply?.tables.map((one) => (
+          {tables?.map((one) => (
             <Name
               key={one.name}
               {...(one === table ? { "aria-current": "true" } : {})}
@@ -342,28 +378,7 @@ export function TablesStation() {
         <AddTable table={table?.name} />
         {pasted && <Quiet as="p">{pasted}</Quiet>}
         {table && <IntakeNotes key={table.name} table={table} />}
-        {table && (
-          <>
-            <Stream
-              key={table.name}
-              table={table}
-              stage={stage}
-              onStage={(next) => desk.state.set({ table: table.name, stage: next })}
-              finding={reply?.findings.find(
-                ({ piece, severity }) => piece === `tables.${table.name}` && severity === "error",
-              )}
-              onMend={(finding) => desk.mend(finding)}
-            />
-            <Steps role="toolbar" aria-label="Add a step">
-              <Quiet>add a step:</Quiet>
-              {WHOLE_TABLE.map(([tray, words]) => (
-                <Press key={tray} onPress={() => desk.state.set({ tray })}>
-                  {words}
-                </Press>
-              ))}
-            </Steps>
-          </>
-        )}
+        {table && <StepsSide table={table} stage={stage} />}
       </Left>
       {table ? (
         <RowsSide
@@ -374,9 +389,7 @@ export function TablesStation() {
       ) : (
         <Empty>
           <p>
-            This report has no table yet. Drop a{" "}
-            {TABLE_ENDINGS.filter((ending) => !/txt|jsonl|ndjson|tsv/.test(ending)).join(", ")} file anywhere here, or
-            paste rows from a spreadsheet.
+            This report has no table yet. Drop a {TOLD_ENDINGS} file anywhere here, or paste rows from a spreadsheet.
           </p>
         </Empty>
       )}

@@ -1,22 +1,16 @@
 "use client";
 
-import { useEffect, useMemo, useState } from "react";
+import { useMemo, useState } from "react";
 import { writeName } from "../../../core/formula/words";
 import { writeChoice, writeRange } from "../../../core/formula/written";
-import { PALETTES } from "../../../core/scene/theme";
 import type { StepValue } from "../../../core/sheet/edit/step-edit";
 import type { Kind } from "../../../core/table/column";
 import { readIsoDate, readIsoDatetime } from "../../../core/table/time-text";
-import { useDesk, useDeskState } from "../../desk/desk-context";
-import { takeColumnWords, withColumnWords } from "../../desk/shaping";
-import { shortestEdit } from "../../desk/text-edit";
-import { Coral, count, many, Quiet } from "../../frame/kit";
+import { count, Quiet } from "../../frame/kit";
 import { useAsked } from "../ask";
-import { Field, Fields, OneOf, Select, SomeOf, StepTray, TrayBox, type TrayProps, useTried } from "./tray-kit";
+import { columnOf, Field, Fields, OneOf, Select, SomeOf, StepTray, type TrayProps } from "./tray-kit";
 
-/** Trays that are about one column: the first that is marked. */
-
-const columnOf = ({ columns, marked }: TrayProps) => columns.find(({ name }) => name === marked[0]);
+/** Trays for steps that are about one column: the first that is marked. */
 
 export function RenameTray(props: TrayProps) {
   const name = props.marked[0] ?? "";
@@ -44,14 +38,83 @@ function endOf(text: string, kind: Kind): number | undefined {
   return Number.isFinite(number) ? (kind === "duration" ? number * 3600 : number) : undefined;
 }
 
+interface TickedProps {
+  name: string;
+  values: readonly { value: string; rows: number }[];
+  ticked: string[];
+  onChange: (ticked: string[]) => void;
+}
+
+/** How many values are listed at most; a longer list is searched. */
+const LISTED = 200;
+
+/** Values of a column to tick, each with its rows. */
+function TickedValues({ name, values, ticked, onChange }: TickedProps) {
+  const [find, setFind] = useState("");
+  const shown = values.filter(({ value }) => value.toLowerCase().includes(find.toLowerCase())).slice(0, LISTED);
+  return (
+    <>
+      {values.length > 12 && <Field label="find" value={find} onChange={setFind} />}
+      <SomeOf
+        label={`Values of ${name}`}
+        value={ticked}
+        onChange={onChange}
+        of={shown.map(
+          ({ value, rows }) =>
+            [
+              value,
+              <>
+                {value === "" ? "missing" : value} <Quiet>{count(rows)}</Quiet>
+              </>,
+            ] as const,
+        )}
+      />
+    </>
+  );
+}
+
+/** The two ends of a range, as an author writes them. */
+type Ends = readonly [low: string, high: string];
+
+const ENDS_HINTS: Partial<Record<Kind, Ends>> = {
+  date: ["2025-01-31", "2025-12-31"],
+  datetime: ["2025-01-31", "2025-12-31"],
+  duration: ["hours", "hours"],
+};
+
+function RangeEnds({ kind, ends, onChange }: { kind: Kind; ends: Ends; onChange: (ends: Ends) => void }) {
+  const [low, high] = ends;
+  const [lowHint, highHint] = ENDS_HINTS[kind] ?? ["", ""];
+  return (
+    <Fields>
+      <Field label="from" value={low} onChange={(next) => onChange([next, high])} hint={lowHint} width={120} />
+      <Field label="to" value={high} onChange={(next) => onChange([low, next])} hint={highHint} width={120} />
+    </Fields>
+  );
+}
+
+type Way = "keep" | "exclude";
+
+/** The step that keeps or excludes ticked values; the empty text stands for rows without a value. */
+const tickedStep = (name: string, kind: Kind, ticked: readonly string[], way: Way): StepValue | undefined => {
+  const known = ticked.filter((value) => value !== "");
+  return ticked.length ? { keep: writeChoice(name, kind, known, ticked.includes(""), way === "exclude") } : undefined;
+};
+
+/** The step that keeps or excludes a range, of which one end may be open. */
+function rangeStep(name: string, kind: Kind, [low, high]: Ends, way: Way): StepValue | undefined {
+  const [from, to] = [endOf(low, kind), endOf(high, kind)];
+  if (from === undefined && to === undefined) return undefined;
+  const range = writeRange(name, kind, from, to, true);
+  return { keep: way === "keep" ? range : `not (${range})` };
+}
+
 /** Keeps or excludes rows by the values of a column: ticked ones, or a range. */
 export function ValuesTray(props: TrayProps) {
   const column = columnOf(props);
-  const [way, setWay] = useState<"keep" | "exclude">("keep");
+  const [way, setWay] = useState<Way>("keep");
   const [ticked, setTicked] = useState<string[]>([]);
-  const [low, setLow] = useState("");
-  const [high, setHigh] = useState("");
-  const [find, setFind] = useState("");
+  const [ends, setEnds] = useState<Ends>(["", ""]);
   const name = column?.name ?? "";
   const kind = column?.kind ?? "text";
   const listed = kind === "text" || kind === "boolean";
@@ -59,19 +122,10 @@ export function ValuesTray(props: TrayProps) {
     (call) => (listed ? call.values(props.table, props.stage, name) : undefined),
     [props.table, props.stage, name],
   );
-  const shown = (values ?? []).filter(({ value }) => value.toLowerCase().includes(find.toLowerCase())).slice(0, 200);
-  const step = useMemo(() => {
-    if (listed) {
-      const known = ticked.filter((value) => value !== "");
-      return ticked.length
-        ? { keep: writeChoice(name, kind, known, ticked.includes(""), way === "exclude") }
-        : undefined;
-    }
-    const [from, to] = [endOf(low, kind), endOf(high, kind)];
-    if (from === undefined && to === undefined) return undefined;
-    const range = writeRange(name, kind, from, to, true);
-    return { keep: way === "keep" ? range : `not (${range})` };
-  }, [listed, ticked, low, high, way, name, kind]);
+  const step = useMemo(
+    () => (listed ? tickedStep(name, kind, ticked, way) : rangeStep(name, kind, ends, way)),
+    [listed, ticked, ends, way, name, kind],
+  );
   return (
     <StepTray {...props} title={`Keep or exclude rows by ${name}`} step={step}>
       <OneOf
@@ -84,40 +138,9 @@ export function ValuesTray(props: TrayProps) {
         ]}
       />
       {listed ? (
-        <>
-          {(values?.length ?? 0) > 12 && <Field label="find" value={find} onChange={setFind} />}
-          <SomeOf
-            label={`Values of ${name}`}
-            value={ticked}
-            onChange={setTicked}
-            of={shown.map(
-              ({ value, rows }) =>
-                [
-                  value,
-                  <>
-                    {value === "" ? "missing" : value} <Quiet>{count(rows)}</Quiet>
-                  </>,
-                ] as const,
-            )}
-          />
-        </>
+        <TickedValues name={name} values={values ?? []} ticked={ticked} onChange={setTicked} />
       ) : (
-        <Fields>
-          <Field
-            label="from"
-            value={low}
-            onChange={setLow}
-            hint={kind === "date" || kind === "datetime" ? "2025-01-31" : kind === "duration" ? "hours" : ""}
-            width={120}
-          />
-          <Field
-            label="to"
-            value={high}
-            onChange={setHigh}
-            hint={kind === "date" || kind === "datetime" ? "2025-12-31" : kind === "duration" ? "hours" : ""}
-            width={120}
-          />
-        </Fields>
+        <RangeEnds kind={kind} ends={ends} onChange={setEnds} />
       )}
     </StepTray>
   );
@@ -180,213 +203,5 @@ export function FillTray(props: TrayProps) {
         )}
       </Fields>
     </StepTray>
-  );
-}
-
-const KINDS: readonly (readonly [Kind | "", string])[] = [
-  ["", "as it is found"],
-  ["number", "number"],
-  ["text", "text"],
-  ["date", "date"],
-  ["datetime", "date with time"],
-  ["duration", "length of time"],
-  ["boolean", "true or false"],
-];
-
-/** The kind of a column and how its text is read; said under columns:, so that reading itself does it. */
-export function KindTray(props: TrayProps) {
-  const desk = useDesk();
-  const name = props.marked[0] ?? "";
-  const text = useDeskState((state) => state.text);
-  const [kind, setKind] = useState<Kind | "">("");
-  const [read, setRead] = useState("");
-  const after = (now: string) =>
-    withColumnWords(
-      now,
-      props.table,
-      name,
-      kind === "" ? {} : { type: kind, ...(read.trim() ? { read: read.trim() } : {}) },
-    );
-  const changed = kind !== "" && after(text) !== text;
-  const tried = useTried(
-    { table: props.table, stage: 0 },
-    (now) => (kind === "" ? undefined : [shortestEdit(now, after(now))]),
-    `${name} ${kind} ${read}`,
-  );
-  const report = tried?.report?.columns.find((own) => own.name === name);
-  const at = tried?.columns.findIndex((own) => own.name === name) ?? -1;
-  const write = () => {
-    if (desk.edit([shortestEdit(text, after(text))])) props.close();
-  };
-  const hint = kind === "number" ? "1.234,5" : kind === "duration" ? "%H:%M" : "%d/%m/%Y";
-  return (
-    <TrayBox
-      title={`How ${name} is read`}
-      close={props.close}
-      write={write}
-      ready={changed && tried !== undefined && tried.problems.length === 0}
-      words={
-        tried &&
-        (tried.problems.length ? (
-          <Coral role="status">{tried.problems[0]}</Coral>
-        ) : report ? (
-          <span role="status">
-            {report.unread ? (
-              <Coral>
-                {many(report.unread, "cell")} cannot be read so, such as{" "}
-                {report.examples
-                  .slice(0, 3)
-                  .map((one) => `"${one.text}"`)
-                  .join(", ")}
-              </Coral>
-            ) : (
-              "every cell can be read so"
-            )}
-            <Quiet>
-              {" "}
-              ·{" "}
-              {tried.rows
-                .slice(0, 4)
-                .map((cells) => cells[at])
-                .filter(Boolean)
-                .join(" · ")}
-            </Quiet>
-          </span>
-        ) : (
-          <Quiet role="status">{name} is made by a step; how it is read is decided there</Quiet>
-        ))
-      }
-    >
-      <OneOf label="Kind" value={kind} onChange={setKind} of={KINDS} />
-      {["number", "date", "datetime", "duration"].includes(kind) && (
-        <Fields>
-          <Field
-            label={kind === "number" ? "an example with its marks" : "its letters"}
-            value={read}
-            onChange={setRead}
-            hint={hint}
-            formula
-          />
-          {kind !== "number" && (
-            <Quiet>%Y year · %m month · %d day · %H hour · %M minute · %S second · %b month's name</Quiet>
-          )}
-        </Fields>
-      )}
-    </TrayBox>
-  );
-}
-
-/** Label, unit and format: said once, used by every axis, tooltip, legend and table. */
-export function WordsTray(props: TrayProps) {
-  const desk = useDesk();
-  const column = columnOf(props);
-  const name = column?.name ?? "";
-  const [label, setLabel] = useState("");
-  const [unit, setUnit] = useState(column?.unit ?? "");
-  const [format, setFormat] = useState("");
-  const [image, setImage] = useState(false);
-  const words = {
-    ...(label ? { label } : {}),
-    ...(unit && unit !== column?.unit ? { unit } : {}),
-    ...(format ? { format } : {}),
-    ...(image ? { role: "image" } : {}),
-  };
-  const hints: Partial<Record<Kind, string>> = {
-    number: ",.1f",
-    date: "%-d %b %Y",
-    datetime: "%-d %b %H:%M",
-    duration: "h:mm",
-  };
-  const tried = useTried(
-    { table: props.table, stage: props.stage },
-    (now) =>
-      Object.keys(words).length ? [shortestEdit(now, withColumnWords(now, props.table, name, words))] : undefined,
-    JSON.stringify(words),
-  );
-  const at = tried?.columns.findIndex((own) => own.name === name) ?? -1;
-  return (
-    <TrayBox
-      title={`Words of ${name}`}
-      close={props.close}
-      write={() => takeColumnWords(desk, props.table, name, words) && props.close()}
-      ready={Object.keys(words).length > 0 && (tried?.problems.length ?? 0) === 0}
-      words={
-        tried &&
-        (tried.problems.length ? (
-          <Coral role="status">{tried.problems[0]}</Coral>
-        ) : (
-          <Quiet role="status">
-            {tried.rows
-              .slice(0, 4)
-              .map((cells) => cells[at])
-              .filter(Boolean)
-              .join(" · ")}
-          </Quiet>
-        ))
-      }
-    >
-      <Fields>
-        <Field label="label" value={label} onChange={setLabel} />
-        <Field label="unit" value={unit} onChange={setUnit} width={70} />
-        {column?.kind !== "text" && (
-          <Field
-            label="format"
-            value={format}
-            onChange={setFormat}
-            hint={hints[column?.kind ?? "number"] ?? ""}
-            width={110}
-            formula
-          />
-        )}
-        {column?.kind === "text" && (
-          <SomeOf
-            label="Role"
-            value={image ? ["image"] : []}
-            onChange={(now) => setImage(now.length > 0)}
-            of={[["image", "its texts are addresses of pictures"]]}
-          />
-        )}
-      </Fields>
-    </TrayBox>
-  );
-}
-
-/** Colours of a column's values, the same in every chart. */
-export function ColorsTray(props: TrayProps) {
-  const desk = useDesk();
-  const name = props.marked[0] ?? "";
-  const values = useAsked((call) => call.values(props.table, props.stage, name), [props.table, props.stage, name]);
-  const [colors, setColors] = useState<Record<string, string>>({});
-  useEffect(() => {
-    const palette = PALETTES.quay.light;
-    setColors(
-      Object.fromEntries(
-        (values ?? [])
-          .filter(({ value }) => value !== "")
-          .slice(0, 12)
-          .map(({ value }, at) => [value, palette[at % palette.length] as string]),
-      ),
-    );
-  }, [values]);
-  return (
-    <TrayBox
-      title={`Colours of ${name}`}
-      close={props.close}
-      write={() => takeColumnWords(desk, props.table, name, { colors }) && props.close()}
-      ready={Object.keys(colors).length > 0}
-    >
-      <Fields>
-        {Object.entries(colors).map(([value, color]) => (
-          <Field
-            key={value}
-            label={value}
-            type="color"
-            value={color}
-            width={34}
-            onChange={(next) => setColors({ ...colors, [value]: next })}
-          />
-        ))}
-      </Fields>
-    </TrayBox>
   );
 }

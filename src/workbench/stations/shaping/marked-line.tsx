@@ -34,24 +34,72 @@ interface MarkedLineProps extends Standing {
   letGo: () => void;
 }
 
+type Step = Parameters<typeof takeStep>[2];
+
+interface BrushedLineProps {
+  /** What the brushed bars stand for. */
+  rule: string;
+  take: (step: Step) => void;
+  letGo: () => void;
+}
+
+function BrushedLine({ rule, take, letGo }: BrushedLineProps) {
+  return (
+    <Line role="toolbar" aria-label="What to do with the rows that are brushed">
+      <span>
+        where <b style={{ overflowWrap: "anywhere" }}>{rule}</b>
+      </span>
+      <Press onPress={() => take({ keep: rule })}>keep these</Press>
+      <Press onPress={() => take({ keep: `not (${rule})` })}>exclude these</Press>
+      <Word onPress={letGo}>let go</Word>
+    </Line>
+  );
+}
+
+interface ColumnWordsProps {
+  column: KnownColumn;
+  summary: ColumnSummary | undefined;
+  open: (tray: TrayName) => void;
+  take: (step: Step) => void;
+}
+
+/** What can be done with one column. */
+function OneColumn({ column: { name, kind }, summary, open, take }: ColumnWordsProps) {
+  return (
+    <>
+      <Press onPress={() => open("rename")}>rename</Press>
+      <Press onPress={() => open("kind")}>kind</Press>
+      <Press onPress={() => open("values")}>keep or exclude</Press>
+      {kind === "text" && <Press onPress={() => open("frequent")}>only frequent</Press>}
+      {(summary?.missing ?? 0) > 0 && <Press onPress={() => open("fill")}>fill missing</Press>}
+      <Press onPress={() => take({ sort: [writeName(name)] })}>sort up</Press>
+      <Press onPress={() => take({ sort: [`-${writeName(name)}`] })}>sort down</Press>
+    </>
+  );
+}
+
+/** What two columns of numbers can be reckoned to. */
+function TwoNumbers({ first, second, take }: { first: KnownColumn; second: KnownColumn; take: (step: Step) => void }) {
+  const difference = `${writeName(first.name)} - ${writeName(second.name)}`;
+  return (
+    <>
+      <Press onPress={() => take({ add: { [`${first.name}_per_${second.name}`]: ratioOf(first, second) } })}>
+        ratio
+      </Press>
+      <Press onPress={() => take({ add: { [`${first.name}_less_${second.name}`]: difference } })}>difference</Press>
+    </>
+  );
+}
+
+const isMeasure = ({ kind }: KnownColumn) => kind === "number" || kind === "duration";
+
 /** What can be done with the rows that are brushed, or with the columns that are marked; each a word to press. */
 export function MarkedLine({ table, stage, columns, marked, summaries, open, clear, rule, letGo }: MarkedLineProps) {
   const desk = useDesk();
+  const take = (then: () => void) => (step: Step) => takeStep(desk, { table, stage }, step) && then();
+  if (rule !== undefined) return <BrushedLine rule={rule} take={take(letGo)} letGo={letGo} />;
   const own = marked.flatMap((name) => columns.find((column) => column.name === name) ?? []);
-  const first = own[0];
-  if (rule !== undefined) {
-    const keep = (test: string) => takeStep(desk, { table, stage }, { keep: test }) && letGo();
-    return (
-      <Line role="toolbar" aria-label="What to do with the rows that are brushed">
-        <span>
-          where <b style={{ overflowWrap: "anywhere" }}>{rule}</b>
-        </span>
-        <Press onPress={() => keep(rule)}>keep these</Press>
-        <Press onPress={() => keep(`not (${rule})`)}>exclude these</Press>
-        <Word onPress={letGo}>let go</Word>
-      </Line>
-    );
-  }
+  const [first, second] = own;
   if (!first) {
     return (
       <Line>
@@ -59,46 +107,20 @@ export function MarkedLine({ table, stage, columns, marked, summaries, open, cle
       </Line>
     );
   }
-  const take = (step: Parameters<typeof takeStep>[2]) => takeStep(desk, { table, stage }, step) && clear();
+  const done = take(clear);
   const one = own.length === 1;
   const categories = first.kind === "text" || first.kind === "boolean";
-  const numbers = own.filter(({ kind }) => kind === "number" || kind === "duration");
   return (
     <Line role="toolbar" aria-label={`What to do with ${marked.join(", ")}`}>
       <b>{marked.length > 3 ? `${marked.length} columns` : marked.join(", ")}</b>
-      {one && (
-        <>
-          <Press onPress={() => open("rename")}>rename</Press>
-          <Press onPress={() => open("kind")}>kind</Press>
-          <Press onPress={() => open("values")}>keep or exclude</Press>
-          {first.kind === "text" && <Press onPress={() => open("frequent")}>only frequent</Press>}
-          {(summaries.get(first.name)?.missing ?? 0) > 0 && <Press onPress={() => open("fill")}>fill missing</Press>}
-          <Press onPress={() => take({ sort: [writeName(first.name)] })}>sort up</Press>
-          <Press onPress={() => take({ sort: [`-${writeName(first.name)}`] })}>sort down</Press>
-        </>
-      )}
-      {own.length === 2 && numbers.length === 2 && (
-        <>
-          <Press onPress={() => take({ add: { [`${own[0]?.name}_per_${own[1]?.name}`]: ratioOf(own) } })}>ratio</Press>
-          <Press
-            onPress={() =>
-              take({
-                add: {
-                  [`${own[0]?.name}_less_${own[1]?.name}`]: `${writeName(own[0]?.name ?? "")} - ${writeName(own[1]?.name ?? "")}`,
-                },
-              })
-            }
-          >
-            difference
-          </Press>
-        </>
-      )}
+      {one && <OneColumn column={first} summary={summaries.get(first.name)} open={open} take={done} />}
+      {second && own.length === 2 && own.every(isMeasure) && <TwoNumbers first={first} second={second} take={done} />}
       <Press onPress={() => open("column")}>new column</Press>
-      <Press onPress={() => take({ drop: [...marked] })}>drop</Press>
-      {!one && <Press onPress={() => take({ only: [...marked] })}>only these</Press>}
+      <Press onPress={() => done({ drop: [...marked] })}>drop</Press>
+      {!one && <Press onPress={() => done({ only: [...marked] })}>only these</Press>}
       <Press onPress={() => open("unique")}>drop duplicates</Press>
       <Press onPress={() => open("group")}>group</Press>
-      {own.length > 1 && <Press onPress={() => open("long")}>make long</Press>}
+      {!one && <Press onPress={() => open("long")}>make long</Press>}
       {one && categories && <Press onPress={() => open("wide")}>make wide</Press>}
       {one && <Press onPress={() => open("words")}>words</Press>}
       {one && categories && <Press onPress={() => open("colours")}>colours</Press>}
@@ -108,7 +130,7 @@ export function MarkedLine({ table, stage, columns, marked, summaries, open, cle
 }
 
 /** A number for a length of time is per hour; lengths themselves divide to a plain number. */
-function ratioOf([above, below]: readonly KnownColumn[]): string {
-  const [a, b] = [writeName(above?.name ?? ""), writeName(below?.name ?? "")];
-  return above?.kind === "number" && below?.kind === "duration" ? `${a} / hours(${b})` : `${a} / ${b}`;
+function ratioOf(above: KnownColumn, below: KnownColumn): string {
+  const [a, b] = [writeName(above.name), writeName(below.name)];
+  return above.kind === "number" && below.kind === "duration" ? `${a} / hours(${b})` : `${a} / ${b}`;
 }

@@ -249,40 +249,40 @@ export function PivotTray(props: TrayProps) {
   );
 }
 
-export function JoinTray(props: TrayProps) {
+const hasColumn = (columns: readonly KnownColumn[] | undefined, name: string | undefined) =>
+  columns?.some((column) => column.name === name) === true;
+
+/** Which column of one table meets which of another, chosen by hand; at first those that are likeliest meant. */
+function useMeeting(props: TrayProps) {
   const knowledge = useDeskState((state) => state.reply?.knowledge);
   const tables = [...(knowledge?.tables.keys() ?? [])].filter((name) => name !== props.table);
+  const columnsOf = (name: string) => knowledge?.tables.get(name)?.at(-1) ?? [];
   // A table that has the marked column too is the likeliest to be meant.
   const [table, setTable] = useState(
-    tables.find((name) =>
-      knowledge?.tables
-        .get(name)
-        ?.at(-1)
-        ?.some((column) => column.name === props.marked[0]),
-    ) ??
-      tables[0] ??
-      "",
+    tables.find((name) => hasColumn(columnsOf(name), props.marked[0])) ?? tables[0] ?? "",
   );
-  const theirs = knowledge?.tables.get(table)?.at(-1) ?? [];
+  const theirs = columnsOf(table);
   const common = theirs.find((column) =>
     props.columns.some((own) => own.name === column.name && own.kind === column.kind),
   );
   const [own, setOwn] = useState(props.marked[0] ?? common?.name ?? props.columns[0]?.name ?? "");
   const [other, setOther] = useState(common?.name ?? theirs[0]?.name ?? "");
+  const choose = (next: string) => {
+    const columns = columnsOf(next);
+    setTable(next);
+    setOther(columns.find((column) => column.name === own)?.name ?? columns[0]?.name ?? "");
+  };
+  return { tables, table, theirs, own, setOwn, other, setOther, choose };
+}
+
+export function JoinTray(props: TrayProps) {
+  const { tables, table, theirs, own, setOwn, other, setOther, choose } = useMeeting(props);
   const [get, setGet] = useState<string[]>([]);
   const [unmatched, setUnmatched] = useState<"keep" | "drop">("keep");
-  const free = names(theirs).filter((name) => name !== other && !props.columns.some((column) => column.name === name));
-  const step: StepValue | undefined =
-    table && own && other && get.length
-      ? {
-          join: {
-            table,
-            on: own === other ? own : { [own]: other },
-            get,
-            ...(unmatched === "drop" ? { unmatched } : {}),
-          },
-        }
-      : undefined;
+  const free = names(theirs).filter((name) => name !== other && !hasColumn(props.columns, name));
+  const on = own === other ? own : { [own]: other };
+  const join = { table, on, get, ...(unmatched === "drop" ? { unmatched } : {}) };
+  const step: StepValue | undefined = table && own && other && get.length ? { join } : undefined;
   if (tables.length === 0)
     return (
       <StepTray {...props} title="Look up in another table" step={undefined}>
@@ -296,9 +296,7 @@ export function JoinTray(props: TrayProps) {
           label="table"
           value={table}
           onChange={(next) => {
-            const columns = knowledge?.tables.get(next)?.at(-1) ?? [];
-            setTable(next);
-            setOther(columns.find((column) => column.name === own)?.name ?? columns[0]?.name ?? "");
+            choose(next);
             setGet([]);
           }}
           of={tables}

@@ -23,6 +23,9 @@ export interface TrayProps extends Standing {
   close: () => void;
 }
 
+/** The column that a tray is about: the first that is marked. */
+export const columnOf = ({ columns, marked }: TrayProps) => columns.find(({ name }) => name === marked[0]);
+
 const Box = styled.form`
   background: var(--sheet);
   border-top: 2px solid var(--brass);

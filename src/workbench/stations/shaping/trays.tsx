@@ -2,7 +2,7 @@
 
 import type { ComponentType } from "react";
 import type { TrayName } from "../../desk/trays";
-import { ColorsTray, FillTray, FrequentTray, KindTray, RenameTray, ValuesTray, WordsTray } from "./column-trays";
+import { FillTray, FrequentTray, RenameTray, ValuesTray } from "./column-trays";
 import { GroupTray } from "./group-tray";
 import {
   JoinTray,
@@ -17,6 +17,7 @@ import {
   UnpivotTray,
 } from "./table-trays";
 import type { TrayProps } from "./tray-kit";
+import { ColorsTray, KindTray, WordsTray } from "./word-trays";
 
 /** Every tray by the word that opens it. */
 export const TRAYS = {
