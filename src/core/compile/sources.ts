@@ -67,6 +67,45 @@ export const readingOf = (spec: TableSpec): Omit<ReadOptions, "columns" | "progr
   ...(spec.zone === undefined ? {} : { zone: { name: spec.zone, seconds: zoneSeconds(spec.zone) } }),
 });
 
+/** Says what was found while a table was read; gives its rows unless something was wrong with them. */
+function takeRead(
+  compiling: Compiling,
+  name: string,
+  spec: TableSpec,
+  wishes: Map<string, ColumnWish>,
+  result: ReadResult,
+): Source | undefined {
+  const { source } = compiling.sheet;
+  const path = ["tables", name];
+  for (const finding of result.findings) {
+    const { code, severity } = finding;
+    const edits = code === "heads-look-like-data" ? setValue(source.text, [...path, "header"], "none") : undefined;
+    const word = code === "no-such-sheet" ? "sheet" : "read";
+    const span = severity === "error" ? source.valueSpan([...path, word]) : undefined;
+    compiling.findings.push({
+      ...finding,
+      piece: `tables.${name}`,
+      ...(span ? { span } : {}),
+      ...(edits ? { fix: { title: "say header: none", edits } } : {}),
+    });
+  }
+  reportUnread(compiling, name, result, wishes);
+  adviseSpellings(compiling, name, spec, result);
+  adviseSeveral(compiling, name, spec, result);
+  const isWrong = result.findings.some(({ severity }) => severity === "error");
+  return isWrong ? undefined : { table: result.table, report: result.report };
+}
+
+/** Rows that stand in the sheet as maps, as the text of a table. */
+function rowsAsText(rows: readonly Readonly<Record<string, unknown>>[]): string | undefined {
+  const heads = [...new Set(rows.flatMap((row) => Object.keys(row)))];
+  if (heads.length === 0) return undefined;
+  const quoted = (text: string) => `"${text.replaceAll('"', '""')}"`;
+  const cellOf = (value: unknown) => (String(value ?? "") === "" ? "" : quoted(String(value)));
+  const lines = rows.map((row) => heads.map((head) => cellOf(ownOf(row, head))).join(","));
+  return [heads.map(quoted).join(","), ...lines].join("\n");
+}
+
 /** Reads the rows with which a table begins; nothing where they cannot be had, which is said. */
 export function readSource(
   compiling: Compiling,
@@ -81,75 +120,25 @@ export function readSource(
     columns: wishes,
     progress: (part: number, rows?: number) => compiling.progress(`reading ${spec.read ?? name}`, part, rows),
   };
-  const take = (result: ReadResult) => {
-    for (const finding of result.findings) {
-      const edits =
-        finding.code === "heads-look-like-data"
-          ? setValue(compiling.sheet.source.text, [...path, "header"], "none")
-          : undefined;
-      const span =
-        finding.severity === "error"
-          ? compiling.sheet.source.valueSpan([...path, finding.code === "no-such-sheet" ? "sheet" : "read"])
-          : undefined;
-      compiling.findings.push({
-        ...finding,
-        piece,
-        ...(span ? { span } : {}),
-        ...(edits ? { fix: { title: "say header: none", edits } } : {}),
-      });
-    }
-    reportUnread(compiling, name, result, wishes);
-    adviseSpellings(compiling, name, spec, result);
-    adviseSeveral(compiling, name, spec, result);
-    return result.findings.some((finding) => finding.severity === "error")
-      ? undefined
-      : { table: result.table, report: result.report };
-  };
-  if (spec.file_as !== undefined && !/[*?]/.test(spec.read ?? ""))
-    addFinding(
-      compiling,
-      [...path, "file_as"],
-      "wrong-key",
-      'file_as goes with a pattern such as read: "wharf-*.csv"',
-      { severity: "warning", piece },
-    );
-  if (spec.read !== undefined) {
-    const result = readFiles(compiling, name, spec, options);
-    return result && take(result);
-  }
-  const ofRows = (text: string, own: ReadOptions) =>
+  const take = (result: ReadResult | undefined) => result && takeRead(compiling, name, spec, wishes, result);
+  const takeText = (text: string, own: ReadOptions) =>
     take(withinBounds(`rows of ${name}`, () => readCsv(`rows of ${name}`, text, own)));
-  if (typeof spec.rows === "string") return ofRows(spec.rows, options);
+  if (spec.file_as !== undefined && !/[*?]/.test(spec.read ?? "")) {
+    const message = 'file_as goes with a pattern such as read: "wharf-*.csv"';
+    addFinding(compiling, [...path, "file_as"], "wrong-key", message, { severity: "warning", piece });
+  }
+  if (spec.read !== undefined) return take(readFiles(compiling, name, spec, options));
+  if (typeof spec.rows === "string") return takeText(spec.rows, options);
   if (spec.rows) {
-    const heads = [...new Set(spec.rows.flatMap((row) => Object.keys(row)))];
-    if (heads.length === 0) return { table: makeTable(0, []) };
-    const quoted = (text: string) => `"${text.replaceAll('"', '""')}"`;
-    const lines = [
-      heads.map(quoted).join(","),
-      ...spec.rows.map((row) =>
-        heads
-          .map((head) => quoted(String(ownOf(row, head) ?? "")))
-          .map((cell) => (cell === '""' ? "" : cell))
-          .join(","),
-      ),
-    ];
-    return ofRows(lines.join("\n"), { ...options, header: 1 });
+    const text = rowsAsText(spec.rows);
+    return text === undefined ? { table: makeTable(0, []) } : takeText(text, { ...options, header: 1 });
   }
-  if (spec.make) {
-    const { rows } = spec.make;
-    if (!Number.isInteger(rows) || rows < 0 || rows > LIMITS.madeRows) {
-      addFinding(
-        compiling,
-        [...path, "make", "rows"],
-        "wrong-value",
-        `rows: is a whole number up to ${LIMITS.madeRows}, not ${rows}`,
-        { piece },
-      );
-      return undefined;
-    }
-    return { table: makeTable(rows, []) };
-  }
-  return { table: emptyTable };
+  if (!spec.make) return { table: emptyTable };
+  const { rows } = spec.make;
+  if (Number.isInteger(rows) && rows >= 0 && rows <= LIMITS.madeRows) return { table: makeTable(rows, []) };
+  const message = `rows: is a whole number up to ${LIMITS.madeRows}, not ${rows}`;
+  addFinding(compiling, [...path, "make", "rows"], "wrong-value", message, { piece });
+  return undefined;
 }
 
 function zoneSeconds(zone: string): number {

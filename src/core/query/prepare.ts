@@ -80,6 +80,17 @@ export interface PrepareOptions {
   given?: Frame["given"];
 }
 
+/** What is common to a query over groups and over rows: what formulas are worked out over, and which rows count. */
+interface Ground {
+  query: Query;
+  frame: Frame;
+  length: number;
+  /** Rows that are not drawn. */
+  leaveOut: Uint8Array;
+  edges: Map<string, Edges>;
+  categoryAxes: ReadonlySet<string>;
+}
+
 /** Makes a query ready over all rows of a table. */
 export function prepareQuery(
   query: Query,
@@ -102,53 +113,64 @@ export function prepareQuery(
     const found = fixedEdges?.get(name) ?? intervalEdges(channel.interval, frame);
     if (found) edges.set(name, found);
   }
-  /**
-   * The values of a channel row by row; of bins and periods only their numbers, as long as nobody asks where
-   * they begin.
-   */
-  const rowKey = (name: string): RowKey => {
-    const { formula, interval } = query.channels[name] as Channel;
-    const own = edges.get(name);
-    return own && interval
-      ? { codes: stretchesOf(interval, own, frame), count: own.starts.length }
-      : columnOf(evaluate(formula, frame), length);
-  };
-  const columnIn = (name: string, key: RowKey): Column =>
-    "kind" in key
-      ? key
-      : startsAt((query.channels[name] as Channel).formula, edges.get(name) as Edges, frame, key.codes);
-  const withoutPlace = (name: string, key: RowKey) => {
-    if (!PLACES.has(name) || isCategoryChannel(query.channels[name] as Channel, categoryAxes.has(name))) return;
-    if ("kind" in key) {
-      if (key.kind === "text") return;
-      const { values } = key;
-      for (let row = 0; row < length; row++) if (values[row] !== values[row]) leaveOut[row] = 1;
-    } else for (let row = 0; row < length; row++) if ((key.codes[row] as number) < 0) leaveOut[row] = 1;
-  };
-  const base = { query, table, setting, edges, ...(given ? { told: given } : {}) };
-  if (!query.grouped) {
-    const keys = new Map<string, Column>();
-    for (const name of Object.keys(query.channels)) {
-      const key = rowKey(name);
-      keys.set(name, columnIn(name, key));
-      withoutPlace(name, key);
-    }
-    const groups = new Int32Array(length);
-    for (let row = 0; row < length; row++) groups[row] = leaveOut[row] ? -1 : row;
-    return { ...base, groups, groupCount: length, keys, contributions: [null], measures: [], orders: [] };
+  const ground: Ground = { query, frame, length, leaveOut, edges, categoryAxes };
+  const base = { query, table, setting, edges, orders: [], ...(given ? { told: given } : {}) };
+  return query.grouped
+    ? { ...base, ...overGroups(ground, fillAlong), ...measuresOf(ground) }
+    : { ...base, ...overRows(ground), contributions: [null], measures: [] };
+}
+
+/**
+ * The values of a channel row by row; of bins and periods only their numbers, as long as nobody asks where
+ * they begin. Rows without a place on an axis of numbers are left out.
+ */
+function placedKey({ query, frame, length, leaveOut, edges, categoryAxes }: Ground, name: string): RowKey {
+  const channel = query.channels[name] as Channel;
+  const own = edges.get(name);
+  const key =
+    own && channel.interval
+      ? { codes: stretchesOf(channel.interval, own, frame), count: own.starts.length }
+      : columnOf(evaluate(channel.formula, frame), length);
+  if (!PLACES.has(name) || isCategoryChannel(channel, categoryAxes.has(name))) return key;
+  if (!("kind" in key)) {
+    for (let row = 0; row < length; row++) if ((key.codes[row] as number) < 0) leaveOut[row] = 1;
+  } else if (key.kind !== "text") {
+    const { values } = key;
+    for (let row = 0; row < length; row++) if (values[row] !== values[row]) leaveOut[row] = 1;
   }
-  const rowKeys = query.groupBy.map((name) => {
-    const key = rowKey(name);
-    withoutPlace(name, key);
-    return key;
-  });
-  const grouping = groupRows(rowKeys, length, leaveOut);
-  // A query without keys has its one group even when no row is there.
-  const oneGroup = query.groupBy.length === 0 && grouping.count === 0;
+  return key;
+}
+
+/** A key as a column: of bins and periods where they begin. */
+const columnIn = ({ query, frame, edges }: Ground, name: string, key: RowKey): Column =>
+  "kind" in key ? key : startsAt((query.channels[name] as Channel).formula, edges.get(name) as Edges, frame, key.codes);
+
+/** Every row a group of its own. */
+function overRows(ground: Ground): Pick<Prepared, "groups" | "groupCount" | "keys"> {
+  const { query, length, leaveOut } = ground;
+  const names = Object.keys(query.channels);
+  const keys = new Map(names.map((name) => [name, columnIn(ground, name, placedKey(ground, name))]));
+  const groups = new Int32Array(length);
+  for (let row = 0; row < length; row++) groups[row] = leaveOut[row] ? -1 : row;
+  return { groups, groupCount: length, keys };
+}
+
+/** Rows with the same keys in one group, and groups for stretches along which none has rows. */
+function overGroups(ground: Ground, fillAlong: string | undefined): Pick<Prepared, "groups" | "groupCount" | "keys"> {
+  const { groupBy } = ground.query;
+  const rowKeys = groupBy.map((name) => placedKey(ground, name));
+  const grouping = groupRows(rowKeys, ground.length, ground.leaveOut);
   const keys = new Map(
-    query.groupBy.map((name, place) => [name, columnIn(name, keyAt(rowKeys[place] as RowKey, grouping.firstRows))]),
+    groupBy.map((name, place) => [name, columnIn(ground, name, keyAt(rowKeys[place] as RowKey, grouping.firstRows))]),
   );
-  const groupCount = oneGroup ? 1 : fillEmpty(keys, grouping.count, fillAlong, edges);
+  // A query without keys has its one group even when no row is there.
+  const oneGroup = groupBy.length === 0 && grouping.count === 0;
+  const groupCount = oneGroup ? 1 : fillEmpty(keys, grouping.count, fillAlong, ground.edges);
+  return { groups: grouping.of, groupCount, keys };
+}
+
+/** The measures that channels ask for, and what they add up, once each. */
+function measuresOf({ query, frame, length }: Ground): Pick<Prepared, "contributions" | "measures"> {
   const calls = new Map<string, Formula & { type: "call" }>();
   for (const channel of Object.values(query.channels)) if (channel.aggregate) aggregatesOf(channel.formula, calls);
   const contributions: (Float64Array | null)[] = [null];
@@ -169,7 +191,7 @@ export function prepareQuery(
     });
     return { text, measure, slots };
   });
-  return { ...base, groups: grouping.of, groupCount, keys, contributions, measures, orders: [] };
+  return { contributions, measures };
 }
 
 /** The values of a channel row by row, or the numbers of its bins or periods. */

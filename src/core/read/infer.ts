@@ -1,20 +1,20 @@
 import { type Column, type Kind, type NumericKind, textColumn } from "../table/column";
 import type { ColumnInfo } from "../table/table";
-import { isFiner, readIsoDate, type TimeReader, timeReader } from "../table/time-text";
+import { isFiner, readIsoDate, timeReader } from "../table/time-text";
 import type { QuickColumn, ToldReader } from "./cell-column";
 import {
-  type DateReaders,
-  dayFirst,
-  hasOffset,
-  isoDatetime,
-  isoMonth,
-  length,
-  minutesSeconds,
-  monthFirst,
-  written,
-  yearFirst,
-} from "./dates";
-import { type DecimalMark, decimalOf, isAmbiguous, isCode, numberReader, undress } from "./numbers";
+  type Candidate,
+  type CellReader,
+  candidates,
+  eitherOf,
+  type Habits,
+  OTHER,
+  trimmed,
+  USUAL,
+  wishedReader,
+} from "./cell-readers";
+import { hasOffset, isoDatetime, length } from "./dates";
+import { type DecimalMark, isAmbiguous, isCode, numberReader, undress } from "./numbers";
 import { type ColumnReport, MOST_EXAMPLES } from "./report";
 
 /** What the sheet says of a column before it is read. */
@@ -30,20 +30,6 @@ export interface ColumnWish {
 const spellingsIn = ({ missingAs }: ColumnWish, spellings: ReadonlySet<string>): ReadonlySet<string> =>
   missingAs ? new Set([...spellings, ...missingAs]) : spellings;
 
-/** What is known of a file's habits while its columns are looked at. */
-export interface Habits {
-  /** Where the separator is a semicolon, numbers mostly have decimal commas. */
-  decimal: DecimalMark;
-  /** Seconds by which times that came with an offset are ahead of UTC. */
-  zone: number;
-  /** How `zone` is spelt. */
-  zoneName: string;
-}
-
-export const USUAL: Habits = { decimal: ".", zone: 0, zoneName: "UTC" };
-
-type CellReader = (text: string) => number;
-
 const CUT_DOWN = "times finer than milliseconds are cut down to them";
 
 /** The share of known cells that must be readable before a kind is taken. */
@@ -51,105 +37,6 @@ const ENOUGH = 0.95;
 
 /** More different odd spellings than this are no way of writing missing. */
 const MOST_ODD = 3;
-
-const BOOLEANS = new Map([
-  ["true", 1],
-  ["false", 0],
-  ["yes", 1],
-  ["no", 0],
-]);
-const readBoolean: CellReader = (text) =>
-  BOOLEANS.get(text.length <= 8 ? text.trim().toLowerCase() : text) ?? Number.NaN;
-const trimmed =
-  (reader: TimeReader): CellReader =>
-  (text) =>
-    reader(text.trim());
-
-interface Candidate {
-  kind: NumericKind;
-  read: CellReader;
-  /** Reads what makes the column of this kind and no simpler one: a time beside a date. Absent: every cell does. */
-  proof?: CellReader;
-  /** How cells were understood, where there is another way to see them. */
-  note?: string;
-  /** Another order of day and month, which must not read as many cells. */
-  rival?: string;
-}
-
-/** A moment, or a bare date, which stands for its midnight. */
-function moments({ date, datetime }: DateReaders): Pick<Candidate, "kind" | "read" | "proof"> {
-  return { kind: "datetime", read: trimmed(eitherOf(datetime, date)), proof: trimmed(datetime) };
-}
-
-function eitherOf(first: TimeReader, second: TimeReader): TimeReader {
-  return (text) => {
-    const value = first(text);
-    return value === value ? value : second(text);
-  };
-}
-
-function dates(readers: DateReaders, note?: string, rival?: string): Candidate[] {
-  const more = { ...(note === undefined ? {} : { note }), ...(rival === undefined ? {} : { rival }) };
-  return [
-    { ...moments(readers), ...more },
-    { kind: "date", read: trimmed(readers.date), ...more },
-  ];
-}
-
-const OTHER: Record<DecimalMark, DecimalMark> = { ".": ",", ",": "." };
-const MARKS: Record<DecimalMark, string> = { ".": "decimal points", ",": "decimal commas" };
-
-function candidates({ decimal, zone }: Habits): Candidate[] {
-  return [
-    { kind: "number", read: numberReader(decimal) },
-    moments({ date: readIsoDate, datetime: isoDatetime(zone) }),
-    { kind: "date", read: trimmed(readIsoDate) },
-    { kind: "duration", read: trimmed(length) },
-    { kind: "boolean", read: readBoolean },
-    { kind: "number", read: numberReader(OTHER[decimal]), note: `read with ${MARKS[OTHER[decimal]]}` },
-    ...dates(yearFirst),
-    ...dates(written),
-    { kind: "date", read: trimmed(isoMonth), note: "a month stands for its first day" },
-    ...dates(dayFirst, "read as day, month, year", "day and month"),
-    ...dates(monthFirst, "read as month, day, year", "day and month"),
-    {
-      kind: "duration",
-      read: trimmed(minutesSeconds),
-      note: 'read as minutes and seconds; for hours and minutes say {type: duration, read: "%H:%M"}',
-    },
-  ];
-}
-
-/** The readers for a kind that the sheet asks for by name. */
-function wished(kind: NumericKind, habits: Habits): CellReader {
-  if (kind === "number") {
-    const [usual, other] = [numberReader(habits.decimal), numberReader(OTHER[habits.decimal])];
-    return (text) => {
-      const value = usual(text);
-      return value === value ? value : other(text);
-    };
-  }
-  if (kind === "boolean") return (text) => (text === "1" ? 1 : text === "0" ? 0 : readBoolean(text));
-  if (kind === "duration") return firstOf([length, minutesSeconds]);
-  const whole = firstOf([
-    readIsoDate,
-    isoDatetime(habits.zone),
-    ...[yearFirst, written, dayFirst].flatMap(({ date, datetime }) => [date, datetime]),
-    isoMonth,
-  ]);
-  return kind === "datetime" ? whole : (text) => Math.floor(whole(text) / 86400) * 86400;
-}
-
-function firstOf(readers: readonly TimeReader[]): CellReader {
-  return (text) => {
-    const bare = text.trim();
-    for (const read of readers) {
-      const value = read(bare);
-      if (value === value) return value;
-    }
-    return Number.NaN;
-  };
-}
 
 /** What a reader makes of every different text, and how many cells it cannot read. */
 function readAll(
@@ -224,6 +111,107 @@ export function inferColumn(
   return inferCells(name, textColumn(texts, texts.length), wish, habits, spellings);
 }
 
+/** A column that is looked at: its cells, how many there are of each text, and what is said of it. */
+interface Looked {
+  raw: RawColumn;
+  /** Cells of each text of the dictionary. */
+  counts: Uint32Array;
+  /** Cells that are not missing. */
+  known: number;
+  report: ColumnReport;
+}
+
+/** What a reader has made of every text. */
+type Read = ReturnType<typeof readAll>;
+
+function lookAt(name: string, raw: RawColumn): Looked {
+  const counts = new Uint32Array(raw.dictionary.length);
+  let missing = 0;
+  for (const code of raw.codes) {
+    if (code < 0) missing += 1;
+    else counts[code] = (counts[code] as number) + 1;
+  }
+  const report: ColumnReport = { name, kind: "text", missing, unread: 0, examples: [] };
+  return { raw, counts, known: raw.codes.length - missing, report };
+}
+
+const asText = ({ raw, report }: Looked, note?: string): Inferred => ({
+  column: { kind: "text", ...raw },
+  report: note === undefined ? report : { ...report, note },
+});
+
+/** Notes the spellings that could not be read, if they are so few that they may stand for missing. */
+function noteUnread({ raw, counts, report }: Looked, byCode: Float64Array) {
+  const odd = new Set<string>();
+  for (let code = 0; code < byCode.length && odd.size <= MOST_ODD; code++)
+    if (counts[code] && Number.isNaN(byCode[code])) odd.add((raw.dictionary[code] as string).trim());
+  noteOdd(report, odd);
+}
+
+/** The column of a kind, of what a reader has made of its texts. */
+function asKind(looked: Looked, kind: NumericKind, { byCode, unread }: Read, habits: Habits, note?: string): Inferred {
+  const { raw, report } = looked;
+  report.kind = kind;
+  report.unread = unread;
+  const said =
+    kind === "number"
+      ? dressOf(raw, looked.counts)
+      : kind === "datetime" && raw.dictionary.some(hasOffset)
+        ? { info: { unit: habits.zoneName }, note: `times with an offset are told in ${habits.zoneName}` }
+        : {};
+  const finer = kind === "datetime" && raw.dictionary.some(isFiner) ? CUT_DOWN : undefined;
+  const notes = [note, said.note, finer].filter((words) => words !== undefined);
+  if (notes.length) report.note = notes.join("; ");
+  const values = new Float64Array(raw.codes.length);
+  for (let row = 0; row < values.length; row++) {
+    const code = raw.codes[row] as number;
+    values[row] = code < 0 ? Number.NaN : (byCode[code] as number);
+  }
+  if (unread) {
+    addExamples(report, raw, byCode);
+    noteUnread(looked, byCode);
+  }
+  return { column: { kind, values }, report, ...(said.info ? { info: said.info } : {}) };
+}
+
+/** The candidates that can read enough of a few texts from everywhere: those are tried on every one. */
+function likely({ raw: { dictionary }, counts }: Looked, habits: Habits): Candidate[] {
+  const stride = Math.max(1, Math.floor(dictionary.length / 60));
+  const probe = [...counts.keys()].filter((code) => code % stride === 0 && counts[code]).slice(0, 60);
+  const cellsOf = (codes: readonly number[]) => codes.reduce((sum, code) => sum + (counts[code] as number), 0);
+  return candidates(habits).filter(
+    ({ read }) =>
+      cellsOf(probe.filter((code) => !Number.isNaN(read(dictionary[code] as string)))) >= cellsOf(probe) * 0.3,
+  );
+}
+
+/** The candidate that reads most cells; `"torn"` where two read as many, differently; nothing where none reads enough. */
+function bestOf(looked: Looked, habits: Habits): { candidate: Candidate; read: Read } | "torn" | undefined {
+  const { raw, counts, known, report } = looked;
+  let best: { candidate: Candidate; read: Read } | undefined;
+  for (const candidate of likely(looked, habits)) {
+    const { proof, note, kind, rival } = candidate;
+    if (proof && !raw.dictionary.some((text, code) => counts[code] && !Number.isNaN(proof(text)))) continue;
+    const read = readAll(raw, counts, candidate.read);
+    const cells = known - read.unread;
+    if (cells < known * ENOUGH) {
+      const isNear = note === undefined && kind !== "boolean" && cells >= known * 0.6;
+      if (isNear && report.odd === undefined) noteUnread(looked, read.byCode);
+      continue;
+    }
+    if (!best || read.unread < best.read.unread) best = { candidate, read };
+    else if (
+      read.unread === best.read.unread &&
+      rival !== undefined &&
+      best.candidate.rival === rival &&
+      differ(read.byCode, best.read.byCode)
+    )
+      return "torn";
+    if (read.unread === 0 && note === undefined) break;
+  }
+  return best;
+}
+
 /**
  * Turns the cells of a column into a column, by the sheet's wish or by looking at every cell. Cells
  * that cannot be read become missing and are counted.
@@ -235,99 +223,26 @@ export function inferCells(
   habits: Habits,
   spellings: ReadonlySet<string>,
 ): Inferred {
-  const raw = withoutMissing(cells, spellingsIn(wish, spellings));
-  const counts = new Uint32Array(raw.dictionary.length);
-  let missing = 0;
-  for (const code of raw.codes) {
-    if (code < 0) missing += 1;
-    else counts[code] = (counts[code] as number) + 1;
-  }
-  const report: ColumnReport = { name, kind: "text", missing, unread: 0, examples: [] };
-  const known = raw.codes.length - missing;
-  const asText = (note?: string): Inferred => ({
-    column: { kind: "text", ...raw },
-    report: note === undefined ? report : { ...report, note },
-  });
-  const take = (kind: NumericKind, byCode: Float64Array, unread: number, note?: string): Inferred => {
-    report.kind = kind;
-    report.unread = unread;
-    const said =
-      kind === "number"
-        ? dressOf(raw, counts)
-        : kind === "datetime" && raw.dictionary.some(hasOffset)
-          ? { info: { unit: habits.zoneName }, note: `times with an offset are told in ${habits.zoneName}` }
-          : {};
-    const finer = kind === "datetime" && raw.dictionary.some(isFiner) ? CUT_DOWN : undefined;
-    const notes = [note, said.note, finer].filter((words) => words !== undefined);
-    if (notes.length) report.note = notes.join("; ");
-    const values = new Float64Array(raw.codes.length);
-    for (let row = 0; row < values.length; row++) {
-      const code = raw.codes[row] as number;
-      values[row] = code < 0 ? Number.NaN : (byCode[code] as number);
-    }
-    if (unread) {
-      addExamples(report, raw, byCode);
-      addOdd(byCode);
-    }
-    return { column: { kind, values }, report, ...(said.info ? { info: said.info } : {}) };
-  };
-  /** Notes the spellings that could not be read, if they are so few that they may stand for missing. */
-  const addOdd = (byCode: Float64Array) => {
-    const odd = new Set<string>();
-    for (let code = 0; code < byCode.length && odd.size <= MOST_ODD; code++)
-      if (counts[code] && Number.isNaN(byCode[code])) odd.add((raw.dictionary[code] as string).trim());
-    noteOdd(report, odd);
-  };
-  if (wish.type === "text") return asText();
+  const looked = lookAt(name, withoutMissing(cells, spellingsIn(wish, spellings)));
+  const { raw, counts, known, report } = looked;
+  if (wish.type === "text") return asText(looked);
   if (wish.type === "place")
     return { column: { kind: "text", ...raw, place: true }, report: { ...report, kind: "place" } };
-  if (wish.type) {
-    const { byCode, unread } = readAll(raw, counts, wishedReader(wish.type, wish.read, habits));
-    return take(wish.type, byCode, unread);
-  }
-  if (known === 0) return asText();
-  // A few texts from everywhere rule out most candidates; those that remain are tried on every one.
-  const stride = Math.max(1, Math.floor(raw.dictionary.length / 60));
-  const probe = [...counts.keys()].filter((code) => code % stride === 0 && counts[code]).slice(0, 60);
-  const cellsOf = (codes: readonly number[]) => codes.reduce((sum, code) => sum + (counts[code] as number), 0);
-  const readable = candidates(habits).filter(
-    ({ read }) =>
-      cellsOf(probe.filter((code) => !Number.isNaN(read(raw.dictionary[code] as string)))) >= cellsOf(probe) * 0.3,
-  );
-  let best: { candidate: Candidate; byCode: Float64Array; unread: number } | undefined;
-  for (const candidate of readable) {
-    const { proof } = candidate;
-    if (proof && !raw.dictionary.some((text, code) => counts[code] && !Number.isNaN(proof(text)))) continue;
-    const { byCode, unread } = readAll(raw, counts, candidate.read);
-    if (known - unread < known * ENOUGH) {
-      if (
-        candidate.note === undefined &&
-        candidate.kind !== "boolean" &&
-        known - unread >= known * 0.6 &&
-        report.odd === undefined
-      )
-        addOdd(byCode);
-      continue;
-    }
-    if (!best || unread < best.unread) best = { candidate, byCode, unread };
-    else if (
-      unread === best.unread &&
-      candidate.rival !== undefined &&
-      best.candidate.rival === candidate.rival &&
-      differ(byCode, best.byCode)
-    ) {
-      return asText('looks like dates, but day and month cannot be told apart; say how with read: "%d/%m/%Y"');
-    }
-    if (unread === 0 && candidate.note === undefined) break;
-  }
-  if (!best) return asText();
-  if (best.candidate.kind === "number") {
+  if (wish.type)
+    return asKind(looked, wish.type, readAll(raw, counts, wishedReader(wish.type, wish.read, habits)), habits);
+  if (known === 0) return asText(looked);
+  const best = bestOf(looked, habits);
+  if (!best) return asText(looked);
+  if (best === "torn")
+    return asText(looked, 'looks like dates, but day and month cannot be told apart; say how with read: "%d/%m/%Y"');
+  const { kind, note } = best.candidate;
+  if (kind === "number") {
     if (raw.dictionary.some(isCode))
-      return asText("digits with leading zeros, or too many for a number, are kept as text");
-    const ambiguous = best.candidate.note === undefined ? ambiguity(raw.dictionary, habits.decimal) : undefined;
-    if (ambiguous !== undefined) return take("number", best.byCode, best.unread, ambiguous);
+      return asText(looked, "digits with leading zeros, or too many for a number, are kept as text");
+    const ambiguous = note === undefined ? ambiguity(raw.dictionary, habits.decimal) : undefined;
+    if (ambiguous !== undefined) return asKind(looked, kind, best.read, habits, ambiguous);
   }
-  return take(best.candidate.kind, best.byCode, best.unread, best.candidate.note);
+  return asKind(looked, kind, best.read, habits, note);
 }
 
 /**
@@ -433,17 +348,4 @@ function ambiguity(dictionary: readonly string[], decimal: DecimalMark): string 
   return example === undefined
     ? undefined
     : `"${example}" is read as ${numberReader(decimal)(example)}; where the ${mark === "," ? "comma" : "point"} stands before decimals, say {type: number, read: "${mark === "," ? "1,5" : "1.5"}"}`;
-}
-
-/** The reader of cells that a sheet asks for. */
-function wishedReader(kind: NumericKind, format: string | undefined, habits: Habits): CellReader {
-  if (format !== undefined && kind === "number") {
-    const decimal = decimalOf(format);
-    if (decimal) return numberReader(decimal);
-  }
-  if (format !== undefined && (kind === "date" || kind === "datetime" || kind === "duration")) {
-    const made = timeReader(format, kind);
-    if (typeof made === "function") return trimmed(made);
-  }
-  return wished(kind, habits);
 }

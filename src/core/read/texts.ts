@@ -3,7 +3,8 @@ import { keepBound } from "../finding/limits";
 import { type Column, type Kind, kindOf, textColumn } from "../table/column";
 import { type ColumnInfo, makeTable, type Table } from "../table/table";
 import type { QuickColumn } from "./cell-column";
-import { type ColumnWish, type Habits, inferCells, inferColumn, inferQuick, type RawColumn, USUAL } from "./infer";
+import { type Habits, USUAL } from "./cell-readers";
+import { type ColumnWish, inferCells, inferColumn, inferQuick, type RawColumn } from "./infer";
 import type { IntakeReport } from "./report";
 
 /** What the sheet says of a file, as far as reading it goes. */

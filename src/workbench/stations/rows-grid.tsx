@@ -1,13 +1,13 @@
 "use client";
 
 import { useVirtualizer } from "@tanstack/react-virtual";
-import { useEffect, useMemo, useRef, useState } from "react";
+import { type RefObject, useEffect, useMemo, useRef } from "react";
 import styled from "styled-components";
 import type { KnownColumn } from "../../core/sheet/assist/knowledge";
 import type { ColumnSummary } from "../../core/table/summary";
-import { useDesk } from "../desk/desk-context";
 import type { Sought } from "../worker/reply";
 import { ColumnHead } from "./column-head";
+import { useRowsInSight } from "./rows-in-sight";
 import { Thumbnail } from "./thumbnail";
 
 const ROW = 26;
@@ -95,30 +95,12 @@ interface RowsGridProps {
   onBrush: (brushed: BrushedBars | undefined) => void;
 }
 
-/** Rows of a table at a stage, as many as there are; only those in sight are asked for. */
-export function RowsGrid({
-  table,
-  stage,
-  columns,
-  summaries,
-  rowCount,
-  stamp,
-  sought,
-  marked,
-  onMark,
-  brushed,
-  onBrush,
-}: RowsGridProps) {
-  const desk = useDesk();
-  const scroller = useRef<HTMLDivElement>(null);
-  const virtual = useVirtualizer({
-    count: rowCount,
-    getScrollElement: () => scroller.current,
-    estimateSize: () => ROW,
-    overscan: 12,
-    paddingStart: HEAD,
-  });
-  const widths = useMemo(() => columns.map(widthOf), [columns]);
+/** The columns that are drawn, and how far from the left they begin: of many only those in sight. */
+function useColumnsInSight(
+  scroller: RefObject<HTMLDivElement | null>,
+  columns: readonly KnownColumn[],
+  widths: readonly number[],
+) {
   const isWide = columns.length > MANY_COLUMNS;
   const across = useVirtualizer({
     horizontal: true,
@@ -131,45 +113,18 @@ export function RowsGrid({
   // Columns may be other ones of other widths, of which the virtualizer is not told by itself.
   // biome-ignore lint/correctness/useExhaustiveDependencies: measured anew when the widths change.
   useEffect(() => across.measure(), [widths]);
-  const inSight = isWide ? across.getVirtualItems().map(({ index }) => index) : columns.map((_, at) => at);
-  const before = isWide ? (across.getVirtualItems()[0]?.start ?? 0) : 0;
-  const page = isWide ? WIDE_PAGE : PAGE;
-  const [pages, setPages] = useState<{ of: string; rows: ReadonlyMap<number, string[][]> }>({
-    of: "",
-    rows: new Map(),
-  });
-  // What was asked for the rows in sight; pages of other rows are forgotten, so they are asked for again.
-  const asked = useRef({ of: "", pages: new Set<number>() });
-  const seeking = sought ? JSON.stringify(sought) : "";
-  const of = `${table} ${stage} ${stamp} ${page} ${seeking}`;
-  const seen = virtual.getVirtualItems();
-  const first = Math.floor((seen[0]?.index ?? 0) / page);
-  const last = Math.floor((seen.at(-1)?.index ?? 0) / page);
-  // biome-ignore lint/correctness/useExhaustiveDependencies: what is sought is part of what is asked about.
-  useEffect(() => {
-    const { call } = desk.builder;
-    if (!call || rowCount === 0) return;
-    if (asked.current.of !== of) asked.current = { of, pages: new Set() };
-    for (let at = first; at <= last; at++) {
-      if (asked.current.pages.has(at)) continue;
-      asked.current.pages.add(at);
-      void call.rows(table, stage, at * page, (at + 1) * page, sought).then(({ rows }) => {
-        // An answer that comes when other rows are looked at is of no use.
-        if (asked.current.of !== of) return;
-        setPages((known) => {
-          const kept = new Map(known.of === of ? known.rows : []);
-          kept.set(at, rows);
-          return { of, rows: kept };
-        });
-      });
-    }
-  }, [desk, of, first, last, page, rowCount, table, stage]);
-  // biome-ignore lint/correctness/useExhaustiveDependencies: another table or step begins at its top; new rows of the same one do not move.
-  useEffect(() => {
-    scroller.current?.scrollTo({ top: 0 });
-  }, [table, stage, seeking]);
-  // A column that was marked elsewhere comes into sight.
-  const newest = marked.at(-1);
+  if (!isWide) return { isWide, inSight: columns.map((_, at) => at), before: 0 };
+  const items = across.getVirtualItems();
+  return { isWide, inSight: items.map(({ index }) => index), before: items[0]?.start ?? 0 };
+}
+
+/** Brings the column that was marked last into sight, which may have been done elsewhere. */
+function useNewestInSight(
+  scroller: RefObject<HTMLDivElement | null>,
+  columns: readonly KnownColumn[],
+  widths: readonly number[],
+  newest: string | undefined,
+) {
   useEffect(() => {
     const box = scroller.current;
     const at = columns.findIndex(({ name }) => name === newest);
@@ -177,7 +132,31 @@ export function RowsGrid({
     const start = widths.slice(0, at).reduce((sum, width) => sum + width, 0);
     if (start < box.scrollLeft || start + (widths[at] as number) > box.scrollLeft + box.clientWidth)
       box.scrollTo({ left: Math.max(0, start - 40) });
-  }, [columns, newest, widths]);
+  }, [scroller, columns, newest, widths]);
+}
+
+/** Rows of a table at a stage, as many as there are; only those in sight are asked for. */
+export function RowsGrid(props: RowsGridProps) {
+  const { table, stage, columns, summaries, rowCount, sought, marked, onMark, brushed, onBrush } = props;
+  const scroller = useRef<HTMLDivElement>(null);
+  const virtual = useVirtualizer({
+    count: rowCount,
+    getScrollElement: () => scroller.current,
+    estimateSize: () => ROW,
+    overscan: 12,
+    paddingStart: HEAD,
+  });
+  const widths = useMemo(() => columns.map(widthOf), [columns]);
+  const { isWide, inSight, before } = useColumnsInSight(scroller, columns, widths);
+  useNewestInSight(scroller, columns, widths, marked.at(-1));
+  const seen = virtual.getVirtualItems();
+  const cellsOf = useRowsInSight(props, isWide ? WIDE_PAGE : PAGE, seen[0]?.index ?? 0, seen.at(-1)?.index ?? 0);
+  const seeking = sought ? JSON.stringify(sought) : "";
+  // biome-ignore lint/correctness/useExhaustiveDependencies: another table or step begins at its top; new rows of the same one do not move.
+  useEffect(() => {
+    scroller.current?.scrollTo({ top: 0 });
+  }, [table, stage, seeking]);
+  const shown = inSight.map((at) => ({ at, column: columns[at] as KnownColumn, width: widths[at] as number }));
   return (
     <Scroller
       ref={scroller}
@@ -189,51 +168,56 @@ export function RowsGrid({
     >
       <Grid style={{ height: virtual.getTotalSize(), width: widths.reduce((sum, width) => sum + width, 16) }}>
         <Heads role="row" aria-rowindex={1} style={{ paddingLeft: before }}>
-          {inSight.map((at) => {
-            const column = columns[at] as KnownColumn;
-            return (
-              <ColumnHead
-                key={column.name}
-                column={column}
-                place={at + 1}
-                summary={summaries.get(column.name)}
-                width={widths[at] as number}
-                marked={marked.includes(column.name)}
-                onMark={(more) => onMark(column.name, more)}
-                lit={brushed?.column === column.name ? brushed.bars : undefined}
-                onBrush={(bars) => onBrush(bars && { column: column.name, bars })}
-              />
-            );
-          })}
+          {shown.map(({ at, column, width }) => (
+            <ColumnHead
+              key={column.name}
+              column={column}
+              place={at + 1}
+              summary={summaries.get(column.name)}
+              width={width}
+              marked={marked.includes(column.name)}
+              onMark={(more) => onMark(column.name, more)}
+              lit={brushed?.column === column.name ? brushed.bars : undefined}
+              onBrush={(bars) => onBrush(bars && { column: column.name, bars })}
+            />
+          ))}
         </Heads>
-        {seen.map(({ index, start }) => {
-          const cells = pages.of === of ? pages.rows.get(Math.floor(index / page))?.[index % page] : undefined;
-          return (
-            <Row
-              key={index}
-              role="row"
-              aria-rowindex={index + 2}
-              style={{ transform: `translateY(${start - HEAD}px)`, paddingLeft: before }}
-            >
-              {inSight.map((at) => {
-                const column = columns[at] as KnownColumn;
-                const text = cells?.[at];
-                return (
-                  <Cell
-                    key={column.name}
-                    role="cell"
-                    aria-colindex={at + 1}
-                    className={`${column.kind === "text" || column.kind === "boolean" ? "" : "number"}${text === "" ? " missing" : ""}`}
-                    style={{ width: widths[at] }}
-                  >
-                    {text === "" ? "missing" : column.image && text ? <Thumbnail address={text} /> : (text ?? "…")}
-                  </Cell>
-                );
-              })}
-            </Row>
-          );
-        })}
+        {seen.map(({ index, start }) => (
+          <Row
+            key={index}
+            role="row"
+            aria-rowindex={index + 2}
+            style={{ transform: `translateY(${start - HEAD}px)`, paddingLeft: before }}
+          >
+            {shown.map(({ at, column, width }) => (
+              <RowCell key={column.name} at={at} column={column} width={width} text={cellsOf(index)?.[at]} />
+            ))}
+          </Row>
+        ))}
       </Grid>
     </Scroller>
+  );
+}
+
+interface RowCellProps {
+  /** The place of its column, from 0. */
+  at: number;
+  column: KnownColumn;
+  width: number;
+  /** Not there before it has been asked for. */
+  text: string | undefined;
+}
+
+function RowCell({ at, column: { kind, image }, width, text }: RowCellProps) {
+  const isNumber = kind !== "text" && kind !== "boolean";
+  return (
+    <Cell
+      role="cell"
+      aria-colindex={at + 1}
+      className={`${isNumber ? "number" : ""}${text === "" ? " missing" : ""}`}
+      style={{ width }}
+    >
+      {text === "" ? "missing" : image && text ? <Thumbnail address={text} /> : (text ?? "…")}
+    </Cell>
   );
 }
