@@ -66,99 +66,107 @@ function packedModel(csv: Uint8Array): Model {
   return new Model(plan, new Map(packed));
 }
 
-export function benchAnswers(csv: Uint8Array) {
-  const model = packedModel(csv);
-  const rows = model.plan.tables.find(({ name }) => name === "calls")?.rowCount ?? 0;
-  const size = `${rows.toLocaleString("en")} rows, 10 views`;
-  const pieces = model.plan.pieces.map(({ name }) => name);
-  const answerAll = () => {
-    for (const piece of pieces)
-      for (const asked of model.askedBy(piece)) {
-        model.engine.all(asked);
-        model.engine.answer(asked);
+/** A model whose ten views are asked again and again, with what was measured told as it comes. */
+class Trial {
+  private readonly model: Model;
+  private readonly pieces: readonly string[];
+  private readonly size: string;
+
+  constructor(csv: Uint8Array) {
+    this.model = packedModel(csv);
+    const rows = this.model.plan.tables.find(({ name }) => name === "calls")?.rowCount ?? 0;
+    this.pieces = this.model.plan.pieces.map(({ name }) => name);
+    this.size = `${rows.toLocaleString("en")} rows, 10 views`;
+  }
+
+  private answerAll() {
+    const { engine } = this.model;
+    for (const piece of this.pieces)
+      for (const asked of this.model.askedBy(piece)) {
+        engine.all(asked);
+        engine.answer(asked);
       }
-    model.counts();
-    model.rows.ofControl("lots");
-  };
-  const [, opening] = timed(answerAll);
-  say(`first answers, ${size}`, ms(opening));
-  const moves = (selection: string, states: (part: number) => SelectionState) => {
-    const spent: number[] = [];
-    for (let move = 0; move < MOVES; move++)
-      spent.push(
-        timed(() => {
-          model.engine.select(selection, states(move / 100));
-          answerAll();
-        })[1],
-      );
-    return spent;
-  };
-  const report = (what: string, spent: readonly number[], goal: string) =>
-    say(
-      `${what}, ${size}`,
-      `first ${ms(spent[0] ?? 0)}, median ${ms(median(spent))}, p95 ${ms(p95(spent.slice(1)))}`,
-      goal,
+    this.model.counts();
+    this.model.rows.ofControl("lots");
+  }
+
+  say(what: string, figures: string, goal?: string) {
+    say(`${what}, ${this.size}`, figures, goal);
+  }
+
+  /** The time in which everything is answered after a change, in milliseconds. */
+  after(change: (engine: Model["engine"]) => void = () => undefined): number {
+    return timed(() => {
+      change(this.model.engine);
+      this.answerAll();
+    })[1];
+  }
+
+  /** A selection moved over its stretch by a hundredth a frame. */
+  moved(what: string, selection: string, states: (part: number) => SelectionState) {
+    const spent = Array.from({ length: MOVES }, (_, move) =>
+      this.after((engine) => engine.select(selection, states(move / 100))),
     );
+    const times = `first ${ms(spent[0] ?? 0)}, median ${ms(median(spent))}, p95 ${ms(p95(spent.slice(1)))}`;
+    this.say(what, times, "16 ms");
+  }
+
   /** Takes a selection in hand as the pointer does that comes to it: what will answer its moves is made in slices. */
-  const take = (what: string, selection: string, indexer: Indexer) => {
+  take(what: string, selection: string, indexer: Indexer) {
+    const { engine, rows } = this.model;
     const slices: number[] = [];
     const [, spent] = timed(() => {
-      model.engine.activate(selection, indexer);
-      for (const asked of [...pieces.flatMap((piece) => model.askedBy(piece)), ...model.rows.asked()])
+      engine.activate(selection, indexer);
+      for (const asked of [...this.pieces.flatMap((piece) => this.model.askedBy(piece)), ...rows.asked()])
         for (let more = true; more; ) {
-          const [left, time] = timed(() => model.engine.warm(asked));
+          const [left, time] = timed(() => engine.warm(asked));
           slices.push(time);
           more = left;
         }
     });
-    say(`${what} comes in hand, ${size}`, `${ms(spent)}, longest slice ${ms(Math.max(...slices))}`);
-  };
-  const hundredths = Float64Array.from({ length: 101 }, (_, at) => at);
-  const x = hundredths.map((at) => at * 0.6);
-  const y = hundredths.map((at) => at * 500);
-  const at = (edges: Float64Array, place: number) => edges[Math.min(100, Math.round(place * 100))] as number;
+    this.say(`${what} comes in hand`, `${ms(spent)}, longest slice ${ms(Math.max(...slices))}`);
+  }
+
+  /** Nothing is selected any more. */
+  letGo(...selections: readonly string[]) {
+    this.after((engine) => {
+      for (const selection of selections) engine.select(selection, undefined);
+    });
+  }
+}
+
+/** The edges on which brushes end, a hundred and one along each axis. */
+const HUNDREDTHS = Float64Array.from({ length: 101 }, (_, at) => at);
+const X = HUNDREDTHS.map((at) => at * 0.6);
+const Y = HUNDREDTHS.map((at) => at * 500);
+const at = (edges: Float64Array, part: number) => edges[Math.min(100, Math.round(part * 100))] as number;
+const along = (part: number): [number, number] => [at(X, part), at(X, part + 0.2)];
+
+/** All answers that no subtraction gives: after ticks, under a box, under a brush, at another number of bins. */
+export function benchAnswers(csv: Uint8Array) {
+  const trial = new Trial(csv);
+  trial.say("first answers", ms(trial.after()));
   const tick = (count: number) =>
-    timed(() => {
-      model.engine.select("lots", { keys: Array.from({ length: count }, (_, lot) => ({ lot: `lot ${lot}` })) });
-      answerAll();
-    })[1];
-  const move = () =>
-    timed(() => {
-      model.engine.select("waiting", { x: [10 * 0.6, 35 * 0.6] });
-      answerAll();
-    })[1];
-  say(`30 of 40 values ticked, asked for while nothing is ready, ${size}`, ms(tick(30)));
-  say(`a brush moved after that, while nothing is ready, ${size}`, ms(move()));
-  model.engine.select("waiting", undefined);
-  model.engine.select("lots", undefined);
-  answerAll();
-  take("a box brush", "crowd", boxIndexer);
-  report(
-    "a box brush over medians, distinct values, a group below it",
-    moves("crowd", (part) => ({ x: [at(x, part), at(x, part + 0.2)], y: [at(y, part / 2), at(y, part / 2 + 0.4)] })),
-    "16 ms",
-  );
-  model.engine.select("crowd", undefined);
-  answerAll();
-  take("a brush over the same", "waiting", brushIndexer({ x }));
-  report(
-    "a brush over the same",
-    moves("waiting", (part) => ({ x: [at(x, part), at(x, part + 0.2)] })),
-    "16 ms",
-  );
-  take("a control of 40 values", "lots", textIndexer);
-  say(`30 of 40 values ticked in one control, ${size}`, [30, 29, 12].map(tick).map(ms).join(", then "), "16 ms");
-  take("the brush again", "waiting", brushIndexer({ x }));
-  say(`the first move of a brush after a control has changed, ${size}`, ms(move()), "16 ms");
-  model.engine.select("waiting", undefined);
-  model.engine.select("lots", undefined);
-  answerAll();
-  const steps = [31, 32, 33, 34].map(
-    (bins) =>
-      timed(() => {
-        model.engine.setSetting("bins", bins);
-        answerAll();
-      })[1],
-  );
-  say(`one step of a bins slider, ${size}`, steps.map(ms).join(", then "), "50 ms");
+    trial.after((engine) =>
+      engine.select("lots", { keys: Array.from({ length: count }, (_, lot) => ({ lot: `lot ${lot}` })) }),
+    );
+  const move = () => trial.after((engine) => engine.select("waiting", { x: [10 * 0.6, 35 * 0.6] }));
+  trial.say("30 of 40 values ticked, asked for while nothing is ready", ms(tick(30)));
+  trial.say("a brush moved after that, while nothing is ready", ms(move()));
+  trial.letGo("waiting", "lots");
+  trial.take("a box brush", "crowd", boxIndexer);
+  trial.moved("a box brush over medians, distinct values, a group below it", "crowd", (part) => ({
+    x: along(part),
+    y: [at(Y, part / 2), at(Y, part / 2 + 0.4)],
+  }));
+  trial.letGo("crowd");
+  trial.take("a brush over the same", "waiting", brushIndexer({ x: X }));
+  trial.moved("a brush over the same", "waiting", (part) => ({ x: along(part) }));
+  trial.take("a control of 40 values", "lots", textIndexer);
+  trial.say("30 of 40 values ticked in one control", [30, 29, 12].map(tick).map(ms).join(", then "), "16 ms");
+  trial.take("the brush again", "waiting", brushIndexer({ x: X }));
+  trial.say("the first move of a brush after a control has changed", ms(move()), "16 ms");
+  trial.letGo("waiting", "lots");
+  const steps = [31, 32, 33, 34].map((bins) => trial.after((engine) => engine.setSetting("bins", bins)));
+  trial.say("one step of a bins slider", steps.map(ms).join(", then "), "50 ms");
 }

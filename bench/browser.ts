@@ -1,20 +1,21 @@
-import { chromium } from "@playwright/test";
+import { chromium, type Page } from "@playwright/test";
 import { median, ms, p95, say } from "./measure";
+
+/** The installed browser, as dashboards are read in it. */
+export const launch = () =>
+  chromium.launch({
+    executablePath: process.env.CHROMIUM ?? "/usr/bin/chromium",
+    args: ["--no-sandbox", "--disable-gpu", "--disable-background-networking"],
+  });
 
 interface Timed {
   firstPicture: number;
   ready: number;
 }
 
-/** Opens a built file in headless Chromium and moves its brush, one move a frame. */
-export async function benchBrowser(file: string, what: string, goals: { ready?: string; frame?: string }) {
-  const browser = await chromium.launch({
-    executablePath: process.env.CHROMIUM ?? "/usr/bin/chromium",
-    args: ["--no-sandbox", "--disable-gpu", "--disable-background-networking"],
-  });
-  const page = await browser.newPage({ viewport: { width: 1280, height: 800 } });
-  await page.goto(`file://${file}`, { waitUntil: "commit", timeout: 120_000 });
-  const opened = await page.evaluate(async (): Promise<Timed> => {
+/** How long a file takes from being opened, in milliseconds; a picture that was not timed is not a number. */
+async function openingOf(page: Page): Promise<Timed> {
+  return page.evaluate(async (): Promise<Timed> => {
     const sleep = () => new Promise((resolve) => setTimeout(resolve, 5));
     while (!("stillHarbor" in window)) await sleep();
     await (window as unknown as { stillHarbor: { ready: Promise<void> } }).stillHarbor.ready;
@@ -22,11 +23,11 @@ export async function benchBrowser(file: string, what: string, goals: { ready?: 
     const paint = performance.getEntriesByName("first-contentful-paint")[0];
     return { firstPicture: paint?.startTime ?? Number.NaN, ready };
   });
-  // Now and then a browser has painted before it keeps times.
-  if (Number.isFinite(opened.firstPicture)) say(`${what}: open to first picture`, ms(opened.firstPicture));
-  say(`${what}: open to answering a gesture`, ms(opened.ready), goals.ready);
-  await page.waitForTimeout(300);
-  const frames = await page.evaluate(async () => {
+}
+
+/** A brush on "waiting" moved 120 times, once a frame: the work of each frame, and how far frames lie apart. */
+async function framesOf(page: Page): Promise<{ work: number[]; apart: number[] }> {
+  return page.evaluate(async () => {
     const target = document.querySelector<HTMLElement>("section[data-piece=waiting] .catch") as HTMLElement;
     const box = target.getBoundingClientRect();
     const fire = (type: string, part: number) =>
@@ -71,10 +72,21 @@ export async function benchBrowser(file: string, what: string, goals: { ready?: 
     fire("pointerup", 0.75);
     return { work: work.slice(5), apart: apart.slice(5) };
   });
-  say(
-    `${what}: whole frame of a brush move`,
-    `median ${ms(median(frames.work))}, p95 ${ms(p95(frames.work))}; frames come every ${ms(median(frames.apart))}, p95 ${ms(p95(frames.apart))}`,
-    goals.frame,
-  );
+}
+
+/** Opens a built file in headless Chromium and moves its brush, one move a frame. */
+export async function benchBrowser(file: string, what: string, goals: { ready?: string; frame?: string }) {
+  const browser = await launch();
+  const page = await browser.newPage({ viewport: { width: 1280, height: 800 } });
+  await page.goto(`file://${file}`, { waitUntil: "commit", timeout: 120_000 });
+  const opened = await openingOf(page);
+  // Now and then a browser has painted before it keeps times.
+  if (Number.isFinite(opened.firstPicture)) say(`${what}: open to first picture`, ms(opened.firstPicture));
+  say(`${what}: open to answering a gesture`, ms(opened.ready), goals.ready);
+  await page.waitForTimeout(300);
+  const { work, apart } = await framesOf(page);
+  const frames = `median ${ms(median(work))}, p95 ${ms(p95(work))}`;
+  const come = `frames come every ${ms(median(apart))}, p95 ${ms(p95(apart))}`;
+  say(`${what}: whole frame of a brush move`, `${frames}; ${come}`, goals.frame);
   await browser.close();
 }

@@ -1,6 +1,7 @@
 import { type ChildProcess, spawn, spawnSync } from "node:child_process";
 import { existsSync } from "node:fs";
-import { chromium } from "@playwright/test";
+import type { Page } from "@playwright/test";
+import { launch } from "./browser";
 import { median, ms, p95, say } from "./measure";
 
 const PORT = 3412;
@@ -42,56 +43,53 @@ async function serve(): Promise<ChildProcess> {
   throw new Error("the workbench does not answer");
 }
 
+/** A report of a table in the workbench, its sheet in hand and its proof shown. */
+async function openReport(page: Page, csv: string, rows: number) {
+  await page.goto(ADDRESS);
+  await page.getByText("nothing to mend").waitFor();
+  await page.locator("input[data-pick=new]").setInputFiles(csv);
+  await page.getByText(/rows of 12 columns/).waitFor({ timeout: 120_000 });
+  const sheet = page.getByRole("textbox", { name: "Sheet text" });
+  await page.keyboard.press("Alt+4");
+  await sheet.focus();
+  await page.keyboard.press("Control+a");
+  await page.keyboard.insertText(CHARTS(`calls_${rows}`).replaceAll(`calls_${rows}.csv`, `calls-${rows}.csv`));
+  const proof = page.frameLocator("iframe:not([aria-hidden])");
+  await proof.getByRole("heading", { name: "Typing" }).waitFor({ timeout: 120_000 });
+  await page.waitForTimeout(1500);
+}
+
+/** The time from one keystroke to the proof that shows it, in milliseconds. */
+async function keystroke(page: Page, key: string): Promise<number> {
+  const before = await page.evaluate(() => performance.getEntriesByName("still-harbor proof").length);
+  await page.evaluate(() =>
+    document.addEventListener("keydown", () => performance.mark("still-harbor key"), { capture: true, once: true }),
+  );
+  await page.keyboard.type(key);
+  await page.waitForFunction((count) => performance.getEntriesByName("still-harbor proof").length > count, before, {
+    timeout: 120_000,
+  });
+  return page.evaluate(() => {
+    const last = (name: string) => performance.getEntriesByName(name).at(-1)?.startTime ?? 0;
+    return last("still-harbor proof") - last("still-harbor key");
+  });
+}
+
 /** From a keystroke in the sheet to the proof that shows it, in the workbench itself. */
 export async function benchKeystroke(folder: string, sizes: readonly number[]) {
   const server = await serve();
-  const browser = await chromium.launch({
-    executablePath: process.env.CHROMIUM ?? "/usr/bin/chromium",
-    args: ["--no-sandbox", "--disable-gpu", "--disable-background-networking"],
-  });
+  const browser = await launch();
   try {
     for (const rows of sizes) {
       const csv = `${folder}/calls-${rows}.csv`;
       if (!existsSync(csv)) spawnSync("node", [".build/make.mjs", "calls", String(rows), csv], { stdio: "inherit" });
       const context = await browser.newContext({ viewport: { width: 1280, height: 800 } });
       const page = await context.newPage();
-      await page.goto(ADDRESS);
-      await page.getByText("nothing to mend").waitFor();
-      await page.locator("input[data-pick=new]").setInputFiles(csv);
-      await page.getByText(/rows of 12 columns/).waitFor({ timeout: 120_000 });
-      const sheet = page.getByRole("textbox", { name: "Sheet text" });
-      await page.keyboard.press("Alt+4");
-      await sheet.focus();
-      await page.keyboard.press("Control+a");
-      await page.keyboard.insertText(CHARTS(`calls_${rows}`).replaceAll(`calls_${rows}.csv`, `calls-${rows}.csv`));
-      await page
-        .frameLocator("iframe:not([aria-hidden])")
-        .getByRole("heading", { name: "Typing" })
-        .waitFor({ timeout: 120_000 });
-      await page.waitForTimeout(1500);
+      await openReport(page, csv, rows);
       const spent: number[] = [];
       for (let key = 0; key < 12; key++) {
-        const before = await page.evaluate(() => performance.getEntriesByName("still-harbor proof").length);
-        await page.evaluate(() =>
-          document.addEventListener("keydown", () => performance.mark("still-harbor key"), {
-            capture: true,
-            once: true,
-          }),
-        );
         // Words of the page grow: the tables stay, the page and its charts are made and drawn anew.
-        await page.keyboard.type(String(key % 10));
-        await page.waitForFunction(
-          (count) => performance.getEntriesByName("still-harbor proof").length > count,
-          before,
-          { timeout: 120_000 },
-        );
-        spent.push(
-          await page.evaluate(
-            () =>
-              (performance.getEntriesByName("still-harbor proof").at(-1)?.startTime ?? 0) -
-              (performance.getEntriesByName("still-harbor key").at(-1)?.startTime ?? 0),
-          ),
-        );
+        spent.push(await keystroke(page, String(key % 10)));
         await page.waitForTimeout(150);
       }
       say(

@@ -59,6 +59,36 @@ const TREATMENTS = [
 /** Days since the end of 1899, as workbooks count. */
 const serial = (year: number, month: number, day: number) => Date.UTC(year, month - 1, day) / 86_400_000 + 25569;
 
+/** The share of seeds that sprout: by species and treatment, less in later years, never none or all. */
+function sprouting(random: Random, species: number, base: number, gain: number, year: number): number {
+  const helped = gain * (species === 7 || species === 12 ? 1.6 : 0.5);
+  const share = base + helped + random.normal() * 0.07 - (year - 2023) * 0.02;
+  return Math.min(0.98, Math.max(0.02, share));
+}
+
+/** One trial, of which now and then nothing was counted. */
+function trialRow(
+  random: Random,
+  lot: number,
+  year: number,
+  [code, , , base]: (typeof SPECIES)[number],
+  [treatment, , gain]: (typeof TREATMENTS)[number],
+): string[] {
+  const sown = serial(year, random.whole(2, 4), random.whole(1, 28));
+  const seeds = random.pick([25, 50, 50, 100]);
+  const share = sprouting(random, code, base, gain, year);
+  const lost = random.next() < 0.03;
+  return [
+    textCell(`L${String(lot).padStart(4, "0")}`),
+    numberCell(random.next() < 0.01 ? 99 : code),
+    numberCell(treatment),
+    numberCell(sown, 1),
+    ...(lost
+      ? ["", numberCell(seeds), "", textCell(random.pick(["tray dropped", "label lost"]))]
+      : [numberCell(sown + random.whole(20, 45), 1), numberCell(seeds), numberCell(Math.round(seeds * share)), ""]),
+  ];
+}
+
 /**
  * The germination trials of a made-up seed library: a sheet of trials with species and treatment as
  * numbers under a title, an empty row between years and dates as workbooks have them, and a sheet of codes.
@@ -73,40 +103,12 @@ export function trialsWorkbook(): Uint8Array {
   let lot = 100;
   for (const year of [2023, 2024, 2025]) {
     if (year > 2023) rows.push([]);
-    for (const [code, , , base] of SPECIES) {
-      for (const [treatment, , gain] of TREATMENTS) {
+    for (const species of SPECIES)
+      for (const treatment of TREATMENTS)
         for (let repeat = 0; repeat < 3; repeat++) {
           lot += random.whole(1, 3);
-          const sown = serial(year, random.whole(2, 4), random.whole(1, 28));
-          const seeds = random.pick([25, 50, 50, 100]);
-          const share = Math.min(
-            0.98,
-            Math.max(
-              0.02,
-              base +
-                (gain as number) * (code === 7 || code === 12 ? 1.6 : 0.5) +
-                random.normal() * 0.07 -
-                (year - 2023) * 0.02,
-            ),
-          );
-          const lost = random.next() < 0.03;
-          rows.push([
-            textCell(`L${String(lot).padStart(4, "0")}`),
-            numberCell(random.next() < 0.01 ? 99 : code),
-            numberCell(treatment),
-            numberCell(sown, 1),
-            ...(lost
-              ? ["", numberCell(seeds), "", textCell(random.pick(["tray dropped", "label lost"]))]
-              : [
-                  numberCell(sown + random.whole(20, 45), 1),
-                  numberCell(seeds),
-                  numberCell(Math.round(seeds * share)),
-                  "",
-                ]),
-          ]);
+          rows.push(trialRow(random, lot, year, species, treatment));
         }
-      }
-    }
   }
   return workbook({
     Trials: rows,

@@ -28,9 +28,38 @@ interface Parts {
   run?: (job: BuildJob, limits: Limits, signal: AbortSignal) => Promise<RunResult>;
 }
 
+const BUSY: Refusal = { status: 503, code: "busy", message: "other builds are under way; ask again in a moment" };
+
+/** The answer to a build that did not come to its end. */
+function unfinished(result: Exclude<RunResult, { type: "done" }>, { seconds }: Limits): Response {
+  if (result.type === "late") {
+    const message = `this took longer than ${seconds} seconds; build it from the terminal`;
+    return refused({ status: 504, code: "too-slow", message });
+  }
+  if (result.type === "gone") return left();
+  if (result.type === "memory")
+    return refused({ status: 507, code: "too-much-memory", message: overMemoryMessage(result.limit) });
+  log.error({ event: "build-failed", reason: result.reason });
+  return refused({ status: 500, code: "failed", message: "the build came to a stop; nothing of it was kept" });
+}
+
+/** A dashboard. It is for keeping: opened from here it would run as a page of this site, so it is sandboxed and offered. */
+const dashboard = (html: string, findings: number) =>
+  new Response(html, {
+    headers: {
+      "content-type": "text/html; charset=utf-8",
+      "content-disposition": 'attachment; filename="dashboard.html"',
+      "content-security-policy": "sandbox",
+      "x-content-type-options": "nosniff",
+      "cache-control": "no-store",
+      "x-findings": String(findings),
+    },
+  });
+
 /**
  * Answers a build request: the dashboard (200), what is wrong with the sheet (422), or why the
- * request was not taken (4xx, 503, 504, 507). Who goes away gives the turn back. Every answer is logged without anything of its content.
+ * request was not taken (4xx, 503, 504, 507). Who goes away gives the turn back. Every answer is logged without
+ * anything of its content.
  */
 export async function answerBuild(
   request: Request,
@@ -38,66 +67,25 @@ export async function answerBuild(
 ): Promise<Response> {
   const started = performance.now();
   const done = (response: Response, more: object = {}) => {
-    log.info({
-      event: "build",
-      status: response.status,
-      milliseconds: Math.round(performance.now() - started),
-      ...more,
-    });
+    const milliseconds = Math.round(performance.now() - started);
+    log.info({ event: "build", status: response.status, milliseconds, ...more });
     return response;
   };
   const job = await readRequest(request, limits);
   if (isRefusal(job)) return done(refused(job), { code: job.code });
-  const sent = {
-    files: job.files.length,
-    bytes: job.files.reduce((sum, [, bytes]) => sum + bytes.length, job.text.length),
-  };
+  const bytes = job.files.reduce((sum, [, own]) => sum + own.length, job.text.length);
+  const sent = { files: job.files.length, bytes };
   if (!(await queue.take(request.signal)))
-    return request.signal.aborted
-      ? done(left(), sent)
-      : done(
-          refused(
-            { status: 503, code: "busy", message: "other builds are under way; ask again in a moment" },
-            { "retry-after": "5" },
-          ),
-          sent,
-        );
+    return done(request.signal.aborted ? left() : refused(BUSY, { "retry-after": "5" }), sent);
   let result: RunResult;
   try {
     result = await run(job, limits, request.signal);
   } finally {
     queue.give();
   }
-  if (result.type === "late")
-    return done(
-      refused({
-        status: 504,
-        code: "too-slow",
-        message: `this took longer than ${limits.seconds} seconds; build it from the terminal`,
-      }),
-      sent,
-    );
-  if (result.type === "gone") return done(left(), sent);
-  if (result.type === "memory")
-    return done(refused({ status: 507, code: "too-much-memory", message: overMemoryMessage(result.limit) }), sent);
-  if (result.type === "failed") {
-    log.error({ event: "build-failed", reason: result.reason });
-    return done(
-      refused({ status: 500, code: "failed", message: "the build came to a stop; nothing of it was kept" }),
-      sent,
-    );
-  }
+  if (result.type !== "done") return done(unfinished(result, limits), sent);
   const { html, findings } = result.answer;
   const codes = [...new Set(findings.map(({ code }) => code))];
   if (html === undefined) return done(json(422, { findings }), { ...sent, codes });
-  // The file is for keeping: opened from here it would run as a page of this site, so it is sandboxed and offered.
-  const headers = {
-    "content-type": "text/html; charset=utf-8",
-    "content-disposition": 'attachment; filename="dashboard.html"',
-    "content-security-policy": "sandbox",
-    "x-content-type-options": "nosniff",
-    "cache-control": "no-store",
-    "x-findings": String(findings.length),
-  };
-  return done(new Response(html, { headers }), { ...sent, codes, out: html.length });
+  return done(dashboard(html, findings.length), { ...sent, codes, out: html.length });
 }

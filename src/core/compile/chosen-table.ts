@@ -8,6 +8,25 @@ import { stackProblem } from "./shape-steps";
 /** The column that says which table a row is of. No author can write its name, and it goes before anybody sees it. */
 const OF = "\u0000of";
 
+/** A table with its own name beside every row. */
+const withName = (table: Table, name: string): Table => ({
+  ...table,
+  columns: new Map([...table.columns, [OF, textColumn(new Array<string>(table.rowCount).fill(name), table.rowCount)]]),
+});
+
+/** Keeps the rows of the table that a setting names. */
+const keepChosen = (setting: string): Step => ({
+  do: "keep",
+  test: {
+    type: "binary",
+    operator: "=",
+    left: { type: "column", name: OF },
+    right: { type: "setting", name: setting },
+  },
+  within: [],
+  order: [],
+});
+
 /**
  * `from: $dataset`: a table that a reader chooses. All that it may be stand one under the other, with
  * the table of each row beside it; the setting then keeps the rows of one, in the dashboard too.
@@ -39,38 +58,11 @@ export function chosenTable(
     const problem = stackProblem(first[1], table, option, first[0]);
     if (problem !== undefined) return wrong("columns-differ", problem);
   }
-  const marked = new Map(
-    tables.map(([option, table]) => [
-      option,
-      {
-        ...table,
-        columns: new Map([
-          ...table.columns,
-          [OF, textColumn(new Array<string>(table.rowCount).fill(option), table.rowCount)],
-        ]),
-      },
-    ]),
-  );
+  const marked = new Map(tables.map(([option, table]) => [option, withName(table, option)]));
   const context = { ...stepContext(compiling), table: (wanted: string) => marked.get(wanted) as Table };
-  const whole = runStep(
-    { do: "stack", tables: others.map(([option]) => option) },
-    marked.get(first[0]) as Table,
-    context,
-  ).table;
-  const steps: Step[] = [
-    {
-      do: "keep",
-      test: {
-        type: "binary",
-        operator: "=",
-        left: { type: "column", name: OF },
-        right: { type: "setting", name: setting },
-      },
-      within: [],
-      order: [],
-    },
-    { do: "only", columns: [...first[1].columns.keys()] },
-  ];
+  const stack: Step = { do: "stack", tables: others.map(([option]) => option) };
+  const whole = runStep(stack, marked.get(first[0]) as Table, context).table;
+  const steps: Step[] = [keepChosen(setting), { do: "only", columns: [...first[1].columns.keys()] }];
   const table = steps.reduce((now, step) => runStep(step, now, stepContext(compiling)).table, whole);
   return { whole, table, steps };
 }

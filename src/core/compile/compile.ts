@@ -167,7 +167,7 @@ export function compile(input: CompileInput): Compiled {
   // While something is broken nobody knows what it would have used.
   if (!hasErrors(sheet.findings)) warnUnused(compiling, pieces, controls);
   startStates(compiling, controls, selections);
-  const onPages = pages.flatMap((page) => piecesOn(page));
+  const onPages = pages.flatMap(piecesOn);
   const placed = input.keepsUnplaced ? pieces : pieces.filter(({ name }) => onPages.includes(name));
   const told = selectionsAmong(selections, placed, pieces);
   // Of what cannot be built more is to be said first.
@@ -177,10 +177,8 @@ export function compile(input: CompileInput): Compiled {
   const beyond = sheet.style.open || sheet.style.tables ? new Set<string>() : outOfReach(compiling, placed, told);
   const { pieces: shown, finished } = finishPieces(compiling, placed, beyond, told, sheetLeaves(sheet, input.edition));
   const { planned, tables, neededBy, opens } = prune(compiling, shown, controls, told, mentions);
-  for (const [name, { table, piece }] of finished) {
-    tables.set(name, table);
-    neededBy.set(name, new Map([...table.columns.keys()].map((column) => [column, new Set([piece])])));
-  }
+  for (const [name, { table }] of finished) tables.set(name, table);
+  for (const [name, { table, piece }] of finished) neededBy.set(name, onlyBy(table, piece));
   const media = readMedia(compiling, tables, shown);
   const plan: Plan = {
     version: 1,
@@ -217,6 +215,10 @@ export function compile(input: CompileInput): Compiled {
     ok: !hasErrors(sheet.findings),
   };
 }
+
+/** All columns of a table, needed by one piece. */
+const onlyBy = (table: Table, piece: string) =>
+  new Map([...table.columns.keys()].map((column) => [column, new Set([piece])]));
 
 /** True if the sheet's text goes along in the file. */
 export const sheetLeaves = ({ style }: Sheet, edition: Edition | undefined): boolean =>

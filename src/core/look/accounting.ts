@@ -5,6 +5,7 @@ import type { Compiled } from "../compile/compile";
 import { evaluate, frameOf, rowsWhere } from "../formula/evaluate";
 import { markSpec } from "../mark/specs";
 import type { Model } from "../model/model";
+import type { PlanPiece } from "../plan/plan";
 import type { Answer } from "../query/answer";
 import { countFilled } from "../query/drawn";
 import { prepareQuery } from "../query/prepare";
@@ -31,67 +32,65 @@ export interface AccountLine {
 /** The box for which marks off the scale are counted; scales do not depend on it, only ticks do. */
 const BOX = { width: 800, height: 400 };
 
+/** A line of the account; what was lost is told where there is any. */
+function line(count: number, what: string, lost = 0, why = "", { lostRows, ...rest }: Partial<AccountLine> = {}) {
+  const gone = lost > 0 ? { lost: `${lost} ${why}`, ...(lostRows ? { lostRows } : {}) } : {};
+  return { count, what, ...rest, ...gone };
+}
+
 /** Rows, groups and marks of a piece, from the table it was read from to what is drawn with no selection on. */
 export function accountOf(compiled: Compiled, model: Model, name: string): AccountLine[] {
   const piece = model.piece(name);
   if (!piece) return [];
-  const { from } = piece.plan;
-  const stages = compiled.stages.get(from);
-  const lines: AccountLine[] = [];
-  const add = (count: number, what: string, lost: number, why: string, more: Partial<AccountLine> = {}) => {
-    const { lostRows, ...rest } = more;
-    lines.push({
-      count,
-      what,
-      ...rest,
-      ...(lost > 0 ? { lost: `${lost} ${why}`, ...(lostRows ? { lostRows } : {}) } : {}),
-    });
-  };
-  const source = stages?.tables[0]?.rowCount ?? 0;
-  const rows = stages?.tables.at(-1)?.rowCount ?? 0;
-  add(source, `rows in ${from}`, 0, "", stages ? { stage: 0 } : {});
-  if ((stages?.tables.length ?? 1) > 1) {
-    const merged = stages?.ledger.some(({ step }) => step.startsWith("group"));
-    add(
-      rows,
-      merged ? "rows after its steps" : "kept by its steps",
-      merged ? 0 : source - rows,
-      reasons(stages?.ledger.flatMap(({ losses }) => losses) ?? []),
-      { stage: (stages?.tables.length ?? 1) - 1 },
-    );
-  }
   const layer = layerAnswer(model, name);
-  if (!layer) return lines;
-  const { prepared } = layer;
-  const { keep } = prepared.query;
+  const before = stepLines(compiled, piece.plan.from);
+  return layer ? [...before, ...pieceLines(compiled, model, piece, layer)] : before;
+}
+
+/** The rows of a table as it was read, and after its steps. */
+function stepLines({ stages }: Compiled, from: string): AccountLine[] {
+  const own = stages.get(from);
+  const tables = own?.tables ?? [];
+  const source = tables[0]?.rowCount ?? 0;
+  const first = line(source, `rows in ${from}`, 0, "", own ? { stage: 0 } : {});
+  if (!own || tables.length < 2) return [first];
+  const rows = tables.at(-1)?.rowCount ?? 0;
+  const stage = tables.length - 1;
+  if (own.ledger.some(({ step }) => step.startsWith("group")))
+    return [first, line(rows, "rows after its steps", 0, "", { stage })];
+  const why = reasons(own.ledger.flatMap(({ losses }) => losses));
+  return [first, line(rows, "kept by its steps", source - rows, why, { stage })];
+}
+
+/** What a piece keeps, where it stands, and what comes of it. */
+function pieceLines(compiled: Compiled, model: Model, piece: PlanPiece, layer: Answer): AccountLine[] {
+  const lines: AccountLine[] = [];
+  const { plan } = piece;
+  const { query } = layer.prepared;
   const table = tableOf(compiled, layer);
   const kept = keptRows(compiled, layer)?.length ?? table.rowCount;
   // Of a table that settings make anew there are other rows than those that were looked at.
-  const isThere = table.rowCount === rows;
-  const look = (own: RowsOnTheWay, lostRows: RowsOnTheWay) => (isThere ? { rows: own, lostRows } : {});
-  if (keep) add(kept, "kept by the chart", table.rowCount - kept, "by its keep", look("kept", "not kept"));
+  const isThere = table.rowCount === (compiled.stages.get(plan.from)?.tables.at(-1)?.rowCount ?? 0);
+  const look = (rows: RowsOnTheWay, lostRows: RowsOnTheWay) => (isThere ? { rows, lostRows } : {});
+  if (query.keep)
+    lines.push(line(kept, "kept by the chart", table.rowCount - kept, "by its keep", look("kept", "not kept")));
   let placed = 0;
   for (const rows of layer.counts) placed += rows;
-  if (placed < kept) add(placed, "have a place", kept - placed, "missing a value", look("placed", "without a place"));
+  if (placed < kept)
+    lines.push(line(placed, "have a place", kept - placed, "missing a value", look("placed", "without a place")));
   const groups = countFilled(layer);
-  if (piece.plan.type === "figure" || piece.plan.type === "note")
-    add(1, piece.plan.type === "note" ? "text" : "number", 0, "");
-  else if (piece.plan.type === "table" || piece.plan.type === "summary")
-    add(groups, prepared.query.grouped ? "groups listed" : "rows listed", 0, "");
-  else {
-    if (prepared.query.grouped) add(groups, "groups", 0, "");
-    const { draw } = piece.plan.layers[0] as LayerPlan;
-    const { many } = markSpec(draw);
-    const first = marksBy(model, name).inSight;
-    const empty = first - groups;
-    if (prepared.query.grouped && empty > 0)
-      lines.push({ count: first, what: `${many} drawn`, lost: `${empty} of them empty` });
-    else {
-      const off = markSpec(draw).takes.includes("along") ? 0 : groups - first;
-      add(first, `${many} drawn`, off, "off the scale", isThere ? { lostRows: "off the scale" } : {});
-    }
-  }
-  return lines;
+  if (plan.type === "figure" || plan.type === "note")
+    return [...lines, line(1, plan.type === "note" ? "text" : "number")];
+  if (plan.type === "table" || plan.type === "summary")
+    return [...lines, line(groups, query.grouped ? "groups listed" : "rows listed")];
+  if (query.grouped) lines.push(line(groups, "groups"));
+  const { draw } = plan.layers[0] as LayerPlan;
+  const { many, takes } = markSpec(draw);
+  const drawn = marksBy(model, piece.name).inSight;
+  if (query.grouped && drawn > groups)
+    return [...lines, { count: drawn, what: `${many} drawn`, lost: `${drawn - groups} of them empty` }];
+  const off = takes.includes("along") ? 0 : groups - drawn;
+  return [...lines, line(drawn, `${many} drawn`, off, "off the scale", isThere ? { lostRows: "off the scale" } : {})];
 }
 
 /** The table of an answer; of a question that nothing reaches the dashboard has the groups alone. */

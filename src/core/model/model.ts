@@ -229,48 +229,14 @@ export class Model {
     if (own?.piece.plan.type !== "chart") return undefined;
     const titled = this.withAxisTitles(own.piece.plan, name);
     const plan = looked.fit ? fitted(titled) : titled;
-    const fading = own.fades.filter(({ selection }) => this.engine.isActive(selection));
-    const isLit = own.highlights.some((selection) => this.engine.isActive(selection));
     const needsLeft = closes(plan);
-    const frame = (asked: Asked) => {
-      const all = this.engine.all(asked);
-      const controls = this.engine.answer(asked, this.controlsOnly(asked.filters));
-      const left = needsLeft ? (own.settled.get(asked) ?? this.engine.answer(asked)) : controls;
-      return { all, controls, left };
-    };
-    const pickedHere = this.plan.selections.filter(
-      (selection) => selection.source === name && selection.kept && this.engine.isActive(selection.name),
-    );
-    const picked = this.lit?.piece === name ? this.lit.picked : pickedBy(this.engine, pickedHere);
-    const layers = plan.layers.map((layer, place): LayerInput => {
-      const asked = own.layers[place] as Asked;
-      const told = (formulas: Readonly<Record<string, Formula>>) =>
-        Object.fromEntries(
-          Object.entries(formulas).map(([key, formula]) => [key, constantValue(formula, this.engine.setting)]),
-        );
-      const [looks, options] = [told(layer.looks), told(layer.options)];
-      const current = this.engine.answer(asked);
-      const rest = own.settled.get(asked) ?? current;
-      own.settled.set(asked, rest);
-      const input: LayerInput = { plan: layer, looks, options, ...frame(asked), current, rest };
-      const isOff = layer.show && constantValue(layer.show, this.engine.setting) !== true;
-      if (isOff || this.waits(name)) input.isOff = true;
-      if (fading.length || isLit)
-        input.base = {
-          answer: this.engine.answer(asked, own.filters),
-          opacity: Math.min(1, ...fading.map(({ amount }) => amount)),
-        };
-      if (isLit) input.accent = true;
-      if (picked) input.picked = (ids) => picked(layer, input.current, ids);
-      return input;
-    });
-    const sorts = Object.fromEntries(Object.entries(own.sorts).map(([axis, asked]) => [axis, frame(asked)]));
+    const sorts = Object.entries(own.sorts).map(([axis, asked]) => [axis, this.frameOf(own, asked, needsLeft)]);
     const color = this.colorScale(name);
     const empty = this.emptyText(name);
     return {
       plan,
-      layers,
-      sorts,
+      layers: this.layersOf(own, plan, needsLeft),
+      sorts: Object.fromEntries(sorts),
       off,
       width,
       height,
@@ -283,6 +249,43 @@ export class Model {
       ...(own.under.length ? { under: own.under.map((asked) => this.engine.all(asked)) } : {}),
       ...(empty === undefined ? {} : { empty }),
     };
+  }
+
+  /** What axes stand on: all rows, those that controls leave and, where axes close on it, what is left at rest. */
+  private frameOf(own: PieceQuestions, asked: Asked, needsLeft: boolean) {
+    const all = this.engine.all(asked);
+    const controls = this.engine.answer(asked, this.controlsOnly(asked.filters));
+    const left = needsLeft ? (own.settled.get(asked) ?? this.engine.answer(asked)) : controls;
+    return { all, controls, left };
+  }
+
+  /** What the marks of each layer are drawn from, faded, lit and picked as selections have it. */
+  private layersOf(own: PieceQuestions, plan: ChartPlan, needsLeft: boolean): LayerInput[] {
+    const { name } = own.piece;
+    const fading = own.fades.filter(({ selection }) => this.engine.isActive(selection));
+    const isLit = own.highlights.some((selection) => this.engine.isActive(selection));
+    const opacity = Math.min(1, ...fading.map(({ amount }) => amount));
+    const pickedHere = this.plan.selections.filter(
+      (selection) => selection.source === name && selection.kept && this.engine.isActive(selection.name),
+    );
+    const picked = this.lit?.piece === name ? this.lit.picked : pickedBy(this.engine, pickedHere);
+    const { setting } = this.engine;
+    const told = (formulas: Readonly<Record<string, Formula>>) =>
+      Object.fromEntries(Object.entries(formulas).map(([key, formula]) => [key, constantValue(formula, setting)]));
+    return plan.layers.map((layer, place): LayerInput => {
+      const asked = own.layers[place] as Asked;
+      const [looks, options] = [told(layer.looks), told(layer.options)];
+      const current = this.engine.answer(asked);
+      const rest = own.settled.get(asked) ?? current;
+      own.settled.set(asked, rest);
+      const frame = this.frameOf(own, asked, needsLeft);
+      const input: LayerInput = { plan: layer, looks, options, ...frame, current, rest };
+      if (this.waits(name) || (layer.show && constantValue(layer.show, setting) !== true)) input.isOff = true;
+      if (fading.length || isLit) input.base = { answer: this.engine.answer(asked, own.filters), opacity };
+      if (isLit) input.accent = true;
+      if (picked) input.picked = (ids) => picked(layer, input.current, ids);
+      return input;
+    });
   }
 
   /** Ranges that selections on charts with the same axes have a chart's axes follow. */

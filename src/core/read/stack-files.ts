@@ -86,6 +86,37 @@ function mergedReport(
   return merged;
 }
 
+/** What is said of several files that are read as one table. */
+function notesOn(files: readonly StackedFile[], results: readonly ReadResult[], names: readonly string[]): string[] {
+  const first = files.slice(0, 4).map(({ path }) => path);
+  const notes = [`${files.length} files, one under the other: ${first.join(", ")}${files.length > 4 ? " …" : ""}`];
+  results.forEach(({ table, report }, at) => {
+    const { path } = files[at] as StackedFile;
+    const lacking = names.filter((name) => !table.columns.has(name));
+    if (lacking.length && table.columns.size)
+      notes.push(`${path} lacks ${lacking.slice(0, 4).join(", ")}; missing there`);
+    for (const note of report.notes) notes.push(`${path}: ${note}`);
+  });
+  return notes;
+}
+
+/** Columns that are read as text because they hold other kinds in other files, and not because the sheet says so. */
+const mixedNames = (common: ReadonlyMap<string, ColumnWish>, told: ReadOptions["columns"]): string[] =>
+  [...common].flatMap(([name, { type }]) => (type === "text" && told?.get(name)?.type !== "text" ? [name] : []));
+
+/** The part in which the files' names differ, as a column. */
+function nameColumn(
+  { name, of }: { name: string; of: (path: string) => string },
+  files: readonly StackedFile[],
+  rows: readonly number[],
+  wish: ColumnWish | undefined,
+) {
+  const texts = files.flatMap(({ path }, at) => new Array<string>(rows[at] as number).fill(of(path)));
+  if (texts.length || wish) return inferColumn(name, texts, wish);
+  const report: ColumnReport = { name, kind: "text", missing: 0, unread: 0, examples: [] };
+  return { column: textColumn(texts, 0), report };
+}
+
 /**
  * Reads several files as one table, in the order of their names. `fileAs` keeps the part in which these differ
  * as a column.
@@ -102,53 +133,23 @@ export function stackResults(
   const rows = results.map(({ table }) => table.rowCount);
   const total = rows.reduce((sum, count) => sum + count, 0);
   const names = [...new Set(results.flatMap(({ table }) => [...table.columns.keys()]))];
-  const notes = [
-    `${files.length} files, one under the other: ${files
-      .slice(0, 4)
-      .map(({ path }) => path)
-      .join(", ")}${files.length > 4 ? " …" : ""}`,
-  ];
-  results.forEach(({ table, report }, at) => {
-    const path = (files[at] as StackedFile).path;
-    const lacking = names.filter((name) => !table.columns.has(name));
-    if (lacking.length && table.columns.size)
-      notes.push(`${path} lacks ${lacking.slice(0, 4).join(", ")}; missing there`);
-    for (const note of report.notes) notes.push(`${path}: ${note}`);
-  });
-  const kinds = common
-    ? [...common]
-        .filter(([name, wish]) => wish.type === "text" && options.columns?.get(name)?.type !== "text")
-        .map(([name]) => name)
-    : [];
-  if (kinds.length) notes.push(`${kinds.join(", ")} hold different kinds in different files and were read as text`);
-  const columns: [string, Column][] = names.map((name) => [
-    name,
-    stacked(
-      results.map(({ table }) => table.columns.get(name)),
-      rows,
-    ),
-  ]);
-  const reports = columns.map(([name, column]) =>
-    mergedReport(
-      name,
-      results.map(({ report }) => report.columns.find((own) => own.name === name)),
-      rows,
-      column,
-    ),
-  );
+  const notes = notesOn(files, results, names);
+  const mixed = common ? mixedNames(common, options.columns) : [];
+  if (mixed.length) notes.push(`${mixed.join(", ")} hold different kinds in different files and were read as text`);
+  const columns: [string, Column][] = [];
+  const reports: ColumnReport[] = [];
+  for (const name of names) {
+    const parts = results.map(({ table }) => table.columns.get(name));
+    const said = results.map(({ report }) => report.columns.find((own) => own.name === name));
+    const column = stacked(parts, rows);
+    columns.push([name, column]);
+    reports.push(mergedReport(name, said, rows, column));
+  }
   const info = new Map(results.flatMap(({ table }) => [...table.info]));
   if (fileAs) {
-    const parts = files.map(({ path }) => fileAs.of(path));
-    const texts = parts.flatMap((part, at) => new Array<string>(rows[at] as number).fill(part));
-    const inferred =
-      options.columns?.has(fileAs.name) || total > 0
-        ? inferColumn(fileAs.name, texts, options.columns?.get(fileAs.name))
-        : {
-            column: textColumn(texts, total),
-            report: { name: fileAs.name, kind: "text" as const, missing: 0, unread: 0, examples: [] },
-          };
-    columns.push([fileAs.name, inferred.column]);
-    reports.push(inferred.report);
+    const { column, report } = nameColumn(fileAs, files, rows, options.columns?.get(fileAs.name));
+    columns.push([fileAs.name, column]);
+    reports.push(report);
   }
   return {
     table: makeTable(total, columns, info),

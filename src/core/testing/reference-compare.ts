@@ -109,69 +109,74 @@ const valued = (rows: readonly Row[], name: string): Row[] =>
 const monthOf = (date: Value | undefined): string | null =>
   typeof date === "string" ? `${date.slice(0, 7)}-01` : null;
 
-/** Makes a gesture in both. */
-function make(
-  one: Case,
-  model: Model,
-  world: World,
-  selected: Map<string, Selected>,
-  gesture_: Exclude<Gesture, { on: "setting" }>,
-) {
-  const hold = (name: string, state: Parameters<typeof model.engine.select>[1], held?: Selected) => {
-    model.engine.select(name, state);
-    if (held) selected.set(name, held);
-    else selected.delete(name);
-  };
-  if (gesture_.on === "points") {
-    const range = brushPoints(model, gesture_);
-    if (!range) return;
+/** What a gesture holds, in the model and as the plain words say it; nothing held lets go. */
+interface Held {
+  name: string;
+  state: Parameters<Model["engine"]["select"]>[1];
+  plain?: Selected;
+}
+
+type SelectingGesture = Exclude<Gesture, { on: "setting" }>;
+type HoldOf<On extends SelectingGesture["on"]> = (
+  gesture: SelectingGesture & { on: On },
+  trial: { one: Case; model: Model; world: World; selected: ReadonlyMap<string, Selected> },
+) => Held | undefined;
+
+/** A choice of one value of a column. */
+const oneOf = (name: string, table: string, column: string, value: Value): Held => ({
+  name,
+  state: { keys: [{ [column]: value }] },
+  plain: { table, holds: (values) => (values[column] ?? null) === value },
+});
+
+/** What every gesture holds. */
+const HOLDS: { [On in SelectingGesture["on"]]: HoldOf<On> } = {
+  points: (gesture, { model }) => {
+    const range = brushPoints(model, gesture);
+    if (!range) return undefined;
     const [from, to] = range;
     const holds: Selected["holds"] = ({ v }) => typeof v === "number" && v >= from && v < to;
-    hold("points", { x: range }, { table: "t", holds });
-  } else if (gesture_.on === "months") {
-    const [from, to] = [gesture_.from, gesture_.from + gesture_.months].map((month) => Date.UTC(1970, month, 1)) as [
-      number,
-      number,
-    ];
-    const [low, high] = [from, to].map((time) => new Date(time).toISOString().slice(0, 10)) as [string, string];
-    hold(
-      "months",
-      { x: [from / 1000, to / 1000] },
-      {
-        table: "t",
-        holds: ({ d }) => typeof d === "string" && d >= low && d < high,
-      },
-    );
-  } else if (gesture_.on === "control") {
-    const { values } = gesture_;
-    hold("pick", { keys: values.map((k) => ({ k })) }, { table: "t", holds: ({ k }) => values.includes(k as string) });
-  } else if (gesture_.on === "looked") {
-    const { g: wanted } = gesture_;
-    hold("looked", { keys: [{ g: wanted }] }, { table: "u", holds: ({ g }) => g === wanted });
-  } else if (gesture_.on === "far") {
-    const { h: wanted } = gesture_;
-    hold("far", { keys: [{ h: wanted }] }, { table: "w", holds: ({ h }) => h === wanted });
-  } else if (gesture_.on === "stacked") {
-    const { k: wanted } = gesture_;
-    hold("stacked", { keys: [{ k: wanted }] }, { table: "e", holds: ({ k }) => (k ?? null) === wanted });
-  } else if (gesture_.on === "clear") {
-    const names = [...selected.keys()];
-    const name = names[gesture_.which % Math.max(1, names.length)];
-    if (name !== undefined) hold(name, undefined);
-  } else {
-    const table = one.tables[gesture_.table] as Made;
-    if (isCurved(table)) return;
+    return { name: "points", state: { x: range }, plain: { table: "t", holds } };
+  },
+  months: ({ from, months }) => {
+    const [low, high] = [Date.UTC(1970, from, 1), Date.UTC(1970, from + months, 1)];
+    const [first, end] = [isoDay(low), isoDay(high)];
+    const holds: Selected["holds"] = ({ d }) => typeof d === "string" && d >= first && d < end;
+    return { name: "months", state: { x: [low / 1000, high / 1000] }, plain: { table: "t", holds } };
+  },
+  control: ({ values }) => ({
+    name: "pick",
+    state: { keys: values.map((k) => ({ k })) },
+    plain: { table: "t", holds: ({ k }) => values.includes(k as string) },
+  }),
+  looked: ({ g }) => oneOf("looked", "u", "g", g),
+  far: ({ h }) => oneOf("far", "w", "h", h),
+  stacked: ({ k }) => oneOf("stacked", "e", "k", k),
+  clear: ({ which }, { selected }) => {
+    const name = [...selected.keys()][which % Math.max(1, selected.size)];
+    return name === undefined ? undefined : { name, state: undefined };
+  },
+  bars: ({ table: at, place }, { one, world }) => {
+    const table = one.tables[at] as Made;
+    if (isCurved(table)) return undefined;
     const { name } = table;
     const key = keyOf(one, name);
     const known = [...groupsOf(allRows(world, name), key).keys()];
-    const wanted = known[gesture_.place % Math.max(1, known.length)];
-    if (wanted === undefined) return;
-    hold(
-      `bars_${name}`,
-      { keys: [{ [key]: wanted }] },
-      { table: name, holds: (values) => (values[key] ?? null) === wanted },
-    );
-  }
+    const wanted = known[place % Math.max(1, known.length)];
+    return wanted === undefined ? undefined : oneOf(`bars_${name}`, name, key, wanted);
+  },
+};
+
+const isoDay = (time: number) => new Date(time).toISOString().slice(0, 10);
+
+/** Makes a gesture in both. */
+function make(one: Case, model: Model, world: World, selected: Map<string, Selected>, gesture: SelectingGesture) {
+  const hold = HOLDS[gesture.on] as HoldOf<SelectingGesture["on"]>;
+  const held = hold(gesture, { one, model, world, selected });
+  if (!held) return;
+  model.engine.select(held.name, held.state);
+  if (held.plain) selected.set(held.name, held.plain);
+  else selected.delete(held.name);
 }
 
 /**

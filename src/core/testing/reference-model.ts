@@ -135,100 +135,97 @@ export function groupsOf(rows: readonly Row[], by: string): Map<Value, Row[]> {
 /** The same row with other values. */
 const withValue = (row: Row, name: string, value: Value): Row => ({ ...row, values: { ...row.values, [name]: value } });
 
-function runStep(rows: readonly Row[], step: Step, settings: Settings): Row[] {
-  switch (step.do) {
-    case "keep":
-      return rows.filter(({ values }) => {
-        const value = values[step.column];
-        return typeof value === "number" && value > (step.above === "least" ? settings.least : step.above);
-      });
-    case "crowd": {
-      const groups = groupsOf(rows, step.by);
-      return rows.filter(({ values }) => (groups.get(values[step.by] ?? null)?.length ?? 0) >= step.rows);
-    }
-    case "double":
-      return rows.map((row) => {
-        const value = row.values[step.column];
-        return withValue(row, step.name, typeof value === "number" ? value * 2 - 1 : null);
-      });
-    case "fill":
-      return rows.map((row) => withValue(row, step.column, row.values[step.column] ?? 0));
-    case "running": {
-      let total = 0;
-      return rows.map((row) => {
-        const value = row.values[step.column];
-        if (typeof value === "number") total = sum([total, value]);
-        return withValue(row, step.name, total);
-      });
-    }
-    case "group":
-      return [...groupsOf(rows, step.by)].map(([key, own]) => {
-        const known = numbers(own, step.column);
-        const kinds = new Set(own.map(({ values }) => values.k ?? null).filter((kind) => kind !== null));
-        return {
-          values: {
-            [step.by]: key,
-            v: sum(known),
-            n: own.length,
-            least: known.length ? Math.min(...known) : null,
-            mid: median(known),
-            kinds: kinds.size,
-          },
-          id: `${step.by} ${key}`,
-          of: together(own),
-        };
-      });
-    case "unique":
-      return [...groupsOf(rows, step.by)].map(([key, own]) => ({
-        values: (own[0] as Row).values,
-        id: `${step.by} ${key}`,
+type RunStep<Do extends Step["do"]> = (rows: readonly Row[], step: Step & { do: Do }, settings: Settings) => Row[];
+
+/** The groups of a step as rows, each made of the rows of one. */
+const merged = (rows: readonly Row[], by: string, values: (own: readonly Row[], key: Value) => Row["values"]): Row[] =>
+  [...groupsOf(rows, by)].map(([key, own]) => ({ values: values(own, key), id: `${by} ${key}`, of: together(own) }));
+
+/** Every step of the language that these reports have, as its words say it. */
+const STEPS: { [Do in Step["do"]]: RunStep<Do> } = {
+  keep: (rows, step, settings) =>
+    rows.filter(({ values }) => {
+      const value = values[step.column];
+      return typeof value === "number" && value > (step.above === "least" ? settings.least : step.above);
+    }),
+  crowd: (rows, step) => {
+    const groups = groupsOf(rows, step.by);
+    return rows.filter(({ values }) => (groups.get(values[step.by] ?? null)?.length ?? 0) >= step.rows);
+  },
+  double: (rows, step) =>
+    rows.map((row) => {
+      const value = row.values[step.column];
+      return withValue(row, step.name, typeof value === "number" ? value * 2 - 1 : null);
+    }),
+  fill: (rows, step) => rows.map((row) => withValue(row, step.column, row.values[step.column] ?? 0)),
+  running: (rows, step) => {
+    let total = 0;
+    return rows.map((row) => {
+      const value = row.values[step.column];
+      if (typeof value === "number") total = sum([total, value]);
+      return withValue(row, step.name, total);
+    });
+  },
+  group: (rows, step) =>
+    merged(rows, step.by, (own, key) => {
+      const known = numbers(own, step.column);
+      const kinds = new Set(own.map(({ values }) => values.k ?? null).filter((kind) => kind !== null));
+      return {
+        [step.by]: key,
+        v: sum(known),
+        n: own.length,
+        least: known.length ? Math.min(...known) : null,
+        mid: median(known),
+        kinds: kinds.size,
+      };
+    }),
+  unique: (rows, step) => merged(rows, step.by, (own) => (own[0] as Row).values),
+  spread: (rows, step) =>
+    merged(rows, step.by, (own, key) => ({
+      [step.by]: key,
+      v: sum(numbers(own, "v")),
+      w: sum(numbers(own, "w")),
+    })),
+  words: (rows, step) => {
+    // Each text of these tables is one word.
+    const known = rows.filter(({ values }) => typeof values[step.of] === "string");
+    return [...groupsOf(known, step.of)]
+      .map(([word, own]) => ({
+        values: { word, count: own.length, v: own.length },
+        id: `word ${word}`,
         of: together(own),
-      }));
-    case "spread":
-      return [...groupsOf(rows, step.by)].map(([key, own]) => ({
-        values: { [step.by]: key, v: sum(numbers(own, "v")), w: sum(numbers(own, "w")) },
-        id: `${step.by} ${key}`,
-        of: together(own),
-      }));
-    case "words": {
-      // Each text of these tables is one word.
-      const known = rows.filter(({ values }) => typeof values[step.of] === "string");
-      return [...groupsOf(known, step.of)]
-        .map(([word, own]) => ({
-          values: { word, count: own.length, v: own.length },
-          id: `word ${word}`,
-          of: together(own),
-        }))
-        .sort((a, b) => b.values.v - a.values.v || (String(a.values.word) < String(b.values.word) ? -1 : 1));
-    }
-    case "unpivot":
-      return rows.flatMap(({ values: { v, w, ...rest }, id, of, was }) =>
-        Object.entries({ v, w }).map(([which, value]) => ({
-          values: { ...rest, which, v: value ?? null },
-          id: `${id} ${which}`,
-          of,
-          ...(was ? { was } : {}),
-        })),
-      );
-    case "smooth":
-      return curves(rows, step.by, (own) =>
-        smoothed(
-          own.map(({ values }) => values),
-          step.span,
-        ),
-      );
-    case "density":
-      return curves(rows, step.by, (own) => densities(numbers(own, "v")));
-    case "top":
-      return [...rows]
-        .sort((a, b) => {
-          const [x, y] = [a.values[step.column] ?? null, b.values[step.column] ?? null];
-          if (x === null || y === null) return Number(x === null) - Number(y === null);
-          return Number(y) - Number(x);
-        })
-        .slice(0, step.rows === "many" ? settings.many : step.rows);
-  }
-}
+      }))
+      .sort((a, b) => b.values.v - a.values.v || (String(a.values.word) < String(b.values.word) ? -1 : 1));
+  },
+  unpivot: (rows) =>
+    rows.flatMap(({ values: { v, w, ...rest }, id, of, was }) =>
+      Object.entries({ v, w }).map(([which, value]) => ({
+        values: { ...rest, which, v: value ?? null },
+        id: `${id} ${which}`,
+        of,
+        ...(was ? { was } : {}),
+      })),
+    ),
+  smooth: (rows, step) =>
+    curves(rows, step.by, (own) =>
+      smoothed(
+        own.map(({ values }) => values),
+        step.span,
+      ),
+    ),
+  density: (rows, step) => curves(rows, step.by, (own) => densities(numbers(own, "v"))),
+  top: (rows, step, settings) =>
+    [...rows]
+      .sort((a, b) => {
+        const [x, y] = [a.values[step.column] ?? null, b.values[step.column] ?? null];
+        if (x === null || y === null) return Number(x === null) - Number(y === null);
+        return Number(y) - Number(x);
+      })
+      .slice(0, step.rows === "many" ? settings.many : step.rows),
+};
+
+const runStep = (rows: readonly Row[], step: Step, settings: Settings): Row[] =>
+  (STEPS[step.do] as RunStep<Step["do"]>)(rows, step, settings);
 
 /** The places of the curve of every group, as rows. */
 function curves(rows: readonly Row[], by: string, curve: (own: readonly Row[]) => [w: number, v: number][]): Row[] {

@@ -1,7 +1,7 @@
 "use client";
 
 import { EditorView } from "@codemirror/view";
-import { useEffect, useRef } from "react";
+import { type RefObject, useEffect, useRef } from "react";
 import { Button } from "react-aria-components";
 import styled from "styled-components";
 import { NOTHING_KNOWN } from "../../core/sheet/assist/knowledge";
@@ -138,14 +138,9 @@ function FindingList({ findings }: { findings: readonly PlacedFinding[] }) {
   );
 }
 
-/** The sheet as text, always there; its editor lives on while the pane is folded. */
-export function SheetPane() {
+/** The editor of the sheet in its place on the page; the piece in which the caret stands is marked in the proof. */
+function useEditor(host: RefObject<HTMLDivElement | null>) {
   const desk = useDesk();
-  const folded = useDeskState(isFolded);
-  const reply = useDeskState((state) => state.reply);
-  const hand = useDeskState((state) => state.hand);
-  const sheetName = useDeskState((state) => state.sheetName);
-  const host = useRef<HTMLDivElement>(null);
   useEffect(() => {
     if (!host.current) return;
     const extensions = [
@@ -160,12 +155,13 @@ export function SheetPane() {
       }),
     ];
     return desk.attach(host.current, extensions);
-  }, [desk]);
-  useEffect(() => {
-    const { editor } = desk;
-    if (!editor || !reply || desk.state.get().text !== editor.state.doc.toString()) return;
-    editor.dispatch(diagnosticsOf(editor.state, reply.findings, (finding) => desk.mend(finding)));
-  }, [desk, reply]);
+  }, [desk, host]);
+}
+
+/** The place that is in hand elsewhere, as a band in the text, in sight unless somebody is writing. */
+function useBand() {
+  const desk = useDesk();
+  const hand = useDeskState((state) => state.hand);
   useEffect(() => {
     const { editor } = desk;
     if (!editor) return;
@@ -184,6 +180,22 @@ export function SheetPane() {
       ],
     });
   }, [desk, hand]);
+}
+
+/** The sheet as text, always there; its editor lives on while the pane is folded. */
+export function SheetPane() {
+  const desk = useDesk();
+  const folded = useDeskState(isFolded);
+  const reply = useDeskState((state) => state.reply);
+  const sheetName = useDeskState((state) => state.sheetName);
+  const host = useRef<HTMLDivElement>(null);
+  useEditor(host);
+  useEffect(() => {
+    const { editor } = desk;
+    if (!editor || !reply || desk.state.get().text !== editor.state.doc.toString()) return;
+    editor.dispatch(diagnosticsOf(editor.state, reply.findings, (finding) => desk.mend(finding)));
+  }, [desk, reply]);
+  useBand();
   return (
     <>
       {folded && <SheetSpine />}

@@ -47,6 +47,24 @@ const Name = styled(ToggleButton)`
 /** More columns than this stand in no chart that is suggested. */
 const MOST = 3;
 
+/** Of which table the chart is. */
+function TableChoice({ names, chosen }: { names: readonly string[]; chosen: string }) {
+  const desk = useDesk();
+  return (
+    <Tables role="toolbar" aria-label="Table that it is drawn from">
+      {names.map((name) => (
+        <Word
+          key={name}
+          aria-pressed={name === chosen}
+          onPress={() => desk.state.set({ table: name, stage: undefined })}
+        >
+          {name}
+        </Word>
+      ))}
+    </Tables>
+  );
+}
+
 /** A chart that is not there yet: columns are pressed, and what could be drawn of them stands here as pictures. */
 export function NewChart({ isFirst }: { isFirst: boolean }) {
   const desk = useDesk();
@@ -70,21 +88,7 @@ export function NewChart({ isFirst }: { isFirst: boolean }) {
     <>
       <Sheet aria-label="New chart">
         <StationTitle>{isFirst ? "First charts" : "New chart"}</StationTitle>
-        {tables.length > 1 ? (
-          <Tables role="toolbar" aria-label="Table that it is drawn from">
-            {names.map((name) => (
-              <Word
-                key={name}
-                aria-pressed={name === table}
-                onPress={() => desk.state.set({ table: name, stage: undefined })}
-              >
-                {name}
-              </Word>
-            ))}
-          </Tables>
-        ) : (
-          <span />
-        )}
+        {tables.length > 1 ? <TableChoice names={names} chosen={table} /> : <span />}
         <SuggestedCharts
           table={table}
           columns={columns}

@@ -156,7 +156,9 @@ export function RowsGrid(props: RowsGridProps) {
   useEffect(() => {
     scroller.current?.scrollTo({ top: 0 });
   }, [table, stage, seeking]);
-  const shown = inSight.map((at) => ({ at, column: columns[at] as KnownColumn, width: widths[at] as number }));
+  const shown = inSight.map(
+    (at): ShownColumn => ({ at, column: columns[at] as KnownColumn, width: widths[at] as number }),
+  );
   return (
     <Scroller
       ref={scroller}
@@ -167,21 +169,7 @@ export function RowsGrid(props: RowsGridProps) {
       tabIndex={0}
     >
       <Grid style={{ height: virtual.getTotalSize(), width: widths.reduce((sum, width) => sum + width, 16) }}>
-        <Heads role="row" aria-rowindex={1} style={{ paddingLeft: before }}>
-          {shown.map(({ at, column, width }) => (
-            <ColumnHead
-              key={column.name}
-              column={column}
-              place={at + 1}
-              summary={summaries.get(column.name)}
-              width={width}
-              marked={marked.includes(column.name)}
-              onMark={(more) => onMark(column.name, more)}
-              lit={brushed?.column === column.name ? brushed.bars : undefined}
-              onBrush={(bars) => onBrush(bars && { column: column.name, bars })}
-            />
-          ))}
-        </Heads>
+        <HeadRow {...{ shown, before, summaries, marked, onMark, brushed, onBrush }} />
         {seen.map(({ index, start }) => (
           <Row
             key={index}
@@ -199,11 +187,41 @@ export function RowsGrid(props: RowsGridProps) {
   );
 }
 
-interface RowCellProps {
-  /** The place of its column, from 0. */
+/** A column that is drawn. */
+interface ShownColumn {
+  /** Its place, from 0. */
   at: number;
   column: KnownColumn;
   width: number;
+}
+
+interface HeadRowProps extends Pick<RowsGridProps, "summaries" | "marked" | "onMark" | "brushed" | "onBrush"> {
+  shown: readonly ShownColumn[];
+  /** How far from the left they begin, in pixels. */
+  before: number;
+}
+
+function HeadRow({ shown, before, summaries, marked, onMark, brushed, onBrush }: HeadRowProps) {
+  return (
+    <Heads role="row" aria-rowindex={1} style={{ paddingLeft: before }}>
+      {shown.map(({ at, column, width }) => (
+        <ColumnHead
+          key={column.name}
+          column={column}
+          place={at + 1}
+          summary={summaries.get(column.name)}
+          width={width}
+          marked={marked.includes(column.name)}
+          onMark={(more) => onMark(column.name, more)}
+          lit={brushed?.column === column.name ? brushed.bars : undefined}
+          onBrush={(bars) => onBrush(bars && { column: column.name, bars })}
+        />
+      ))}
+    </Heads>
+  );
+}
+
+interface RowCellProps extends ShownColumn {
   /** Not there before it has been asked for. */
   text: string | undefined;
 }

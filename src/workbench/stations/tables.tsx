@@ -17,6 +17,7 @@ import { FoundColumns } from "./found-columns";
 import { IntakeNotes } from "./intake-notes";
 import { type BrushedBars, RowsGrid } from "./rows-grid";
 import { MarkedLine } from "./shaping/marked-line";
+import type { TrayProps } from "./shaping/tray-kit";
 import { TRAYS } from "./shaping/trays";
 import { Stream } from "./stream";
 
@@ -232,6 +233,13 @@ function useBrushed({ key, columns, summaries }: ReturnType<typeof useColumns>) 
   return { brushed, setBrushed, rule };
 }
 
+/** The tray that is open. One that goes by marked columns begins anew with others, unless heads are pressed for it. */
+function OpenTray({ tray, of, ...props }: TrayProps & { tray: TrayName; of: string }) {
+  const Tray = TRAYS[tray];
+  const about = BY_HEADS.has(tray) ? of : `${of} ${props.marked.join()}`;
+  return <Tray {...props} key={`${tray} ${about}`} />;
+}
+
 /** The rows at a step with all that can be done to them: search, marks, brushes, trays, the summary. */
 function RowsSide(props: Rows) {
   const { table, stage, rowCount } = props;
@@ -253,14 +261,13 @@ function RowsSide(props: Rows) {
     marks.set([column]);
     setFind("");
   };
-  const Tray = tray ? TRAYS[tray] : undefined;
   const rows = sought
     ? `${found ? count(found.rows) : "…"} of ${many(rowCount, "row")}`
     : `${many(rowCount, "row")} of ${many(columns.length, "column")}`;
   return (
     <Right>
       <RowsAbove {...{ name, stage, rows, rowCount, find, setFind, summed, setSummed }} problem={found?.problem} />
-      {begun === name && !Tray ? <FirstCharts table={name} columns={columns} /> : <span />}
+      {begun === name && !tray ? <FirstCharts table={name} columns={columns} /> : <span />}
       {find.trim().length > 1 ? <FoundColumns text={find.trim()} columns={columns} onPress={showColumn} /> : <span />}
       {way ? (
         <p role="status">
@@ -270,16 +277,7 @@ function RowsSide(props: Rows) {
         <span />
       )}
       <MarkedLine {...at} open={open} clear={() => marks.set([])} rule={rule} letGo={() => setBrushed(undefined)} />
-      {Tray ? (
-        <Tray
-          {...at}
-          key={tray && BY_HEADS.has(tray) ? `${tray} ${key}` : `${tray} ${key} ${marks.names.join()}`}
-          mark={marks.set}
-          close={() => open(undefined)}
-        />
-      ) : (
-        <span />
-      )}
+      {tray ? <OpenTray {...at} tray={tray} of={key} mark={marks.set} close={() => open(undefined)} /> : <span />}
       {summed ? (
         <ColumnSummaries columns={columns} summaries={summaries} />
       ) : (
