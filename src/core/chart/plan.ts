@@ -60,7 +60,7 @@ export interface AxisPlan {
   side?: "right";
   /** Holds a measure: its range follows the answers. */
   measure: boolean;
-  /** Counts things, of which there are no halves. */
+  /** Holds whole numbers alone: of counts and the like there are no halves. */
   whole: boolean;
 }
 

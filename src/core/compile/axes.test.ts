@@ -46,6 +46,14 @@ test("an axis has no title where its own is none", () => {
   expect(texts("none").filter((text) => /none|speed/i.test(text))).toEqual([]);
 });
 
+test("what holds whole numbers alone has no ticks between them", () => {
+  const ticks = (y: string) =>
+    drawn(`  one: {from: t, draw: points, x: day, y: "${y}"}\n`).panels[0]?.y?.ticks.map(({ text }) => text);
+  expect(ticks("km")).toEqual(["1", "2", "3"]);
+  expect(ticks("max(km)")).toEqual(["1", "2", "3"]);
+  expect(ticks("km / 2")).toContain("0.5");
+});
+
 describe("a second scale", () => {
   test("has words of its own, and leaves those of the first alone", () => {
     const { scene } = drawn(LAYERS('{side: right, title: "Speed of {count()} days", from_zero: true, format: ".2f"}'));

@@ -63,13 +63,15 @@ function holdsWhole(column: Column): boolean {
   return known;
 }
 
-/** Counts, and what adds up whole numbers: of these there are no halves. */
+/** Aggregates that give whole numbers where they are made of them. */
+const KEEP_WHOLE = new Set(["sum", "first", "last", "min", "max"]);
+
+/** Counts, whole numbers, and what adds them up: of these there are no halves. */
 function isWhole({ formula }: Channel, { columns }: Table): boolean {
-  if (formula.type !== "call") return false;
-  if (formula.name === "count" || formula.name === "distinct") return true;
-  const [of] = formula.arguments;
-  if ((formula.name !== "sum" && formula.name !== "first") || of?.type !== "column") return false;
-  const column = columns.get(of.name);
+  if (formula.type === "call" && (formula.name === "count" || formula.name === "distinct")) return true;
+  const isKept = formula.type === "call" && KEEP_WHOLE.has(formula.name);
+  const of = isKept ? formula.arguments[0] : formula;
+  const column = of?.type === "column" ? columns.get(of.name) : undefined;
   return column !== undefined && holdsWhole(column);
 }
 

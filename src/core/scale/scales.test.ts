@@ -69,6 +69,12 @@ describe("ticks of numbers", () => {
   test("go below zero with a true minus", () => {
     expect(ticks(-2, 2)).toEqual(["−2", "−1", "0", "1", "2"]);
   });
+  test("of one year alone stand at it and beside it, and of one amount begin at zero", () => {
+    const of = (value: number, more: object = {}) => ticks(value, value, { whole: true, ...more });
+    expect(of(2018, { columnFormat: "d" })).toEqual(["2017", "2018", "2019"]);
+    expect(of(7, { nice: false })).toEqual(["6", "7", "8"]);
+    expect(of(400)).toContain("0");
+  });
   test("of a log axis stand at whole decades, or between where there are few", () => {
     const log = (low: number, high: number) =>
       continuousScale({

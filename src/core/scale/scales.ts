@@ -93,6 +93,9 @@ function fewTicks(
   }
 }
 
+/** How many ticks can stand at whole numbers. */
+const wholeCount = (low: number, high: number, wanted: number) => Math.max(1, Math.min(wanted, Math.ceil(high - low)));
+
 /** A scale for numbers, lengths of time or moments. */
 export function continuousScale({
   kind,
@@ -106,12 +109,15 @@ export function continuousScale({
 }: Continuous): Scale {
   let [low, high] = domain;
   if (!(low <= high)) [low, high] = [0, 1];
-  let tickCount = whole ? Math.max(1, Math.min(wanted, Math.ceil(high - low))) : wanted;
+  let tickCount = whole ? wholeCount(low, high, wanted) : wanted;
   if (scale !== "linear" && scale !== "time")
     return UNEVEN_SCALES.get(scale)({ ...writing, kind, scale }, [low, high], range, tickCount);
   if (low === high) {
-    const room = scale === "time" ? DAY : Math.abs(low) || 1;
-    const fromZero = low >= 0 && scale === "linear" && nice;
+    // Whole numbers without thousands name years and the like: those beside it say more than zero does.
+    const isNamed = whole && (!nice || (writing.format ?? writing.columnFormat) === "d");
+    if (isNamed) tickCount = wholeCount(low - 1, low + 1, wanted);
+    const room = scale === "time" ? DAY : isNamed ? 2 : Math.abs(low) || 1;
+    const fromZero = low >= 0 && scale === "linear" && nice && !isNamed;
     [low, high] = fromZero ? [0, low * 1.1 || 1] : [low - room / 2, high + room / 2];
   }
   if (scale === "linear") [low, high, tickCount] = fewTicks(kind, [low, high], tickCount, nice);
