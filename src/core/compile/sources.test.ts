@@ -32,3 +32,24 @@ test("where the sheet says that it is text, or how it is parted, nothing is offe
   expect(severalIn(sheet("    columns: {tags: text}\n"))).toEqual([]);
   expect(severalIn(sheet('    columns: {tags: {split: ";"}}\n'))).toEqual([]);
 });
+
+test.each([
+  ["points in a file of commas", ",", "."],
+  ["commas in a file of semicolons", ";", ","],
+])("amounts parted by %s are offered to be read a thousand times larger", (_, separator, mark) => {
+  const amounts = [901, 1467, 5203, 77, 12001, 640, 8219, 3333, 4547, 99, 61423, 2718];
+  const cells = amounts.map((cost) => (cost < 1000 ? String(cost) : `${cost}`.replace(/(\d{3})$/, `${mark}$1`)));
+  const csv = ["no", "cost"]
+    .join(separator)
+    .concat("\n", cells.map((cell, no) => `${no}${separator}${cell}`).join("\n"));
+  const offered = (text: string) =>
+    compileText(text, { "t.csv": csv }).findings.filter(({ code }) => code === "thousands-as-decimals");
+  const text = sheet("    columns:\n      cost: {unit: €}\n");
+  const [found] = offered(text);
+  expect(found?.message).toContain(`such as 1${mark}467; if that means 1467`);
+  const mended = applyEdits(text, found?.fix?.edits ?? []);
+  expect(mended).toContain("unit: €");
+  expect(offered(mended)).toEqual([]);
+  const column = compileText(mended, { "t.csv": csv }).tables.get("t")?.columns.get("cost");
+  expect(column?.kind === "number" && [...column.values]).toEqual(amounts);
+});

@@ -11,7 +11,9 @@ import { stackResults } from "../read/stack-files";
 import { endingOf, ofText, TEXT_READERS, withinBounds } from "../read/text-readers";
 import type { Reader, ReadOptions, ReadResult } from "../read/texts";
 import { readXlsx } from "../read/xlsx";
+import { withColumnWords } from "../sheet/edit/column-edit";
 import { setValue } from "../sheet/edit/edit";
+import { shortestEdit } from "../sheet/edit/shortest-edit";
 import type { TableSpec } from "../sheet/schema-tables";
 import { separatorIn } from "../table/several-in-cell";
 import { emptyTable, makeTable, type Table } from "../table/table";
@@ -92,6 +94,7 @@ function takeRead(
   reportUnread(compiling, name, result, wishes);
   adviseSpellings(compiling, name, spec, result);
   adviseSeveral(compiling, name, spec, result);
+  adviseThousands(compiling, name, result);
   const isWrong = result.findings.some(({ severity }) => severity === "error");
   return isWrong ? undefined : { table: result.table, report: result.report };
 }
@@ -252,6 +255,26 @@ function adviseSeveral(compiling: Compiling, name: string, spec: TableSpec, { ta
       piece: `tables.${name}`,
       ...(span ? { span } : {}),
       ...(edits ? { fix: { title: `part them by ${quoted}`, edits } } : {}),
+    });
+  }
+}
+
+/** Decimals that look like thousands are offered to be read as such: they would be a thousand times too small. */
+function adviseThousands(compiling: Compiling, name: string, { report }: ReadResult) {
+  const { source } = compiling.sheet;
+  for (const { name: column, thousands } of report.columns) {
+    if (!thousands) continue;
+    const { cell, read } = thousands;
+    const whole = cell.replace(/[.,]/, "");
+    const span = source.keySpan(["tables", name]);
+    const after = withColumnWords(source.text, name, column, { type: "number", read });
+    compiling.findings.push({
+      code: "thousands-as-decimals",
+      severity: "advice",
+      message: `${column} has whole numbers below a thousand, and others with just three decimals, such as ${cell}; if that means ${whole}, say {type: number, read: "${read}"}`,
+      piece: `tables.${name}`,
+      ...(span ? { span } : {}),
+      fix: { title: `read ${cell} as ${whole}`, edits: [shortestEdit(source.text, after)] },
     });
   }
 }

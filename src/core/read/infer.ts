@@ -1,4 +1,5 @@
 import { type Column, type Kind, type NumericKind, textColumn } from "../table/column";
+import { partedThousands } from "../table/parted-thousands";
 import type { ColumnInfo } from "../table/table";
 import { isFiner, readIsoDate, timeReader } from "../table/time-text";
 import type { QuickColumn, ToldReader } from "./cell-column";
@@ -241,6 +242,9 @@ export function inferCells(
       return asText(looked, "digits with leading zeros, or too many for a number, are kept as text");
     const ambiguous = note === undefined ? ambiguity(raw.dictionary, habits.decimal) : undefined;
     if (ambiguous !== undefined) return asKind(looked, kind, best.read, habits, ambiguous);
+    const inferred = asKind(looked, kind, best.read, habits, note);
+    noteThousands(inferred, note === undefined ? habits.decimal : OTHER[habits.decimal]);
+    return inferred;
   }
   return asKind(looked, kind, best.read, habits, note);
 }
@@ -288,7 +292,17 @@ export function inferQuick(
   const known = values.length - report.missing;
   if (known === 0 || report.unread > known * (1 - ENOUGH)) return undefined;
   noteOdd(report, unreadable);
-  return { column: { kind, values }, report };
+  const inferred = { column: { kind, values }, report };
+  noteThousands(inferred, habits.decimal);
+  return inferred;
+}
+
+/** Amounts whose thousands are parted by the mark of decimals would be read a thousand times too small. */
+function noteThousands({ column, report }: Inferred, decimal: DecimalMark) {
+  const example = column.kind === "number" ? partedThousands(column.values) : undefined;
+  if (example === undefined) return;
+  const cell = example.toFixed(3).replace(".", decimal);
+  report.thousands = { cell, read: `1${decimal}234${OTHER[decimal]}5` };
 }
 
 /** Spellings that could not be read may stand for missing, if they are few, short and without figures. */

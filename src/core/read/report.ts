@@ -21,6 +21,11 @@ export interface ColumnReport {
    * few.
    */
   odd?: string[];
+  /**
+   * Where decimals look like thousands: a cell as it stands, and an example with marks by which it would be read as
+   * that.
+   */
+  thousands?: { cell: string; read: string };
   /** How dates were read, where there was a choice to make. */
   note?: string;
 }

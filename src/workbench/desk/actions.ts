@@ -4,11 +4,11 @@ import { boundMessage, LIMITS } from "../../core/finding/limits";
 import { openProject, packProject } from "../../core/project/archive";
 import { pathProblem } from "../../core/project/directory";
 import { writeValue } from "../../core/sheet/edit/edit";
+import { shortestEdit } from "../../core/sheet/edit/shortest-edit";
 import { addTable } from "../../core/sheet/edit/step-edit";
 import type { ProjectRow, VersionRow } from "../store/database";
 import type { Desk } from "./desk";
 import { checkIntake } from "./intake";
-import { shortestEdit } from "./text-edit";
 
 /** What an author can do beyond writing: take tables in, hand files out, go from report to report. */
 

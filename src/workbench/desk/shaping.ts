@@ -1,8 +1,9 @@
-import { applyEdits } from "../../core/finding/finding";
-import { addTable, insertStep, type StepValue, sayOfColumn } from "../../core/sheet/edit/step-edit";
+import { withColumnWords } from "../../core/sheet/edit/column-edit";
+import type { SheetValue } from "../../core/sheet/edit/edit";
+import { shortestEdit } from "../../core/sheet/edit/shortest-edit";
+import { addTable, insertStep, type StepValue } from "../../core/sheet/edit/step-edit";
 import { tableNameFor } from "./actions";
 import type { Desk } from "./desk";
-import { shortestEdit } from "./text-edit";
 
 /** What gestures at the Tables station write into the sheet. Each is one step of the history. */
 
@@ -21,24 +22,12 @@ export function takeStep(desk: Desk, { table, stage }: Standing, step: StepValue
   return taken;
 }
 
-/** The sheet's text with several things said of a column. A word that is undefined is taken away. */
-export function withColumnWords(
-  text: string,
-  table: string,
-  column: string,
-  words: Readonly<Record<string, Parameters<typeof sayOfColumn>[4]>>,
-): string {
-  return Object.entries(words).reduce((now, [key, value]) => {
-    const edits = sayOfColumn(now, table, column, key, value);
-    return edits ? applyEdits(now, edits) : now;
-  }, text);
-}
-
+/** Says several things of a column. */
 export function takeColumnWords(
   desk: Desk,
   table: string,
   column: string,
-  words: Readonly<Record<string, Parameters<typeof sayOfColumn>[4]>>,
+  words: Readonly<Record<string, SheetValue | undefined>>,
 ): boolean {
   const { text } = desk.state.get();
   const after = withColumnWords(text, table, column, words);

@@ -22,7 +22,12 @@ function decidedAlike(columns: readonly { name: string; note?: string }[]): stri
 }
 
 /** What is offered beside the account of a file, each in one press. */
-const OFFERED: ReadonlySet<string> = new Set(["odd-spellings", "heads-look-like-data", "several-in-a-cell"]);
+const OFFERED: ReadonlySet<string> = new Set([
+  "odd-spellings",
+  "heads-look-like-data",
+  "several-in-a-cell",
+  "thousands-as-decimals",
+]);
 
 /** What became of the file, where something was lost or had to be decided. */
 export function IntakeNotes({ table }: { table: TableView }) {

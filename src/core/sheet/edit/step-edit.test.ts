@@ -2,6 +2,7 @@ import fc from "fast-check";
 import { describe, expect, test } from "vitest";
 import { applyEdits } from "../../finding/finding";
 import { readTree } from "../tree";
+import { sayOfColumn } from "./column-edit";
 import {
   addTable,
   insertStep,
@@ -9,7 +10,6 @@ import {
   removeStep,
   replaceStep,
   type StepValue,
-  sayOfColumn,
   stepSource,
   switchStep,
 } from "./step-edit";

@@ -2,10 +2,11 @@
 
 import { useEffect, useState } from "react";
 import { PALETTES } from "../../../core/scene/theme";
+import { withColumnWords } from "../../../core/sheet/edit/column-edit";
+import { shortestEdit } from "../../../core/sheet/edit/shortest-edit";
 import type { Kind } from "../../../core/table/column";
 import { useDesk, useDeskState } from "../../desk/desk-context";
-import { takeColumnWords, withColumnWords } from "../../desk/shaping";
-import { shortestEdit } from "../../desk/text-edit";
+import { takeColumnWords } from "../../desk/shaping";
 import { Coral, many, Quiet } from "../../frame/kit";
 import type { Tried } from "../../worker/reply";
 import { useAsked } from "../ask";

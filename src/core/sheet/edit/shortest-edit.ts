@@ -1,4 +1,4 @@
-import type { TextEdit } from "../../core/finding/finding";
+import type { TextEdit } from "../../finding/finding";
 
 /** The change from one text to another without what stays the same at either end. */
 export function shortestEdit(before: string, after: string): TextEdit {
