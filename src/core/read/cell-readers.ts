@@ -1,10 +1,10 @@
 import type { NumericKind } from "../table/column";
 import { readIsoDate, type TimeReader, timeReader } from "../table/time-text";
 import {
+  bareMonth,
   type DateReaders,
   dayFirst,
   isoDatetime,
-  isoMonth,
   length,
   minutesSeconds,
   monthFirst,
@@ -87,7 +87,7 @@ export function candidates({ decimal, zone }: Habits): Candidate[] {
     { kind: "number", read: numberReader(OTHER[decimal]), note: `read with ${MARKS[OTHER[decimal]]}` },
     ...dates(yearFirst),
     ...dates(written),
-    { kind: "date", read: trimmed(isoMonth), note: "a month stands for its first day" },
+    { kind: "date", read: trimmed(bareMonth), note: "a month stands for its first day" },
     ...dates(dayFirst, "read as day, month, year", "day and month"),
     ...dates(monthFirst, "read as month, day, year", "day and month"),
     {
@@ -113,7 +113,7 @@ function wished(kind: NumericKind, habits: Habits): CellReader {
     readIsoDate,
     isoDatetime(habits.zone),
     ...[yearFirst, written, dayFirst].flatMap(({ date, datetime }) => [date, datetime]),
-    isoMonth,
+    bareMonth,
   ]);
   return kind === "datetime" ? whole : (text) => Math.floor(whole(text) / 86400) * 86400;
 }

@@ -1,12 +1,5 @@
 import { DAY, daysInMonth, MONTHS, secondsOf } from "../table/calendar";
-import {
-  readDuration,
-  readIsoDate,
-  readIsoDatetime,
-  secondsIn,
-  type TimeReader,
-  toMilliseconds,
-} from "../table/time-text";
+import { readDuration, readIsoDatetime, secondsIn, type TimeReader, toMilliseconds } from "../table/time-text";
 
 /** Readers of dates as they come in files. Each knows one order of day, month and year. */
 
@@ -90,8 +83,15 @@ export const written = withTime((text) => {
   return month ? civil(Number(month[3]), monthOf(month[1] as string), Number(month[2])) : Number.NaN;
 });
 
-/** `2025-03`: a month stands for its first day. */
-export const isoMonth: TimeReader = (text) => (/^\d{4}-\d{2}$/.test(text) ? readIsoDate(`${text}-01`) : Number.NaN);
+/** `2025-03`, `03/2025`, `Mar 2025`: a month stands for its first day. */
+export const bareMonth: TimeReader = (text) => {
+  const yearFirst = /^(\d{4})[-/](\d{2})$/.exec(text);
+  if (yearFirst) return civil(Number(yearFirst[1]), Number(yearFirst[2]), 1);
+  const yearLast = /^(?:(\d{1,2})\/|([A-Za-z]{3,9}\.?)[ -])(\d{4})$/.exec(text);
+  if (!yearLast) return Number.NaN;
+  const [, month, name, year] = yearLast;
+  return civil(Number(year), name === undefined ? Number(month) : monthOf(name), 1);
+};
 
 const OFFSET = /(?:Z|[+-]\d{2}:?\d{2})$/;
 

@@ -28,6 +28,11 @@ describe("kinds of a column", () => {
     ["datetime", ["2024-02-29 10:00", "2023-01-01T09:30:15Z"]],
     ["date", ["31.12.2024", "1.1.2025"]],
     ["date", ["12/31/2024", "1/1/2025"]],
+    ["date", ["2024-12", "2025-01"]],
+    ["date", ["12/2024", "1/2025"]],
+    ["date", ["Dec 2024", "January 2025"]],
+    ["text", ["13/2024", "14/2025"]],
+    ["text", ["Lot 2024", "May 25"]],
     ["duration", ["1:02:03", "130:00:00"]],
     ["duration", ["1:02", "2:03"]],
     ["text", ["Infinity", "NaN"]],
@@ -56,6 +61,14 @@ describe("kinds of a column", () => {
 });
 
 describe("moments", () => {
+  test("a month stands for its first day, however it is written", () => {
+    const first = Date.UTC(2024, 2, 1) / 1000;
+    for (const text of ["2024-03", "2024/03", "03/2024", "3/2024", "Mar 2024", "March 2024", "mar-2024"]) {
+      const { column, report } = inferred(many([text]));
+      expect(column.kind === "date" && column.values[0]).toBe(first);
+      expect(report.note).toBe("a month stands for its first day");
+    }
+  });
   const seconds = (texts: string[], wish: ColumnWish = {}) => {
     const { column, report } = inferred(texts, wish);
     return {

@@ -1,4 +1,5 @@
 import { describe, expect, test } from "vitest";
+import { applyEdits } from "../finding/finding";
 import { MARK_NAMES } from "../mark/specs";
 import { keysAt, schemasAt } from "./issues";
 import { readSheet } from "./read-sheet";
@@ -116,6 +117,20 @@ describe("what is wrong is said in plain words at its place", () => {
       `"xyzzy" is not one of ${[...MARK_NAMES, "figure", "table", "summary"].join(", ")}`,
     );
   });
+  test("an order without its axis is given the one of categories", () => {
+    const text = (sort: string) => `still: 1
+report: R
+tables: {t: {rows: "k,v\\na,1\\nb,2"}}
+charts:
+  one: {from: t, draw: bars, y: k, x: sum(v), sort: ${sort}}
+`;
+    const errors = (own: string) => readSheet(own).findings.filter(({ severity }) => severity === "error");
+    for (const own of [text("-sum(v)"), text('"-sum(v)"'), text("-sum(v)").replace("y: k", "y: lower(k)")]) {
+      const [found] = errors(own);
+      expect(found?.message).toMatch(/^"sort" says which axis is put in order: sort: \{y: "?-sum\(v\)"?\}$/);
+      expect(errors(applyEdits(own, found?.fix?.edits ?? []))).toEqual([]);
+    }
+  });
   test("a picture by its name in the trade is told by its mark", () => {
     const pie = first("charts: {a: {from: t, draw: Pie chart}}\n");
     expect(pie.message).toMatch(/"Pie chart" is not one of .*; a pie is slices$/);
@@ -138,6 +153,8 @@ describe("what is wrong is said in plain words at its place", () => {
     expect(first("tables: {t: {read: a.csv, steps: [{where: v > 1}]}}\n").fix).toBe("keep");
     expect(tradeKey("where", ["draw", "from"])).toBeUndefined();
     expect(tradeKey("Order_By", ["sort"])).toBe("sort");
+    expect(tradeKey("limit", ["top", "x"])).toBe("top");
+    expect(tradeKey("limit", ["first"])).toBe("first");
   });
   test("several mistakes are all told, each at its own place", () => {
     const { findings } = readSheet(`${HEAD}charts: {a: {from: t, draw: barz, colour: k}, b: {drw: line}}\nstyl: {}\n`);

@@ -2,6 +2,7 @@ import type { z } from "zod";
 import type { Finding, Span } from "../finding/finding";
 import { listed, nearest } from "../finding/nearest";
 import { ownOf } from "../finding/own";
+import { AGGREGATES } from "../formula/aggregate-names";
 import { quoteFix, quoteLineFix } from "./quoting";
 import { tradeKey, tradeWord } from "./trade-words";
 import type { Path, SourceTree, Tree } from "./tree";
@@ -209,6 +210,26 @@ function namedKeys(found: Tree, span: Span): Finding | undefined {
   };
 }
 
+/** An order that names no axis: the one that shows categories is meant, and its text is no aggregate. */
+function sortOfAxis(found: Tree, span: Span, path: Path, source: SourceTree): Finding | undefined {
+  const chart = at(source.tree, path.slice(0, -1));
+  if (path.at(-1) !== "sort" || typeof found !== "string" || shapeOf(chart) !== "map") return undefined;
+  const axis = ["x", "y"].find((name) => {
+    const text = at(chart, [name]);
+    return (
+      typeof text === "string" && ![...text.matchAll(/(\w+)\(/g)].some(([, name]) => AGGREGATES.has(name as string))
+    );
+  });
+  const text = `{${axis ?? "x"}: ${source.text.slice(span.start, span.end).trimEnd()}}`;
+  return {
+    code: "wrong-shape",
+    severity: "error",
+    message: `"sort" says which axis is put in order: sort: ${text}`,
+    span,
+    fix: { title: `write ${text}`, edits: [{ ...span, text }] },
+  };
+}
+
 function wrongShape(
   expected: string,
   found: Tree | undefined,
@@ -232,6 +253,8 @@ function wrongShape(
   const shape = shapeOf(found);
   const named = path.includes("by") && span ? namedKeys(found, span) : undefined;
   if (named) return named;
+  const sorted = span && expected !== "string" ? sortOfAxis(found, span, path, source) : undefined;
+  if (sorted) return sorted;
   const isText = schemas.some((schema) => schema._zod.def.type === "string");
   if (isText && expected === "string" && source.styleOf(path) === "flow" && span) {
     return {

@@ -46,13 +46,15 @@ const KEYS: Readonly<Record<string, readonly string[]>> = {
   x: ["x_axis", "horizontal"],
   y: ["y_axis", "vertical"],
   panel: ["small_multiples"],
+  color: ["fill", "hue"],
+  value: ["measure", "metric"],
+  top: ["limit"],
+  label: ["title", "caption", "alias"],
   why: ["comment", "note", "reason"],
 };
 
-const keyOf = new Map(Object.entries(KEYS).flatMap(([key, words]) => words.map((word) => [word, key])));
-
 /** The key that an author means by a word that is common for it, if it is one of those that are known. */
 export function tradeKey(word: string, known: readonly string[]): string | undefined {
-  const key = keyOf.get(word.toLowerCase());
-  return key !== undefined && known.includes(key) ? key : undefined;
+  const plain = word.toLowerCase();
+  return Object.keys(KEYS).find((key) => known.includes(key) && KEYS[key]?.includes(plain));
 }
