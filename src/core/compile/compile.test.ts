@@ -34,6 +34,7 @@ describe("a wrong name is found where it stands, with the right one", () => {
     ["a described column", sheetOver(CSV, CHARTS, "    columns: {tonne: {unit: t}}\n"), "unknown-column", "tonnes"],
     ["a table", sheetOver(CSV, CHARTS.replace("from: calls", "from: cals")), "unknown-table", "calls"],
     ["a chart in a link", sheetOver(CSV, `${CHARTS}links: [click on bras -> filter dots]\n`), "unknown-piece", "bars"],
+    ["a table as target", sheetOver(CSV, `${CHARTS}links: [click on bars -> filter calls]\n`), "unknown-piece", "dots"],
     ["a target", sheetOver(CSV, `${CHARTS}links: [click on bars -> filter dost]\n`), "unknown-piece", "dots"],
     [
       "a column of by",

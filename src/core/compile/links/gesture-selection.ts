@@ -147,7 +147,7 @@ function readEffects(
         for (const piece of others) effects.push({ ...done(piece), target: piece.name, ...amount });
         continue;
       }
-      const piece = placedPiece(linking, target, path);
+      const piece = placedPiece(linking, target, path, source);
       const problem = piece && effectProblem(linking, effect, source, piece);
       if (problem !== undefined) blame(linking, path, target, "effect-here", problem);
       if (!piece || problem !== undefined) sound = false;

@@ -56,8 +56,11 @@ export function isKnownPiece({ compiling, pieces }: Linking, name: string, path:
   return false;
 }
 
-/** The piece that a word of a sentence names; said where there is none. */
-export function placedPiece(linking: Linking, word: PlacedName, path: Path): PlanPiece | undefined {
+/**
+ * The piece that a word of a sentence names; said where there is none. A target may name a table by mistake, in
+ * place of all pieces that show it but the `source` of the gesture.
+ */
+export function placedPiece(linking: Linking, word: PlacedName, path: Path, source?: PlanPiece): PlanPiece | undefined {
   const { pieces, compiling } = linking;
   const { sheet } = compiling;
   const name = word.name.split(".")[0] as string;
@@ -70,7 +73,9 @@ export function placedPiece(linking: Linking, word: PlacedName, path: Path): Pla
   if (sheet.tables.has(name)) {
     const shown = [...pieces.values()].filter(({ plan }) => plan.from === name).map((one) => one.name);
     const hint = shown.length ? `, such as ${listed(shown)}` : ": draw it with draw: table";
-    blame(linking, path, word, "unknown-piece", `"${name}" is a table; links name the pieces that show it${hint}`);
+    const all = source && shown.filter((one) => one !== source.name).join(", ");
+    const message = `"${name}" is a table; links name the pieces that show it${hint}`;
+    blame(linking, path, word, "unknown-piece", message, all || undefined);
     return undefined;
   }
   const near = nearest(name, pieces.keys());
