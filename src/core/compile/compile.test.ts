@@ -227,6 +227,14 @@ describe("what cannot be is said", () => {
       ["unplaced", "warning"],
     ]);
   });
+  test("a setting that only stands on the page is used by nothing", () => {
+    const text = sheetOver(CSV, `${CHARTS}controls: {n: {set: 3, range: [1, 9]}}\n`);
+    const codes = (own: string) => findingsOf(own).map(({ code }) => code);
+    expect(codes(text)).toEqual(["unused-setting"]);
+    expect(
+      codes(text.replace("report: R", 'report: "R"').replace("draw: bars", 'draw: bars, subtitle: "{$n}"')),
+    ).toEqual([]);
+  });
   test("cells that cannot be read are told with examples", () => {
     const text =
       "still: 1\nreport: R\ntables: {a: {read: a.csv, columns: {n: number}}}\ncharts: {c: {from: a, draw: table}}\n";

@@ -112,6 +112,7 @@ function begin(input: CompileInput): { compiling: Compiling; style: StylePlan; e
     progress: input.progress ?? (() => undefined),
     settings: new Map(),
     used: new Set(),
+    placed: new Set(),
     ...(input.edition ? { edition: input.edition } : {}),
     readFile: input.readFile,
     listFiles: input.listFiles ?? (() => []),
@@ -260,7 +261,7 @@ function brokenPieces(sheet: Sheet): Record<string, string> {
 
 /** Things that stand in the sheet and do nothing. */
 function warnUnused(compiling: Compiling, pieces: readonly PlanPiece[], controls: readonly ControlPlan[]) {
-  const { sheet, used } = compiling;
+  const { sheet, used, placed } = compiling;
   const warn = (path: readonly (string | number)[], code: string, message: string) => {
     const span = sheet.source.keySpan(path);
     compiling.findings.push({ code, severity: "warning", message, ...(span ? { span } : {}) });
@@ -274,12 +275,12 @@ function warnUnused(compiling: Compiling, pieces: readonly PlanPiece[], controls
   for (const control of controls) {
     if (control.type === "set" && !used.has(control.name))
       warn(["controls", control.name], "unused-setting", `nothing uses the setting $${control.name}`);
-    else if (sheet.pages.length && !used.has(control.name))
+    else if (control.type !== "set" && sheet.pages.length && !placed.has(control.name))
       warn(["controls", control.name], "unplaced", `the control ${control.name} stands on no page`);
   }
   if (sheet.pages.length)
     for (const { name } of pieces)
-      if (!used.has(name))
+      if (!placed.has(name))
         warn(
           [sheet.notes.has(name) ? "notes" : "charts", name],
           "unplaced",

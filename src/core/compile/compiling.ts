@@ -57,8 +57,10 @@ export interface Compiling {
   /** Every table that could be read, also where a step is broken. */
   stages: Map<string, TableStages>;
   settings: Map<string, SettingPlan>;
-  /** Names of settings, tables and pieces that something uses. */
+  /** Names of settings, and of tables after "tables.", that something uses. */
   used: Set<string>;
+  /** Pieces and controls that stand on some page. */
+  placed: Set<string>;
   /** Only these rows of a table are taken, before any step. */
   edition?: Edition;
   readFile: (path: string) => Uint8Array | undefined;

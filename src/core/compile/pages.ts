@@ -27,7 +27,7 @@ export function readPages(
   const { sheet } = compiling;
   if (sheet.pages.length === 0) {
     const names = pieces.map(({ name, plan }) => ({ name, figure: plan.type === "figure" }));
-    for (const { name } of [...names, ...controls]) compiling.used.add(name);
+    for (const { name } of [...names, ...controls]) compiling.placed.add(name);
     return [
       defaultPage(
         report,
@@ -50,7 +50,7 @@ export function readPages(
       areasTaken.add(name);
     }
     const side = (spec.side ?? []).filter((name, at) => {
-      compiling.used.add(name);
+      compiling.placed.add(name);
       if (controlNames.includes(name)) return true;
       if (!sheet.broken.has(name)) unknown(compiling, [...path, "side", at], name, controlNames, "control");
       return false;
@@ -63,7 +63,7 @@ export function readPages(
       const item = sharing.item(area.piece);
       if (item) return "piece" in item ? [area] : [{ ...area, shared: item }];
       if (!sheet.broken.has(area.piece)) gridName(compiling, path, area.piece, [...pieceNames, ...sharing.names]);
-      compiling.used.add(area.piece);
+      compiling.placed.add(area.piece);
       return sheet.broken.has(area.piece) ? [area] : [];
     });
     sharing.warnUnused();
@@ -131,7 +131,7 @@ class SharedAreas {
   item(name: string, above: readonly string[] = []): PageItem | undefined {
     const { compiling, path } = this;
     if (this.pieces.includes(name)) {
-      compiling.used.add(name);
+      compiling.placed.add(name);
       return { piece: name };
     }
     const area = ownOf(this.spec.areas ?? {}, name);
