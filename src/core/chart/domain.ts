@@ -1,7 +1,8 @@
 import { markDraw } from "../mark/draws";
 import type { AxisName } from "../mark/mark";
 import type { Answer } from "../query/answer";
-import { drawnIds } from "../query/drawn";
+import { drawnIds, filledStarts } from "../query/drawn";
+import { stretchEnd } from "../query/interval";
 import { isSummed } from "../query/summed";
 import { LayerValues } from "../query/values";
 import { leftByLegend } from "./categories";
@@ -70,6 +71,36 @@ export const sumsUp = ({ draw, query }: LayerPlan): boolean => query.grouped || 
 const isNarrowed = ({ plan, controls, current }: LayerInput): boolean =>
   sumsUp(plan) && current.counts !== controls.counts;
 
+/**
+ * Where the first and the last bin or period begin that an axis holds: those that controls leave, unless its range
+ * is said.
+ */
+function stretchOf(
+  { range }: AxisPlan,
+  { all, left, controls }: LayerInput,
+  name: AxisName,
+  among?: (answer: Answer) => Int32Array,
+) {
+  const answer = range === "all" ? all : range === "left" ? left : controls;
+  return filledStarts(answer, name, among?.(answer));
+}
+
+/**
+ * Groups without those empty bins and periods that lie outside of what an axis has closed on: they are neither drawn
+ * nor zero.
+ */
+export function withinStretch({ plan }: ChartInput, layer: LayerInput, answer: Answer, ids: Int32Array): Int32Array {
+  const { along } = plan;
+  const axis = plan.axes[along];
+  const column = answer.prepared.keys.get(along);
+  if (!axis || axis.scale === "category" || !answer.prepared.edges.has(along) || column?.kind === "text") return ids;
+  const stretch = stretchOf(axis, layer, along);
+  if (!stretch || !column) return ids;
+  const [first, last] = stretch;
+  const isOn = (id: number) => (column.values[id] as number) >= first && (column.values[id] as number) <= last;
+  return ids.every(isOn) ? ids : ids.filter((id) => isOn(id) || answer.counts[id]);
+}
+
 /** Both ends of the values on a continuous axis, of all groups or those that `within` leaves. */
 export function axisDomain(
   input: ChartInput,
@@ -93,8 +124,10 @@ export function axisDomain(
     if (own.length === 0 && !ends) continue;
     const edges = layer.all.prepared.edges.get(name);
     if (edges) {
-      take(edges.starts[0] as number);
-      take(edges.end);
+      const among = within && ((answer: Answer) => within(answer, drawnIds(answer, "")));
+      const [first, last] = stretchOf(axis, layer, name, among) ?? [edges.starts[0] as number, undefined];
+      take(first);
+      take(last === undefined ? edges.end : stretchEnd(edges, last));
       continue;
     }
     // Of sums and counts the part that is left lies between the whole and nothing.
@@ -109,7 +142,7 @@ export function axisDomain(
       continue;
     }
     for (const answer of answersFor(axis, layer)) {
-      let ids = drawnIds(answer, input.plan.along);
+      let ids = withinStretch(input, layer, answer, drawnIds(answer, input.plan.along));
       if (within) ids = within(answer, ids);
       if (refits) ids = leftByLegend(input, answer, ids);
       if (ends) {

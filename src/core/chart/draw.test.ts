@@ -128,6 +128,42 @@ describe("a legend that takes entries away and refits", () => {
   });
 });
 
+describe("axes of bins and periods", () => {
+  const date = (seconds: number | undefined) => new Date((seconds ?? Number.NaN) * 1000).toISOString().slice(0, 10);
+  const months = (more: string, setup?: (model: Model) => void) => {
+    const links = "controls:\n  k: {pick: k, from: calls}\nlinks: [brush x on two as far -> filter one]\n";
+    const chart = `{from: calls, draw: line, x: by_month(d), y: count()${more}}`;
+    const { x, rows } = drawn(chart, setup, [], links);
+    return { ends: x?.domain.map(date), rows: rows.map((row) => `${row.x} ${row.y}`) };
+  };
+  const all = ["2024-01-01 2", "2024-02-01 0", "2024-03-01 2", "2024-04-01 2"];
+  const pick =
+    (...names: string[]) =>
+    (model: Model) =>
+      model.engine.select("k", { keys: names.map((k) => ({ k })) });
+  test("hold all stretches, empty ones as zero", () => {
+    expect(months("")).toEqual({ ends: ["2024-01-01", "2024-05-01"], rows: all });
+  });
+  test("close on what controls leave; what lies outside is neither drawn nor zero", () => {
+    expect(months("", pick("b"))).toEqual({ ends: ["2024-03-01", "2024-04-01"], rows: ["2024-03-01 2"] });
+    expect(months("", pick("a", "b"))).toEqual({ ends: ["2024-01-01", "2024-04-01"], rows: all.slice(0, 3) });
+    const stays = months(", axes: {x: {range: all}}", pick("b"));
+    expect(stays.ends).toEqual(["2024-01-01", "2024-05-01"]);
+    expect(stays.rows).toHaveLength(4);
+  });
+  test("stay under a brush, which leaves zeros", () => {
+    const brushed = months("", (model) => model.engine.select("far", { x: [4.5, 6] }));
+    expect(brushed.ends).toEqual(["2024-01-01", "2024-05-01"]);
+    expect(brushed.rows).toEqual(["2024-01-01 0", "2024-02-01 0", "2024-03-01 1", "2024-04-01 0"]);
+  });
+  test("hold what the chart keeps and no more", () => {
+    expect(months(", keep: v > 2")).toEqual({
+      ends: ["2024-03-01", "2024-05-01"],
+      rows: ["2024-03-01 1", "2024-04-01 2"],
+    });
+  });
+});
+
 describe("lines and points", () => {
   const LINES = `k,at,v
 first,1,1

@@ -1,5 +1,6 @@
 import { checkFormula } from "../formula/check";
 import { isFormat } from "../formula/format";
+import { madeBy } from "../formula/made";
 import { printFormula } from "../formula/print";
 import { type Formula, withoutPlaces } from "../formula/tree";
 import { choiceKey } from "../query/choices";
@@ -98,7 +99,7 @@ export function formatProblem(kind: Kind, format: string): string | undefined {
 /** How days are written that stand for a whole month or year. */
 const PERIODS = { month: "%b %Y", year: "%Y" } as const;
 
-export const periodFormat = (kind: Kind | undefined, period: keyof typeof PERIODS): string | undefined =>
+const periodFormat = (kind: Kind | undefined, period: keyof typeof PERIODS): string | undefined =>
   kind === "date" ? PERIODS[period] : undefined;
 
 /** A label within other words: its first letter is small, unless more than that is large. */
@@ -167,12 +168,15 @@ export function channelOf(checked: CheckedFormula, noun: string, table: Table): 
   const formula = withoutPlaces(checked.formula);
   const words = wordsOf(formula, checked.kind, noun, table);
   const interval = checked.aggregate ? undefined : intervalOf(formula);
+  const made = interval && madeBy(formula);
+  const period = made?.period && periodFormat(checked.kind, made.period);
   return {
     formula,
     text: printFormula(formula),
     kind: checked.kind,
     aggregate: checked.aggregate,
     ...words,
+    ...(period === undefined || words.format !== undefined ? {} : { format: period }),
     ...(checked.name === undefined ? {} : { label: spaced(checked.name) }),
     ...(interval ? { interval } : {}),
   };

@@ -7,7 +7,7 @@ import type { ChartSpec } from "../sheet/schema-charts";
 import type { Path } from "../sheet/tree";
 import { namesThings } from "../table/column-names";
 import type { ColumnInfo } from "../table/table";
-import { periodFormat, readChannel } from "./channels";
+import { readChannel } from "./channels";
 import { checkFormat, keepFormula, type Place, queryOf, wrongAt } from "./piece-place";
 
 /** True for a column whose values make a total: neither rates nor means, nor numbers that are names. */
@@ -40,8 +40,7 @@ function addColumn(
   }
   const channel = `column${columns.length}`;
   const made = formula.type === "column" ? built.table.info.get(formula.name) : madeBy(formula);
-  const format = made?.period && periodFormat(read.channel.kind, made.period);
-  channels[channel] = format && read.channel.format === undefined ? { ...read.channel, format } : read.channel;
+  channels[channel] = read.channel;
   const adds = spec.totals === true && addsUp(read.channel, made);
   columns.push({ channel, key, ...(list ? { list } : {}), ...(adds ? { adds } : {}) });
   return true;

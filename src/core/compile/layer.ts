@@ -1,5 +1,6 @@
 import { PANEL_CHANNELS, type PanelChannel } from "../chart/panels";
 import type { LayerPlan } from "../chart/plan";
+import { listed } from "../finding/nearest";
 import type { Formula } from "../formula/tree";
 import { CHANNELS, type ChannelName, isGrouping } from "../mark/channels";
 import type { MarkSpec, OptionSpec } from "../mark/mark";
@@ -141,7 +142,8 @@ function takeChannel(draft: LayerDraft, key: (typeof CHANNEL_KEYS)[number], mark
   if (!mark.takes.includes(key) && key !== "identity") {
     // What the chart says goes to those of its layers that can use it.
     if (own && !isOwn) return true;
-    wrongAt(place, found.path, "wrong-key", `"${key}" does not go with ${spec.draw}`);
+    const taken = `${spec.draw} takes ${listed(mark.takes, mark.takes.length)}`;
+    wrongAt(place, found.path, "wrong-key", `"${key}" does not go with ${spec.draw}; ${taken}`);
     return false;
   }
   if (typeof found.text === "object") {

@@ -110,7 +110,7 @@ export class Checker {
       this.blame(
         node,
         "argument-count",
-        `${node.name}() takes ${writeSignature(signature)}; here ${seen.length === 1 ? "is 1 argument" : `are ${seen.length} arguments`}`,
+        `${node.name}() takes ${writeSignature(signature)}, such as ${signature.example}; here ${seen.length === 1 ? "is 1 argument" : `are ${seen.length} arguments`}`,
       );
       return { ...join("missing", seen), broken: true };
     }

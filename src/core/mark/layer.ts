@@ -1,4 +1,5 @@
 import { leftByLegend } from "../chart/categories";
+import { withinStretch } from "../chart/domain";
 import type { ChartInput, LayerInput } from "../chart/inputs";
 import type { Answer } from "../query/answer";
 import { nameAt } from "../query/categories";
@@ -100,7 +101,8 @@ export function drawLayer(drawing: LayerDrawing): DrawnLayer {
   const values = new LayerValues(answer, layer.all);
   const { grouped } = answer.prepared.query;
   const fits = placesKnown(values, stage);
-  const drawn = within(answer, leftByLegend(input, answer, drawnIds(answer, input.plan.along, grouped ? [] : fits)));
+  const there = withinStretch(input, layer, answer, drawnIds(answer, input.plan.along, grouped ? [] : fits));
+  const drawn = within(answer, leftByLegend(input, answer, there));
   const known = stage.project
     ? onEarth(values, drawn)
     : grouped && fits.length

@@ -25,6 +25,34 @@ export function drawnIds(answer: Answer, along: string, fits: readonly Uint8Arra
   return ids.slice(0, count);
 }
 
+const filled = new WeakMap<Answer, Map<string, [first: number, last: number] | undefined>>();
+
+/** Where the first and the last bin or period of a channel begin in which rows pass; of some groups or rows alone. */
+export function filledStarts(
+  answer: Answer,
+  name: string,
+  ids?: Int32Array,
+): [first: number, last: number] | undefined {
+  const column = answer.prepared.keys.get(name);
+  if (!column || column.kind === "text") return undefined;
+  const own = filled.get(answer) ?? new Map<string, [number, number] | undefined>();
+  filled.set(answer, own);
+  if (!ids && own.has(name)) return own.get(name);
+  const { counts } = answer;
+  let [first, last] = [Number.POSITIVE_INFINITY, Number.NEGATIVE_INFINITY];
+  const length = ids?.length ?? counts.length;
+  for (let at = 0; at < length; at++) {
+    const id = ids ? (ids[at] as number) : at;
+    const start = column.values[id] as number;
+    if (!counts[id]) continue;
+    if (start < first) first = start;
+    if (start > last) last = start;
+  }
+  const found: [number, number] | undefined = first <= last ? [first, last] : undefined;
+  if (!ids) own.set(name, found);
+  return found;
+}
+
 /** The rows that pass: each is written down, and the next goes over it if it does not. */
 function passingIds(passing: Uint8Array, [fits, ...more]: readonly Uint8Array[]): Int32Array {
   const { length } = passing;

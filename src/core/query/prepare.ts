@@ -116,7 +116,7 @@ export function prepareQuery(
   const ground: Ground = { query, frame, length, leaveOut, edges, categoryAxes };
   const base = { query, table, setting, edges, orders: [], ...(given ? { told: given } : {}) };
   return query.grouped
-    ? { ...base, ...overGroups(ground, fillAlong), ...measuresOf(ground) }
+    ? { ...base, ...overGroups(ground, fillAlong, fixedEdges !== undefined), ...measuresOf(ground) }
     : { ...base, ...overRows(ground), contributions: [null], measures: [] };
 }
 
@@ -156,7 +156,11 @@ function overRows(ground: Ground): Pick<Prepared, "groups" | "groupCount" | "key
 }
 
 /** Rows with the same keys in one group, and groups for stretches along which none has rows. */
-function overGroups(ground: Ground, fillAlong: string | undefined): Pick<Prepared, "groups" | "groupCount" | "keys"> {
+function overGroups(
+  ground: Ground,
+  fillAlong: string | undefined,
+  isWhole: boolean,
+): Pick<Prepared, "groups" | "groupCount" | "keys"> {
   const { groupBy } = ground.query;
   const rowKeys = groupBy.map((name) => placedKey(ground, name));
   const grouping = groupRows(rowKeys, ground.length, ground.leaveOut);
@@ -165,7 +169,7 @@ function overGroups(ground: Ground, fillAlong: string | undefined): Pick<Prepare
   );
   // A query without keys has its one group even when no row is there.
   const oneGroup = groupBy.length === 0 && grouping.count === 0;
-  const groupCount = oneGroup ? 1 : fillEmpty(keys, grouping.count, fillAlong, ground.edges);
+  const groupCount = oneGroup ? 1 : fillEmpty(keys, grouping.count, fillAlong, isWhole, ground.edges);
   return { groups: grouping.of, groupCount, keys };
 }
 
@@ -201,11 +205,25 @@ type RowKey = Column | Codes;
 const keyAt = (key: RowKey, rows: Int32Array): RowKey =>
   "kind" in key ? gather(key, rows) : { ...key, codes: rows.map((row) => key.codes[row] as number) };
 
-/** Adds groups for stretches without rows, beside every combination of the other keys that is there. */
+/** The starts from the first to the last that some group has. */
+function betweenFilled(starts: Float64Array, values: Float64Array): Float64Array {
+  let [first, last] = [Number.POSITIVE_INFINITY, Number.NEGATIVE_INFINITY];
+  for (const value of values) {
+    if (value < first) first = value;
+    if (value > last) last = value;
+  }
+  return starts.filter((start) => start >= first && start <= last);
+}
+
+/**
+ * Adds groups for stretches without rows, beside every combination of the other keys that is there: those between
+ * the first and the last with rows, as a chart that keeps few has none outside, or, if `isWhole`, all.
+ */
 function fillEmpty(
   keys: Map<string, Column>,
   count: number,
   along: string | undefined,
+  isWhole: boolean,
   edges: ReadonlyMap<string, Edges>,
 ): number {
   const found = along === undefined ? undefined : edges.get(along);
@@ -217,7 +235,7 @@ function fillEmpty(
     count,
   );
   const combinations = others.length ? combination.count : 1;
-  const starts = found.starts;
+  const starts = isWhole ? found.starts : betweenFilled(found.starts, column.values);
   if (starts.length * combinations > LIMITS.emptyStretches) return count;
   const placeOf = new Map(Array.from(starts, (start, place) => [start, place]));
   const there = new Uint8Array(starts.length * combinations);
