@@ -1,9 +1,10 @@
 import { withUnit } from "../query/write";
 import type { ScaleName } from "../scale/scale-kinds";
-import type { Scale, Tick } from "../scale/scales";
+import type { Scale } from "../scale/scales";
 import type { Box, SceneLine, SceneText } from "../scene/scene";
-import { cutText, textWidth } from "../scene/text-width";
+import { textWidth } from "../scene/text-width";
 import type { AxisPlan } from "./plan";
+import { levelWords, uprightWords } from "./tick-words";
 
 /** Size of the words at axes, in pixels. */
 export const TEXT = 12;
@@ -35,50 +36,8 @@ export function widestTick(scale: Scale | undefined, axis: AxisPlan | undefined)
   return scale && !axis?.hidden ? Math.max(0, ...scale.ticks.map((tick) => textWidth(tick.text, TEXT))) : 0;
 }
 
-/** Category words on an upright axis, every n-th where they would overlap. */
-function everyNth(scale: Scale): Tick[] {
-  const step = Math.max(1, Math.ceil(14 / scale.band));
-  return scale.ticks.filter((_, i) => i % step === 0);
-}
-
-const inPlace = ({ ticks }: Scale): Tick[] => [...ticks].sort((a, b) => a.place - b.place);
-
-/** True where the words of two ticks leave a gap between them. */
-const areApart = (one: Tick, next: Tick): boolean =>
-  next.place - one.place >= (textWidth(one.text, TEXT) + textWidth(next.text, TEXT)) / 2 + 6;
-
-/** Ticks so far apart that their words do not touch. */
-function spacedTicks(scale: Scale): Tick[] {
-  const kept: Tick[] = [];
-  for (const tick of inPlace(scale)) {
-    const last = kept.at(-1);
-    if (!last || areApart(last, tick)) kept.push(tick);
-  }
-  return kept;
-}
-
-const NARROWEST = 8;
-
-/** Every n-th band, so that no words touch: between two that are named the same number is not, as one would read it. */
-function everyNthBand(scale: Scale): Tick[] {
-  const ordered = inPlace(scale);
-  // No word with its gap is narrower than this: of thousands of bands most distances need no look.
-  for (let n = Math.max(1, Math.ceil(NARROWEST / scale.band)); n < ordered.length; n++) {
-    const kept = ordered.filter((_, at) => at % n === 0);
-    if (kept.every((tick, at) => at === 0 || areApart(kept[at - 1] as Tick, tick))) return kept;
-  }
-  return ordered.slice(0, 1);
-}
-
-/** Room for words, in pixels, under which what would be left of a cut word says nothing. */
-const LEAST_ROOM = 26;
-
-/** Words under bands that are too narrow for them: cut; where hardly a letter would be left, those that fit whole. */
-function bandTicks(scale: Scale): Tick[] {
-  const room = scale.band - 4;
-  if (room < LEAST_ROOM || !scale.ticks.some((tick) => textWidth(tick.text, TEXT) > room)) return everyNthBand(scale);
-  return scale.ticks.map((tick) => ({ ...tick, text: cutText(tick.text, room, TEXT) }));
-}
+/** From one line of words to the next, in pixels. */
+export const LINE = 13;
 
 const half = (pixel: number) => Math.round(pixel) + 0.5;
 
@@ -100,11 +59,11 @@ const paintOfWords = (scale: Scale) => (scale.type === "category" ? "ink" : "qui
 
 /** Words of an upright axis at the left of a plot, in so many pixels. */
 export function wordsLeft(ink: AxisInk, scale: Scale, plot: Box, room: number) {
-  for (const tick of scale.type === "category" ? everyNth(scale) : scale.ticks)
+  for (const { place, text } of uprightWords(scale, room - 10))
     ink.texts.push({
       x: plot.x - 8,
-      y: tick.place + 4,
-      text: cutText(tick.text, room - 10, TEXT),
+      y: place + 4,
+      text,
       size: TEXT,
       paint: paintOfWords(scale),
       anchor: "end",
@@ -113,11 +72,11 @@ export function wordsLeft(ink: AxisInk, scale: Scale, plot: Box, room: number) {
 
 /** Words of an upright axis at the right of a plot, in so many pixels. */
 export function wordsRight(ink: AxisInk, scale: Scale, plot: Box, room: number) {
-  for (const tick of scale.type === "category" ? everyNth(scale) : scale.ticks)
+  for (const { place, text } of uprightWords(scale, room - 10))
     ink.texts.push({
       x: plot.x + plot.width + 8,
-      y: tick.place + 4,
-      text: cutText(tick.text, room - 10, TEXT),
+      y: place + 4,
+      text,
       size: TEXT,
       paint: paintOfWords(scale),
     });
@@ -126,22 +85,21 @@ export function wordsRight(ink: AxisInk, scale: Scale, plot: Box, room: number) 
 /** How far words under a panel may reach over its edge before they meet those of the next one, in pixels. */
 const OVER_PANEL = 5;
 
-/** Words of a level axis under a plot, within the chart's width; of one of several within its own. */
-export function wordsBelow(ink: AxisInk, scale: Scale, plot: Box, width: number, isPanel = false) {
+/** Words of a level axis under a plot, in so many lines, within the chart's width; of one of several within its own. */
+export function wordsBelow(ink: AxisInk, scale: Scale, plot: Box, width: number, lines: number, isPanel = false) {
   const [left, right] = isPanel
     ? [Math.max(0, plot.x - OVER_PANEL), Math.min(width, plot.x + plot.width + OVER_PANEL)]
     : [0, width];
-  for (const tick of scale.type === "category" ? bandTicks(scale) : spacedTicks(scale)) {
-    const wide = textWidth(tick.text, TEXT) / 2;
-    ink.texts.push({
-      x: Math.max(left + wide, Math.min(right - wide, tick.place)),
-      y: plot.y + plot.height + 17,
-      text: tick.text,
-      size: TEXT,
-      paint: paintOfWords(scale),
-      anchor: "middle",
-    });
-  }
+  for (const { place, words } of levelWords(scale, [left, right], lines))
+    for (const [line, text] of words.entries())
+      ink.texts.push({
+        x: place,
+        y: plot.y + plot.height + 17 + line * LINE,
+        text,
+        size: TEXT,
+        paint: paintOfWords(scale),
+        anchor: "middle",
+      });
 }
 
 export function lineBelow(ink: AxisInk, plot: Box) {

@@ -156,6 +156,22 @@ describe("axes of bins and periods", () => {
     expect(brushed.ends).toEqual(["2024-01-01", "2024-05-01"]);
     expect(brushed.rows).toEqual(["2024-01-01 0", "2024-02-01 0", "2024-03-01 1", "2024-04-01 0"]);
   });
+  test("are written in the middle of periods that bars fill, where there is room", () => {
+    const texts = (chart: string) => {
+      const { x, y } = drawn(chart);
+      return (chart.includes("y: by_") ? y : x)?.ticks.map(({ text }) => text);
+    };
+    expect(texts("{from: calls, draw: bars, x: by_month(d), y: count()}")).toEqual(["Jan 2024", "Feb", "Mar", "Apr"]);
+    expect(texts("{from: calls, draw: bars, y: by_quarter(d), x: count()}")).toEqual(["Q1 2024", "Q2"]);
+    expect(texts("{from: calls, draw: bars, x: by_year(d), y: count()}")).toEqual(["2024"]);
+    // Lines stand at the beginnings, and of days there are too many to be written each.
+    expect(texts("{from: calls, draw: line, x: by_month(d), y: count()}")).not.toContain("Jan 2024");
+    expect(texts("{from: calls, draw: bars, x: by_day(d), y: count()}")?.length).toBeLessThan(10);
+    const { x } = drawn("{from: calls, draw: bars, x: by_month(d), y: count()}");
+    const [first, second] = x?.ticks ?? [];
+    expect(date(x?.invert(first?.place ?? 0))).toBe("2024-01-16");
+    expect(date(x?.invert(second?.place ?? 0))).toBe("2024-02-15");
+  });
   test("hold what the chart keeps and no more", () => {
     expect(months(", keep: v > 2")).toEqual({
       ends: ["2024-03-01", "2024-05-01"],

@@ -1,3 +1,4 @@
+import { writer } from "../formula/format";
 import type { Stage } from "../mark/mark";
 import type { Answer } from "../query/answer";
 import type { Category } from "../query/categories";
@@ -10,6 +11,7 @@ import {
   axisTitle,
   gridAcross,
   gridUp,
+  LINE,
   lineBelow,
   lineLeft,
   lineRight,
@@ -24,7 +26,9 @@ import { axisDomain } from "./domain";
 import type { ChartInput } from "./inputs";
 import { nameOver, type PanelStage } from "./panel-stage";
 import { inPanel, type PanelGrid } from "./panels";
+import { periodTicks } from "./period-ticks";
 import type { AxisPlan } from "./plan";
+import { linesUnder } from "./tick-words";
 
 /** Most of the width that words at the left may take. */
 const MOST_LABEL = 0.4;
@@ -33,6 +37,8 @@ const GAP = 18;
 const PANEL_HEAD = 18;
 
 interface Room {
+  /** Lines of words under the plots. */
+  lines: number;
   top: number;
   bottom: number;
   left: number;
@@ -61,7 +67,7 @@ function makeScale(
   const spaced = name === "x" ? 84 : 64;
   const isInterval = input.layers.some((layer) => layer.all.prepared.edges.has(name));
   const zoom = name === "y2" ? undefined : input.zoom?.[name];
-  return continuousScale({
+  const scale = continuousScale({
     kind: axis.kind,
     scale: axis.scale === "category" ? "linear" : axis.scale,
     domain: zoom ?? axisDomain(input, name, axis, within),
@@ -72,6 +78,15 @@ function makeScale(
     ...(axis.format === undefined ? {} : { format: axis.format }),
     ...(axis.columnFormat === undefined ? {} : { columnFormat: axis.columnFormat }),
   });
+  const ticks = axis.ticks === undefined && filledPeriods(input, name, axis, scale);
+  return ticks ? { ...scale, ticks } : scale;
+}
+
+/** Ticks of an axis along which bars or cells fill periods. */
+function filledPeriods({ plan, layers }: ChartInput, name: ScaleOf, { format }: AxisPlan, scale: Scale) {
+  const edges = layers.map(({ all }) => all.prepared.edges.get(name)).find((own) => own?.grain);
+  const write = format === undefined ? undefined : writer("date", format);
+  return plan.overBars && edges && periodTicks(edges, scale, name === "x", write);
 }
 
 /** How long each of some cells in a row is, with the room that a head takes in each and a gap between them. */
@@ -115,11 +130,27 @@ function planeOf(input: ChartInput, grid: PanelGrid): Plane {
 const withinPanel = ({ grid, isNamed, shares }: Plane, at: number, axis: "x" | "y"): Within =>
   isNamed && !shares[axis] ? (answer, ids) => inPanel(grid, at, answer, ids) : undefined;
 
+/** About what stands beside plots, in pixels: how wide they are is known only with the words of upright axes. */
+const BESIDE = 60;
+
+/** In how many lines the words under the plots stand. */
+function linesBelow({ input, grid, categories }: Plane): number {
+  if (!categories.x || input.plan.axes.x?.hidden) return 1;
+  const channel = channelOn(input, "x");
+  const panel = (input.width - BESIDE - GAP * (grid.columns - 1)) / grid.columns;
+  const texts = categories.x.map(({ name }) => categoryText(name, channel));
+  return linesUnder(texts, panel / texts.length);
+}
+
 /** Over and under the plots: room for titles, and for words along the lower axis. */
-function roomAlong({ input: { plan }, titles }: Plane): Room {
+function roomAlong(plane: Plane): Room {
+  const { input, titles } = plane;
+  const { plan } = input;
   const { x } = plan.axes;
-  const bottom = (x && !x.hidden ? 22 : 4) + (titles.x ? 16 : 0);
+  const lines = linesBelow(plane);
+  const bottom = (x && !x.hidden ? 22 + (lines - 1) * LINE : 4) + (titles.x ? 16 : 0);
   return {
+    lines,
     top: Math.max(titles.y || titles.y2 ? 22 : 8, plan.margin?.top ?? 0),
     bottom: Math.max(bottom, plan.margin?.bottom ?? 0),
     left: 0,
@@ -244,7 +275,7 @@ function drawAxes(input: ChartInput, stage: Stage, ink: AxisInk, { room, hasWord
   }
   if (x && xAxis && !xAxis.hidden) {
     gridUp(ink, xAxis, x, plot);
-    if (isLowest) wordsBelow(ink, x, plot, input.width, input.plan.panels !== undefined);
+    if (isLowest) wordsBelow(ink, x, plot, input.width, room.lines, input.plan.panels !== undefined);
     if (input.plan.along === "x" || !y) lineBelow(ink, plot);
   }
   if (input.plan.along === "y" && y) (yAxis?.side === "right" ? lineRight : lineLeft)(ink, plot);

@@ -11,6 +11,7 @@ export const heatmapSpec = {
   many: "cells",
   needs: [["x", "y", "color"]],
   needed: "heatmap needs x:, y: and color:, such as count()",
+  fills: true,
   takes: ["x", "y", "color", "opacity", "label"],
   varies: ["opacity"],
   axis: ({ channel }) => ({ grid: false, ...(channel.interval ? {} : { scale: "category" }) }),

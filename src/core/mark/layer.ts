@@ -8,7 +8,7 @@ import { LayerValues } from "../query/values";
 import type { Shape } from "../scene/shapes/shape";
 import { markDraw } from "./draws";
 import type { Marks, Stage } from "./mark";
-import { colorPlaces, paintsOf } from "./paints";
+import { colorOrder, paintsOf } from "./paints";
 import { axisValues } from "./place-values";
 
 const placeable = new WeakMap<Float64Array, { log: boolean; fits: Uint8Array | null }>();
@@ -63,7 +63,7 @@ function inOrder(input: ChartInput, values: LayerValues, ids: Int32Array, stage:
   const [first, then] = isTable ? (["x", "y"] as const) : [input.plan.along, undefined];
   const along = axisValues(values, first, first, stage, ids);
   const across = then ? axisValues(values, then, then, stage, ids) : along;
-  const colors = colorPlaces(input, values, ids);
+  const colors = colorOrder(input, values, ids);
   return Int32Array.from(ids.keys())
     .sort(
       (a, b) =>

@@ -30,6 +30,19 @@ export function colorsOfAll({ color }: ChartInput, column: Column, length: numbe
   return places;
 }
 
+/**
+ * The order of the colours of drawn groups: as in the legend, or along a ramp, missing last; all the same without
+ * colours.
+ */
+export function colorOrder(input: ChartInput, values: LayerValues, ids: Int32Array): ArrayLike<number> {
+  const numbers = input.color?.type === "ramp" ? values.numbers("color") : undefined;
+  if (!numbers) return colorPlaces(input, values, ids);
+  return Float64Array.from(ids, (id) => {
+    const value = numbers[id] as number;
+    return value === value ? value : Number.POSITIVE_INFINITY;
+  });
+}
+
 /** The place of each drawn group's colour in the legend's order; 0 without colours. */
 export function colorPlaces(input: ChartInput, values: LayerValues, ids: Int32Array): Uint16Array {
   const places = new Uint16Array(ids.length);

@@ -48,6 +48,24 @@ describe("bars of several colours at one place", () => {
       cz: [0, -5],
     });
   });
+  test("lie along their ramp where colours are numbers, whichever came first, missing last", () => {
+    const csv = "k,year,n\na,2021,1\na,2019,2\na,,8\na,2020,4";
+    const { plan, tables } = compileText(
+      sheetOver(csv, "charts:\n  one: {from: calls, draw: bars, x: k, y: sum(n), color: year}\n"),
+    );
+    const input = new Model(plan, tables).chartInput("one", 300, 200, new Set());
+    const layer = input?.layers[0] as LayerInput;
+    const values = new LayerValues(layer.current, layer.all);
+    const ids = Int32Array.from(layer.current.counts.keys());
+    const { from } = stackEnds(input as NonNullable<typeof input>, values, ids);
+    const years = values.numbers("color");
+    expect([...ids].map((id, i) => [years?.[id], from[i]])).toEqual([
+      [2021, 6],
+      [2019, 0],
+      [Number.NaN, 7],
+      [2020, 2],
+    ]);
+  });
   test("as parts of a whole fill it", () => {
     expect(round(stacked("{from: calls, draw: bars, x: k, y: sum(v), color: c, stacking: percent}").ends)).toEqual({
       ax: [0, 0.333],

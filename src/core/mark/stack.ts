@@ -3,7 +3,7 @@ import type { Answer } from "../query/answer";
 import { LayerValues } from "../query/values";
 import { taken } from "../table/taken";
 import type { AxisName } from "./mark";
-import { colorPlaces } from "./paints";
+import { colorOrder } from "./paints";
 
 /** From where to where each mark goes, in values of the measured axis. */
 export interface Ends {
@@ -64,7 +64,7 @@ function heap(
   keyAt: (i: number) => PlaceKey,
   { from, to }: Ends,
 ): { up: Map<PlaceKey, number>; down: Map<PlaceKey, number> } {
-  const colors = colorPlaces(input, values, ids);
+  const colors = colorOrder(input, values, ids);
   const order = Int32Array.from(ids.keys()).sort((a, b) => (colors[a] as number) - (colors[b] as number) || a - b);
   const up = new Map<PlaceKey, number>();
   const down = new Map<PlaceKey, number>();

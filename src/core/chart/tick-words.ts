@@ -1,0 +1,126 @@
+import type { Scale, Tick } from "../scale/scales";
+import { cutApart, cutText, textWidth } from "../scene/text-width";
+import { TEXT } from "./axis-lines";
+
+/** Words beside an axis: which of its ticks are written, and as what, where there is little room. */
+
+/** Pixels between words side by side. */
+const APART = 6;
+
+const inPlace = ({ ticks }: Scale): Tick[] => [...ticks].sort((a, b) => a.place - b.place);
+
+/** True where the words of two ticks leave a gap between them. */
+const areApart = (one: Tick, next: Tick): boolean =>
+  next.place - one.place >= (textWidth(one.text, TEXT) + textWidth(next.text, TEXT)) / 2 + APART;
+
+/** Words of an upright axis within a width: of categories every n-th where they would overlap. */
+export function uprightWords(scale: Scale, width: number): Tick[] {
+  const step = scale.type === "category" ? Math.max(1, Math.ceil(14 / scale.band)) : 1;
+  const ticks = scale.ticks.filter((_, at) => at % step === 0);
+  const texts = cutApart(
+    ticks.map(({ text }) => text),
+    width,
+    TEXT,
+  );
+  return ticks.map((tick, at) => ({ ...tick, text: texts[at] as string }));
+}
+
+/** Words of one tick, line by line. */
+interface TickWords {
+  place: number;
+  words: string[];
+}
+
+/** Words of a level axis that stand between two pixels, in one line or two, so that none touches another. */
+export function levelWords(scale: Scale, [left, right]: [number, number], lines: number): TickWords[] {
+  const held = (tick: Tick): Tick => {
+    const wide = textWidth(tick.text, TEXT) / 2;
+    return { ...tick, place: Math.max(left + wide, Math.min(right - wide, tick.place)) };
+  };
+  const ordered = inPlace(scale);
+  const inOneLine = (ticks: Tick[]) => ticks.map(({ place, text }) => ({ place, words: [text] }));
+  if (scale.type !== "category") return inOneLine(spaced(ordered.map(held)));
+  const room = roomIn(scale.band);
+  const texts = ordered.map(({ text }) => text);
+  if (room < LEAST_ROOM || !texts.some((text) => isWide(text, room)))
+    return inOneLine(everyNthBand(ordered.map(held), scale.band));
+  return besideOthers(withinBands(texts, room, lines), texts, scale.band).map((words, at) => {
+    const text = words.reduce((wide, line) => (textWidth(line, TEXT) > textWidth(wide, TEXT) ? line : wide), "");
+    return { place: held({ ...(ordered[at] as Tick), text }).place, words };
+  });
+}
+
+const widthOf = (words: readonly string[] | undefined) =>
+  Math.max(0, ...(words ?? []).map((line) => textWidth(line, TEXT)));
+
+/** Words that were cut stand whole where those at their sides leave them room. */
+function besideOthers(all: readonly string[][], texts: readonly string[], band: number): string[][] {
+  const kept: string[][] = [];
+  for (const [at, words] of all.entries()) {
+    const text = texts[at] as string;
+    const isCut = words.length === 1 && words[0] !== text;
+    const widest = Math.max(widthOf(kept[at - 1]), widthOf(all[at + 1]));
+    kept.push(isCut && (textWidth(text, TEXT) + widest) / 2 + APART <= band ? [text] : words);
+  }
+  return kept;
+}
+
+/** Ticks so far apart that their words do not touch. */
+function spaced(ticks: readonly Tick[]): Tick[] {
+  const kept: Tick[] = [];
+  for (const tick of ticks) {
+    const last = kept.at(-1);
+    if (!last || areApart(last, tick)) kept.push(tick);
+  }
+  return kept;
+}
+
+/** No word with its gap is narrower than this, in pixels. */
+const NARROWEST = 8;
+
+/** Every n-th band, so that no words touch: between two that are named the same number is not, as one would read it. */
+function everyNthBand(ticks: Tick[], band: number): Tick[] {
+  // Of thousands of bands most distances need no look.
+  for (let n = Math.max(1, Math.ceil(NARROWEST / band)); n < ticks.length; n++) {
+    const kept = ticks.filter((_, at) => at % n === 0);
+    if (kept.every((tick, at) => at === 0 || areApart(kept[at - 1] as Tick, tick))) return kept;
+  }
+  return ticks.slice(0, 1);
+}
+
+/** Room for words, in pixels, under which what would be left of a cut word says nothing. */
+const LEAST_ROOM = 26;
+
+const roomIn = (band: number) => band - 4;
+const isWide = (text: string, room: number) => textWidth(text, TEXT) > room;
+
+/** In how many lines the words under bands of a width stand best: in two where some are too wide and can be parted. */
+export function linesUnder(texts: readonly string[], band: number): 1 | 2 {
+  const room = roomIn(band);
+  return room >= LEAST_ROOM && texts.some((text) => isWide(text, room) && parted(text).length > 1) ? 2 : 1;
+}
+
+/** Words under bands that are too narrow for some of them: in two lines, and cut. */
+function withinBands(texts: readonly string[], room: number, lines: number): string[][] {
+  const whole = texts.map((text) => (lines > 1 && isWide(text, room) ? parted(text) : [text]));
+  const single = cutApart(texts, room, TEXT);
+  const short = whole.map((words) => words.map((line) => cutText(line, room, TEXT)));
+  const written = short.map((words) => words.join("\n"));
+  // What is parted and cut to the same words is told apart in one line.
+  return short.map((words, at) =>
+    words.length > 1 &&
+    written.every((other, place) => place === at || other !== written[at] || texts[place] === texts[at])
+      ? words
+      : [single[at] as string],
+  );
+}
+
+/** A text in two lines as equally long as its spaces and hyphens allow; in one where it has none. */
+function parted(text: string): string[] {
+  const ways = [...text.matchAll(/[\s/-]+(?=\S)/g)].map(({ index, 0: gap }): [string, string] => [
+    text.slice(0, index + gap.length).trimEnd(),
+    text.slice(index + gap.length),
+  ]);
+  const widest = (lines: readonly string[]) => Math.max(...lines.map((line) => textWidth(line, TEXT)));
+  return ways.reduce<string[]>((best, way) => (widest(way) < widest(best) ? way : best), [text]);
+}
