@@ -76,13 +76,24 @@ function sparkValues({ answer, all }: Answers, by: string | null | undefined): n
     .map((group) => numbers[group] as number);
 }
 
+/** From here on decimals of a large number say nothing that is read. */
+const LARGE = 1000;
+
+/** A number that stands alone and large: thousands without decimals, unless its format says how it is written. */
+const largeNumber = (channel: Channel, value: number): string =>
+  writeNumber(
+    channel,
+    channel.kind === "number" && channel.format === undefined && Math.abs(value) >= LARGE ? Math.round(value) : value,
+  );
+
 /** A figure as readers see it. */
 export function figureTexts(plan: FigurePlan, answer: Answer, all: Answer, group = 0): FigureTexts {
   const values = new LayerValues(answer, all);
   const channel = plan.query.channels.value as Channel;
   const column = values.get("value") as Column;
   const number = column.kind === "text" ? Number.NaN : (column.values[group] as number);
-  const texts: FigureTexts = { value: writeAt(channel, column, group), unit: channel.unit ?? "", compare: "", number };
+  const value = column.kind === "text" ? writeAt(channel, column, group) : largeNumber(channel, number);
+  const texts: FigureTexts = { value, unit: channel.unit ?? "", compare: "", number };
   const against = plan.query.channels.against;
   const other = values.numbers("against")?.[group];
   if (!against || other === undefined || other !== other || number !== number) return texts;
@@ -90,7 +101,7 @@ export function figureTexts(plan: FigurePlan, answer: Answer, all: Answer, group
   if (plan.compare === "percent")
     texts.compare = other === 0 ? "" : `${percentText(number / other).replace("%", " %")} of ${what}`;
   else {
-    const size = writeNumber(channel, Math.abs(number - other));
+    const size = largeNumber(channel, Math.abs(number - other));
     // A difference that is written as nothing is none, also where the last bits differ.
     if (/^0(?:[.,:]0*)*$/.test(size)) texts.compare = `the same as ${what}`;
     else

@@ -2,7 +2,7 @@ import { describe, expect, test } from "vitest";
 import { Model } from "../model/model";
 import { compileText } from "../testing/compile-text";
 import { drawChart } from "./draw";
-import { hasLegend, legendHtml, legendItems } from "./legend";
+import { hasLegend, legendHtml, legendItems, legendRuns } from "./legend";
 
 const sheet = (chart: string) => `still: 1
 report: R
@@ -37,6 +37,9 @@ describe("a legend", () => {
     const items = legendItems(keys, "light");
     expect(items.map(({ after }) => after)).toEqual(["20", "100", "500"]);
     expect(items[0]?.before).toBe("People");
+    // They stand in one line: one of them alone says nothing.
+    expect(legendRuns(items)).toEqual([items]);
+    expect(legendHtml(keys, "light")).toMatch(/^<span class="run">(<span>.*?<\/span>){3}<\/span>$/);
     const [, hundred, most] = keys.sizes?.marks ?? [];
     expect((most?.radius ?? 0) ** 2 / (hundred?.radius ?? 1) ** 2).toBeCloseTo(5, 9);
   });

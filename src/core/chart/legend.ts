@@ -24,6 +24,8 @@ export interface LegendItem {
   width: number;
   height: number;
   after: string;
+  /** It stands in one line with the one before it: of sizes one alone says nothing. */
+  joined?: true;
 }
 
 /** Colours that are values themselves say nothing that a legend could. */
@@ -64,7 +66,7 @@ export function legendItems(keys: LegendKeys, ground: Ground): LegendItem[] {
     const side = Math.ceil(radius * 2) + 1;
     const { label, unit } = sizes.channel;
     const picture = `<circle cx="${side / 2}" cy="${side / 2}" r="${radius.toFixed(2)}" fill="none" stroke="${plain}"/>`;
-    const before = at > 0 ? {} : { before: withUnit(label, unit) };
+    const before = at > 0 ? { joined: true as const } : { before: withUnit(label, unit) };
     items.push({ ...before, picture, width: side, height: side, after: writeNumber(sizes.channel, value) });
   });
   if (symbols && !bothSay)
@@ -99,15 +101,30 @@ function rampEnds({ low, high }: ColorRamp, channel: NonNullable<LegendKeys["col
   return [writeNumber(own, low), writeNumber(own, high)];
 }
 
+function itemHtml({ entry, before = "", picture, width, height, after }: LegendItem): string {
+  const svg =
+    picture &&
+    `<svg width="${width}" height="${height}" viewBox="0 0 ${width} ${height}" aria-hidden="true">${picture}</svg>`;
+  const place = entry === undefined ? "" : ` data-entry="${entry}"`;
+  return `<span${place}>${escapeText(before)}${svg}${escapeText(after)}</span>`;
+}
+
+/** Entries that stand in one line together. */
+export function legendRuns(items: readonly LegendItem[]): LegendItem[][] {
+  const runs: LegendItem[][] = [];
+  for (const item of items) {
+    if (item.joined) runs.at(-1)?.push(item);
+    else runs.push([item]);
+  }
+  return runs;
+}
+
 /** Entries of a legend as HTML, each a word with its picture; the viewer makes switches of those of colours. */
 export function legendHtml(keys: LegendKeys, ground: Ground): string {
-  return legendItems(keys, ground)
-    .map(({ entry, before = "", picture, width, height, after }) => {
-      const svg =
-        picture &&
-        `<svg width="${width}" height="${height}" viewBox="0 0 ${width} ${height}" aria-hidden="true">${picture}</svg>`;
-      const place = entry === undefined ? "" : ` data-entry="${entry}"`;
-      return `<span${place}>${escapeText(before)}${svg}${escapeText(after)}</span>`;
+  return legendRuns(legendItems(keys, ground))
+    .map((run) => {
+      const html = run.map(itemHtml).join("");
+      return run.length > 1 ? `<span class="run">${html}</span>` : html;
     })
     .join("");
 }
@@ -116,19 +133,23 @@ export function legendHtml(keys: LegendKeys, ground: Ground): string {
 export const legendClass = (at: LegendPlace): string => (at.startsWith("in_") ? "inside" : at);
 
 /** What an entry takes of a line, in pixels. */
-export const itemWidth = ({ before, width, after }: LegendItem): number =>
+const itemWidth = ({ before, width, after }: LegendItem): number =>
   (before ? textWidth(before, TEXT) + BESIDE : 0) + width + BESIDE + textWidth(after, TEXT);
+
+/** What entries that stand together take of a line, in pixels. */
+export const runWidth = (run: readonly LegendItem[]): number =>
+  run.reduce((width, item) => width + itemWidth(item) + GAP, -GAP);
 
 /** How much room a legend takes from the plot of a chart of some width, in pixels. */
 export function legendRoom(plan: ChartPlan, keys: LegendKeys, width: number): { width: number; height: number } {
   const { at } = plan.legend;
   if (!hasLegend(plan, keys) || at.startsWith("in_")) return { width: 0, height: 0 };
-  const entries = legendItems(keys, "light").map(itemWidth);
+  const items = legendItems(keys, "light");
   if (at === "left" || at === "right")
-    return { width: Math.min(width * 0.3, Math.max(60, ...entries) + 16), height: 0 };
+    return { width: Math.min(width * 0.3, Math.max(60, ...items.map(itemWidth)) + 16), height: 0 };
   let lines = 1;
   let used = 0;
-  for (const entry of entries) {
+  for (const entry of legendRuns(items).map(runWidth)) {
     if (used + entry > width && used > 0) {
       lines += 1;
       used = 0;

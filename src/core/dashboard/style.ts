@@ -173,6 +173,7 @@ a{color:var(--sea)}
 .legend .entry:hover .only,.legend .entry:focus-within .only{opacity:1}
 .legend button.quiet{color:var(--quiet)}
 .legend svg{flex:none}
+.legend .run{flex-wrap:wrap;gap:2px 14px}
 .legend>span:not(.entry){margin-right:12px}
 .legend button[aria-pressed=false]{color:var(--quiet);text-decoration:line-through}
 .legend.fades button[aria-pressed=false]{text-decoration:none}

@@ -1,6 +1,7 @@
 import { isFormat, writer } from "../formula/format";
 import { numberFormat } from "../formula/number-format";
 import type { UnevenScale } from "./scales";
+import { DAY } from "./tick-text";
 
 const [plain, short, tiny] = [numberFormat(",~r"), numberFormat("~s"), numberFormat(".0e")];
 
@@ -8,6 +9,24 @@ const [plain, short, tiny] = [numberFormat(",~r"), numberFormat("~s"), numberFor
 function plainPower(value: number): string {
   if (value >= 1e6 && value < 1e13) return short(value);
   return value < 1e-6 || value >= 1e13 ? tiny(value) : plain(value);
+}
+
+/** Lengths of time that people count in, the roundest first. */
+const LENGTHS = [
+  [1, 60, 3600, DAY, 10 * DAY, 100 * DAY],
+  [10, 600, 6 * 3600, 1000 * DAY],
+  [5, 30, 300, 1800, 3 * 3600, 12 * 3600, 2 * DAY, 5 * DAY, 20 * DAY, 50 * DAY, 200 * DAY, 500 * DAY],
+  [2, 20, 120, 1200, 2 * 3600, 3 * DAY, 30 * DAY],
+].flat();
+
+/** Lengths within two ends that stand apart from one another by a share of what lies between them. */
+function lengthsBetween(low: number, high: number, count: number): number[] {
+  const apart = (Math.log(high / low) / (count + 1)) * 0.8;
+  const chosen: number[] = [];
+  for (const value of LENGTHS)
+    if (value >= low && value <= high && chosen.every((other) => Math.abs(Math.log(value / other)) >= apart))
+      chosen.push(value);
+  return chosen.sort((a, b) => a - b);
 }
 
 /** A scale on which equal factors are equally long; ends at or below 0 are moved above it. */
@@ -30,16 +49,17 @@ export const logScale: UnevenScale = ({ kind, format: said, columnFormat }, [low
       if (value >= 10 ** logLow * 0.999 && value <= 10 ** logHigh * 1.001) values.push(value);
     }
   }
+  const lengths = kind === "duration" ? lengthsBetween(10 ** logLow * 0.999, 10 ** logHigh * 1.001, tickCount) : [];
   const given = said ?? columnFormat;
-  const write =
-    given !== undefined && isFormat(kind, given) ? writer(kind, given) : (value: number) => plainPower(value);
+  const isSaid = given !== undefined && isFormat(kind, given);
+  const write = isSaid || lengths.length ? writer(kind, given) : (value: number) => plainPower(value);
   return {
     type: "log",
     domain: [10 ** logLow, 10 ** logHigh],
     range,
     place,
     invert: (pixel) => 10 ** (logLow + (pixel - from) / slope),
-    ticks: values.map((value) => ({ value, place: place(value), text: write(value) })),
+    ticks: (lengths.length ? lengths : values).map((value) => ({ value, place: place(value), text: write(value) })),
     band: 0,
   };
 };

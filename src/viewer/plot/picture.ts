@@ -1,4 +1,4 @@
-import { hasLegend, itemWidth, legendItems } from "../../core/chart/legend";
+import { hasLegend, type LegendItem, legendItems, legendRuns, runWidth } from "../../core/chart/legend";
 import { escapeText } from "../../core/scene/escape";
 import { markCount } from "../../core/scene/scene";
 import { backSvg, frontSvg, sceneSvg, wordsSvg } from "../../core/scene/svg";
@@ -44,15 +44,20 @@ function legendSvg(view: PlotView, width: number): { svg: string; height: number
     x += textWidth(text, 13) + 5;
     return svg;
   };
-  const parts = legendItems(keys, ground).flatMap((item) => {
-    if (item.entry !== undefined && color?.type === "categories" && off.has(color.names[item.entry] ?? null)) return [];
-    if (x > 0 && x + itemWidth(item) > width) [x, y] = [0, y + 18];
+  const isOn = ({ entry }: LegendItem) =>
+    entry === undefined || color?.type !== "categories" || !off.has(color.names[entry] ?? null);
+  const written = (item: LegendItem) => {
     const before = item.before ? word(item.before) : "";
     const picture = `<g transform="translate(${x} ${y + 8 - item.height / 2})">${item.picture}</g>`;
     x += item.width + 5;
     const entry = `${before}${picture}${word(item.after)}`;
     x += 9;
-    return [entry];
+    return entry;
+  };
+  const runs = legendRuns(legendItems(keys, ground).filter(isOn));
+  const parts = runs.flatMap((run) => {
+    if (x > 0 && x + runWidth(run) > width) [x, y] = [0, y + 18];
+    return run.map(written);
   });
   return { svg: parts.join(""), height: parts.length ? y + 22 : 0 };
 }
