@@ -116,7 +116,7 @@ function wordsOf(
   if (formula.type === "column") {
     const info = table.info.get(formula.name);
     const period = info?.period && periodFormat(table.columns.get(formula.name)?.kind, info.period);
-    const format = info?.format ?? (info?.years ? "d" : period);
+    const format = info?.format ?? (info?.unparted ? "d" : period);
     return {
       label: info?.label ?? spaced(formula.name),
       column: formula.name,
@@ -153,8 +153,8 @@ function wordsAbout(
     measuredIn !== undefined || SAME_LABEL.has(name)
       ? own
       : `${name === "distinct" ? "different" : spaced(name)} ${within(own)}`;
-  // Years are written as years only where the result is one of them.
-  const format = info?.years && info.format === undefined && !ONE_OF_THEM.has(name) ? undefined : ownFormat;
+  // What names something is written so only where the result is one of them.
+  const format = info?.unparted && info.format === undefined && !ONE_OF_THEM.has(name) ? undefined : ownFormat;
   const keepsFormat =
     SAME_UNIT.has(name) && format !== undefined && kindAbout(subject, table) === kind && isFormat(kind, format);
   return { label, ...(unit === undefined ? {} : { unit }), ...(keepsFormat ? { format } : {}) };

@@ -14,7 +14,7 @@ import { checkFormat, keepFormula, type Place, queryOf, wrongAt } from "./piece-
 function addsUp({ kind, format, formula }: Channel, made: ColumnInfo | undefined): boolean {
   if (kind !== "number" && kind !== "duration") return false;
   const isName = formula.type === "column" && namesThings(formula.name);
-  return !made?.single && !made?.years && !isName && !format?.endsWith("%");
+  return !made?.single && !made?.unparted && !isName && !format?.endsWith("%");
 }
 
 type Listed = Pick<DataTablePlan, "columns"> & { channels: Record<string, Channel> };

@@ -8,7 +8,7 @@ import type { Path } from "../sheet/tree";
 import type { Step, StepContext, StepResult } from "../steps/step";
 import type { ColumnInfo, Table } from "../table/table";
 import { timeReader } from "../table/time-text";
-import { withYears } from "../table/years";
+import { withUnparted } from "../table/unparted";
 import { formatProblem } from "./channels";
 import { chosenTable } from "./chosen-table";
 import { addFinding, type BuiltTable, type Compiling, stepContext, type TableStages } from "./compiling";
@@ -122,7 +122,7 @@ function buildTable(compiling: Compiling, name: string, spec: TableSpec, build: 
   const made = runSteps(compiling, name, spec, build, stages);
   if (!made) return undefined;
   const steps = [...first, ...made.steps];
-  const table = withYears(made.table);
+  const table = withUnparted(made.table);
   checkColumnNames(compiling, name, spec, stages.tables);
   checkReadings(compiling, name, spec, stages.tables, steps);
   checkFormats(compiling, name, spec, table);

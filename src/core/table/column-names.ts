@@ -1,4 +1,4 @@
-const IDENTITY = /(?:^|_| )(?:id|nr|key|uuid|code|zip|phone)s?$|(?:_| )(?:no|numbers?)$/i;
+const IDENTITY = /(?:^|_| )(?:id|nr|no|key|uuid|code|zip|phone)s?$|(?:_| )numbers?$/i;
 
 /**
  * True for a name that tells things apart and measures nothing, such as `call_id`; `callingCodes` is read as

@@ -6,8 +6,8 @@ export interface ColumnInfo {
   label?: string;
   unit?: string;
   format?: string;
-  /** Its whole numbers are years: they have no thousands. */
-  years?: true;
+  /** Its whole numbers name something, as years do: their thousands are not parted. */
+  unparted?: true;
   /** Each number stands for itself, such as a mean or a rate: they do not add up. */
   single?: true;
   /** Its days stand for a month or a year. */

@@ -22,6 +22,19 @@ test("a column of whole numbers that are all years has no thousands, and others 
   expect(formats).toEqual([undefined, "d"]);
 });
 
+test("numbers that name things have no thousands, and what is counted of them has", () => {
+  const csv = "order_no,paid,order_total\n20190001,1200,1000\n20190002,3100,2500\n20190003,4,7.5\n";
+  const columns = "[order_no, paid, order_total, distinct(order_no)]";
+  const { plan } = compileText(sheetOver(csv, `charts: {t: {from: calls, draw: table, columns: ${columns}}}\n`));
+  const [table] = plan.pieces.map((piece) => piece.plan) as [DataTablePlan];
+  expect(Object.values(table.query.channels).map(({ format }) => format)).toEqual([
+    "d",
+    undefined,
+    undefined,
+    undefined,
+  ]);
+});
+
 test("numbers of a data table have as many decimals as one of them needs, unless a format is said", () => {
   const { plan, tables } = compileText(sheetOver(CSV, "charts: {t: {from: calls, draw: table}}\n"));
   const part = tables.get("calls")?.columns.get("part");
