@@ -41,6 +41,12 @@ describe("a formula is spoken of", () => {
     ["bin(hours(Waited), 4)", "Time waited", "h", undefined],
     ["max(round(tonnes))", "max cargo", "t", ",.2f"],
     ["mean(Waited)", "mean time waited", undefined, undefined],
+    ["sum(tonnes) / count()", "Cargo / calls", undefined, undefined],
+    ["(sum(tonnes) - 2) / count()", "(Cargo \u2212 2) / calls", undefined, undefined],
+    ["tonnes / (year / 2)", "Cargo / (year / 2)", undefined, undefined],
+    ["2 * sum(tonnes) + 1", "2 \u00d7 cargo + 1", undefined, undefined],
+    ["tonnes - (year - 2)", "Cargo \u2212 (year \u2212 2)", undefined, undefined],
+    ["tonnes + if(late, 1, 0)", "tonnes + if(late, 1, 0)", undefined, undefined],
     ["sum(tonnes / 2)", "sum(tonnes / 2)", undefined, undefined],
     ["sum(if(late, 1, 0))", "sum(if(late, 1, 0))", undefined, undefined],
   ])("%s", (formula, ...words) => {

@@ -1,8 +1,9 @@
+import { AGGREGATES } from "../formula/aggregate-names";
 import { checkFormula } from "../formula/check";
 import { isFormat } from "../formula/format";
 import { madeBy } from "../formula/made";
 import { printFormula } from "../formula/print";
-import { type Formula, withoutPlaces } from "../formula/tree";
+import { type BinaryOperator, type Formula, withoutPlaces } from "../formula/tree";
 import { choiceKey } from "../query/choices";
 import { intervalOf } from "../query/interval";
 import type { Channel } from "../query/query";
@@ -134,7 +135,39 @@ function wordsOf(
     const subject = subjectOf(formula);
     if (subject) return wordsAbout(subject, call.name, kind, noun, table);
   }
-  return { label: printFormula(formula) };
+  return { label: composedLabel(formula, noun, table) ?? printFormula(formula) };
+}
+
+/** Signs of arithmetic as they are written for readers. */
+const SIGNS: Partial<Record<BinaryOperator, string>> = { "+": "+", "-": "\u2212", "*": "\u00d7", "/": "/" };
+/** A label of more signs than this is no easier to read than the formula. */
+const MOST_LABEL = 48;
+
+/** What is reckoned of columns and measures, by their labels: `Unmetered / fed in`; nothing for other formulas. */
+function composedLabel(formula: Formula, noun: string, table: Table): string | undefined {
+  if (formula.type !== "binary") return undefined;
+  const sign = SIGNS[formula.operator];
+  const [left, right] = [partLabel(formula.left, noun, table), partLabel(formula.right, noun, table)];
+  if (sign === undefined || left === undefined || right === undefined) return undefined;
+  // What is reckoned first stands in brackets, where it would not be read first.
+  const isFirst = formula.left.type !== "binary" || isProduct(formula.left) || !isProduct(formula);
+  const [first, second] = [isFirst ? left : `(${left})`, formula.right.type === "binary" ? `(${right})` : right];
+  const label = `${first} ${sign} ${within(second)}`;
+  return label.length <= MOST_LABEL ? label : undefined;
+}
+
+const isProduct = (formula: Formula) =>
+  formula.type === "binary" && (formula.operator === "*" || formula.operator === "/");
+
+/** The label of a part of what is reckoned: of a column, a measure, a number, or of parts of its own. */
+function partLabel(part: Formula, noun: string, table: Table): string | undefined {
+  if (part.type === "number") return printFormula(part);
+  if (part.type === "binary") return composedLabel(part, noun, table);
+  const isMeasure =
+    part.type === "call" && (AGGREGATES.has(part.name) || UNITS.has(part.name) || SAME_LABEL.has(part.name));
+  if (part.type !== "column" && !isMeasure) return undefined;
+  const { label } = wordsOf(part, "number", noun, table);
+  return isMeasure && label === printFormula(part) ? undefined : label;
 }
 
 /** The words of what a function makes of a column, or of one measured otherwise. */
