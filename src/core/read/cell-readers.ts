@@ -8,6 +8,7 @@ import {
   length,
   minutesSeconds,
   monthFirst,
+  timeOfDay,
   written,
   yearFirst,
 } from "./dates";
@@ -83,6 +84,7 @@ export function candidates({ decimal, zone }: Habits): Candidate[] {
     moments({ date: readIsoDate, datetime: isoDatetime(zone) }),
     { kind: "date", read: trimmed(readIsoDate) },
     { kind: "duration", read: trimmed(length) },
+    { kind: "duration", read: trimmed(timeOfDay), note: "times of day are lengths since midnight" },
     { kind: "boolean", read: readBoolean },
     { kind: "number", read: numberReader(OTHER[decimal]), note: `read with ${MARKS[OTHER[decimal]]}` },
     ...dates(yearFirst),
@@ -108,7 +110,7 @@ function wished(kind: NumericKind, habits: Habits): CellReader {
     };
   }
   if (kind === "boolean") return (text) => (text === "1" ? 1 : text === "0" ? 0 : readBoolean(text));
-  if (kind === "duration") return firstOf([length, minutesSeconds]);
+  if (kind === "duration") return firstOf([length, timeOfDay, minutesSeconds]);
   const whole = firstOf([
     readIsoDate,
     isoDatetime(habits.zone),

@@ -26,6 +26,9 @@ function clock(text: string): number {
   return hour <= 23 && minute <= 59 && second < 61 ? hour * 3600 + minute * 60 + second : Number.NaN;
 }
 
+/** `7:10 AM`: a time of day on twelve hours, as the length since midnight. */
+export const timeOfDay: TimeReader = (text) => (/[AaPp]\.?[Mm]\.?$/.test(text) ? clock(text) : Number.NaN);
+
 /** A date alone, and the same with a time behind it. */
 export interface DateReaders {
   date: TimeReader;

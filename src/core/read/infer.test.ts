@@ -61,6 +61,12 @@ describe("kinds of a column", () => {
 });
 
 describe("moments", () => {
+  test("a time of day on twelve hours is the length since midnight", () => {
+    const { column, report } = inferred(many(["7:10 AM", "12:05 am", "12:30 PM", "11:59:30 p.m."]));
+    expect(column.kind === "duration" && [...column.values].slice(0, 4)).toEqual([25800, 300, 45000, 86370]);
+    expect(report).toMatchObject({ kind: "duration", note: "times of day are lengths since midnight" });
+    expect(inferred(many(["13:10 AM", "0:05 PM"])).report.kind).toBe("text");
+  });
   test("a month stands for its first day, however it is written", () => {
     const first = Date.UTC(2024, 2, 1) / 1000;
     for (const text of ["2024-03", "2024/03", "03/2024", "3/2024", "Mar 2024", "March 2024", "mar-2024"]) {

@@ -130,6 +130,9 @@ charts:
       expect(found?.message).toMatch(/^"sort" says which axis is put in order: sort: \{y: "?-sum\(v\)"?\}$/);
       expect(errors(applyEdits(own, found?.fix?.edits ?? []))).toEqual([]);
     }
+    const [list] = errors(text("-v").replace("draw: bars", "draw: table"));
+    expect(list?.message).toMatch(/a step of that table makes: sort: \[-v\]$/);
+    expect(list?.fix).toBeUndefined();
   });
   test("a picture by its name in the trade is told by its mark", () => {
     const pie = first("charts: {a: {from: t, draw: Pie chart}}\n");

@@ -214,6 +214,10 @@ function namedKeys(found: Tree, span: Span): Finding | undefined {
 function sortOfAxis(found: Tree, span: Span, path: Path, source: SourceTree): Finding | undefined {
   const chart = at(source.tree, path.slice(0, -1));
   if (path.at(-1) !== "sort" || typeof found !== "string" || shapeOf(chart) !== "map") return undefined;
+  if (at(chart, ["draw"]) === "table") {
+    const message = `a list stands in the order of its table, which a step of that table makes: sort: [${found}]`;
+    return { code: "wrong-shape", severity: "error", message, span };
+  }
   const axis = ["x", "y"].find((name) => {
     const text = at(chart, [name]);
     return (
