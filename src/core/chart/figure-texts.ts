@@ -76,15 +76,14 @@ function sparkValues({ answer, all }: Answers, by: string | null | undefined): n
     .map((group) => numbers[group] as number);
 }
 
-/** From here on decimals of a large number say nothing that is read. */
+/** From here on decimals say nothing that is read. */
 const LARGE = 1000;
 
-/** A number that stands alone and large: thousands without decimals, unless its format says how it is written. */
-const largeNumber = (channel: Channel, value: number): string =>
-  writeNumber(
-    channel,
-    channel.kind === "number" && channel.format === undefined && Math.abs(value) >= LARGE ? Math.round(value) : value,
-  );
+/** A number that stands alone and large has no decimals, unless its format says how many. */
+function largeNumber(channel: Channel, value: number): string {
+  const isLarge = channel.kind === "number" && channel.format === undefined && Math.abs(value) >= LARGE;
+  return writeNumber(channel, isLarge ? Math.round(value) : value);
+}
 
 /** A figure as readers see it. */
 export function figureTexts(plan: FigurePlan, answer: Answer, all: Answer, group = 0): FigureTexts {
@@ -103,7 +102,7 @@ export function figureTexts(plan: FigurePlan, answer: Answer, all: Answer, group
   else {
     const size = largeNumber(channel, Math.abs(number - other));
     // A difference that is written as nothing is none, also where the last bits differ.
-    if (/^0(?:[.,:]0*)*$/.test(size)) texts.compare = `the same as ${what}`;
+    if (!/[1-9]/.test(size)) texts.compare = `the same as ${what}`;
     else
       texts.compare = `${size}${channel.unit ? ` ${channel.unit}` : ""} ${number > other ? "over" : "under"} ${what}`;
   }

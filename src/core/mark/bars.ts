@@ -91,20 +91,29 @@ function spans({ input, layer, values, ids, stage, base }: Drawing): (bar: numbe
       ? Math.min(scale.band * BESIDE.part, BESIDE.most * colorCount)
       : Math.min(scale.band * HALF.part, HALF.most);
     return (bar) => {
-      const [from, to] = [placeOf(bar) - half, placeOf(bar) + half];
-      if (!beside) return [from, to];
-      const step = (to - from) / colorCount;
-      const start = from + step * (base.color[bar] as number);
-      return [start, start + Math.max(1, step - 1)];
+      const span: [number, number] = [placeOf(bar) - half, placeOf(bar) + half];
+      return beside ? partOf(span, base.color[bar] as number, colorCount) : span;
     };
   }
   if (!edges) return (bar) => [placeOf(bar) - 1.5, placeOf(bar) + 1.5];
   return (bar) => {
     const ends = [placeOf(bar), scale.place(stretchEnd(edges, places[bar] as number))] as const;
     const [from, to] = [Math.min(...ends), Math.max(...ends)];
+    if (beside) {
+      // What stands together is parted from what stands in the next stretch.
+      const gap = ((to - from) * (1 - 2 * BESIDE.part)) / 2;
+      return partOf([from + gap, to - gap], base.color[bar] as number, colorCount);
+    }
     // A hairline of ground between neighbours, as long as there is room for it.
     return [from, to - from > 3 ? to - 1 : to];
   };
+}
+
+/** One of several equal parts of a span, with a hairline of ground behind it. */
+function partOf([from, to]: [number, number], part: number, count: number): [number, number] {
+  const step = (to - from) / count;
+  const start = from + step * part;
+  return [start, start + Math.max(1, step - 1)];
 }
 
 /** Distance of words from the end of their bar, in pixels. */

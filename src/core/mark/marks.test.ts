@@ -107,6 +107,16 @@ describe("bars beside one another", () => {
   });
 });
 
+test("bars beside one another in a bin or period never lie on one another", () => {
+  const bars = shapeIn(drawn("{from: t, draw: bars, x: by_month(d), y: mean(v), color: c}").drawn, Rects);
+  const spans = [...bars.x].map((from, at) => [from, from + (bars.width[at] as number)] as const);
+  expect(spans.length).toBeGreaterThan(2);
+  const sorted = [...spans].sort(([a], [b]) => a - b);
+  sorted.slice(1).forEach(([from], at) => {
+    expect(from).toBeGreaterThanOrEqual((sorted[at] as readonly [number, number])[1]);
+  });
+});
+
 describe("shaded points", () => {
   test("are as dark as rows lie there, and a picture of bounded size", () => {
     const rows = Array.from(

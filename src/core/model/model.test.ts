@@ -54,6 +54,14 @@ describe("figures say their number and its comparison in words", () => {
       "8 h | 6.75 h over min waited",
     );
   });
+  test("a difference of percents that is written as nothing, and thousands without decimals", () => {
+    const part = "mean(waited) / sum(waited)";
+    expect(figure(`{from: calls, draw: figure, value: ${part}, against: ${part}, format: ".1%"}`)).toMatch(
+      /^[\d.]+% {2}\| the same as /,
+    );
+    expect(figure("{from: calls, draw: figure, value: sum(waited) * 1000 / 7}")).toMatch(/^\d,\d{3} {2}\| $/);
+    expect(figure("{from: calls, draw: figure, value: sum(waited) / 7}")).toMatch(/^\d\.\d{3} {2}\| $/);
+  });
   test("a length of time, and nothing left", () => {
     expect(figure("{from: calls, draw: figure, value: sum(stay)}")).toBe("4:15:00  | ");
     expect(
