@@ -13,9 +13,12 @@ const inPlace = ({ ticks }: Scale): Tick[] => [...ticks].sort((a, b) => a.place 
 const areApart = (one: Tick, next: Tick): boolean =>
   next.place - one.place >= (textWidth(one.text, TEXT) + textWidth(next.text, TEXT)) / 2 + APART;
 
+/** Words over one another need no less than this, in pixels: their own height. */
+const LOWEST = 12;
+
 /** Words of an upright axis within a width: of categories every n-th where they would overlap. */
 export function uprightWords(scale: Scale, width: number): Tick[] {
-  const step = scale.type === "category" ? Math.max(1, Math.ceil(14 / scale.band)) : 1;
+  const step = scale.type === "category" ? Math.max(1, Math.ceil(LOWEST / scale.band)) : 1;
   const ticks = scale.ticks.filter((_, at) => at % step === 0);
   const texts = cutApart(
     ticks.map(({ text }) => text),
