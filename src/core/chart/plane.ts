@@ -138,8 +138,8 @@ function linesBelow({ input, grid, categories }: Plane): number {
   if (!categories.x || input.plan.axes.x?.hidden) return 1;
   const channel = channelOn(input, "x");
   const panel = (input.width - BESIDE - GAP * (grid.columns - 1)) / grid.columns;
-  const texts = categories.x.map(({ name }) => categoryText(name, channel));
-  return linesUnder(texts, panel / texts.length);
+  const textAt = (at: number) => categoryText(categories.x?.[at]?.name ?? null, channel);
+  return linesUnder(categories.x.length, textAt, panel / categories.x.length);
 }
 
 /** Over and under the plots: room for titles, and for words along the lower axis. */

@@ -5,19 +5,21 @@ import { cutApart, textWidth } from "../scene/text-width";
 import { TEXT } from "./axis-lines";
 import { levelWords, linesUnder } from "./tick-words";
 
+const linesOf = (texts: readonly string[], band: number) => linesUnder(texts.length, (at) => texts[at] as string, band);
+
 const written = (texts: string[], length: number, lines = 2) =>
   levelWords(categoryScale(texts, [0, length]), [0, length], lines).map(({ words }) => words.join("|"));
 
 describe("words under bands", () => {
   test("stand in two lines where they are too wide for one and can be parted", () => {
     const texts = ["Brook Street", "Carr Side", "Old Quarry"];
-    expect(linesUnder(texts, 50)).toBe(2);
+    expect(linesOf(texts, 50)).toBe(2);
     expect(written(texts, 150)).toEqual(["Brook|Street", "Carr Side", "Old|Quarry"]);
-    expect(linesUnder(texts, 100)).toBe(1);
+    expect(linesOf(texts, 100)).toBe(1);
     expect(written(texts, 300)).toEqual(texts);
-    expect(linesUnder(["Brookstreet", "Carrside"], 40)).toBe(1);
+    expect(linesOf(["Brookstreet", "Carrside"], 40)).toBe(1);
     // Hardly a letter would find room: then some stand whole.
-    expect(linesUnder(texts, 20)).toBe(1);
+    expect(linesOf(texts, 20)).toBe(1);
     expect(written(texts, 60)).toEqual(["Brook Street"]);
   });
   test("are parted where both lines are as equally long as can be", () => {
@@ -42,7 +44,7 @@ describe("words under bands", () => {
           const found = levelWords(
             categoryScale(texts, [0, length]),
             [0, length],
-            linesUnder(texts, length / texts.length),
+            linesOf(texts, length / texts.length),
           );
           const halves = found.map(({ words }) => Math.max(...words.map((line) => textWidth(line, TEXT))) / 2);
           found.forEach(({ place }, at) => {

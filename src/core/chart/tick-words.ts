@@ -97,10 +97,18 @@ const LEAST_ROOM = 26;
 const roomIn = (band: number) => band - 4;
 const isWide = (text: string, room: number) => textWidth(text, TEXT) > room;
 
-/** In how many lines the words under bands of a width stand best: in two where some are too wide and can be parted. */
-export function linesUnder(texts: readonly string[], band: number): 1 | 2 {
+/**
+ * In how many lines the words under bands of a width stand best: in two where some are too wide and can be parted.
+ * Of thousands of bands, which have no room, no text is asked for.
+ */
+export function linesUnder(count: number, textAt: (band: number) => string, band: number): 1 | 2 {
   const room = roomIn(band);
-  return room >= LEAST_ROOM && texts.some((text) => isWide(text, room) && parted(text).length > 1) ? 2 : 1;
+  if (room < LEAST_ROOM) return 1;
+  for (let at = 0; at < count; at++) {
+    const text = textAt(at);
+    if (isWide(text, room) && parted(text).length > 1) return 2;
+  }
+  return 1;
 }
 
 /** Words under bands that are too narrow for some of them: in two lines, and cut. */

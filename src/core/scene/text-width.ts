@@ -43,6 +43,7 @@ function cutInside(text: string, width: number, size: number): string {
 /** Texts cut to a width, of which those that would come out the same are cut in their middle: names stay apart. */
 export function cutApart(texts: readonly string[], width: number, size: number): string[] {
   const cut = texts.map((text) => cutText(text, width, size));
+  if (cut.every((short, at) => short === texts[at])) return cut;
   const from = new Map<string, Set<string>>();
   cut.forEach((short, at) => {
     from.set(short, (from.get(short) ?? new Set()).add(texts[at] as string));
