@@ -4,10 +4,7 @@ import type { Scale } from "../scale/scales";
 import type { Box, SceneLine, SceneText } from "../scene/scene";
 import { textWidth } from "../scene/text-width";
 import type { AxisPlan } from "./plan";
-import { levelWords, uprightWords } from "./tick-words";
-
-/** Size of the words at axes, in pixels. */
-export const TEXT = 12;
+import { LINE, levelWords, TEXT, uprightWords } from "./tick-words";
 
 /** Lines and words of axes as they gather for a scene. */
 export interface AxisInk {
@@ -35,9 +32,6 @@ const BENT_WORDS: Partial<Record<ScaleName, string>> = { log: "log", sqrt: "root
 export function widestTick(scale: Scale | undefined, axis: AxisPlan | undefined): number {
   return scale && !axis?.hidden ? Math.max(0, ...scale.ticks.map((tick) => textWidth(tick.text, TEXT))) : 0;
 }
-
-/** From one line of words to the next, in pixels. */
-export const LINE = 13;
 
 const half = (pixel: number) => Math.round(pixel) + 0.5;
 

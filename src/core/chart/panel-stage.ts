@@ -2,10 +2,11 @@ import type { Stage } from "../mark/mark";
 import { categoryText } from "../query/write";
 import type { Box } from "../scene/scene";
 import { cutText } from "../scene/text-width";
-import { type AxisInk, TEXT } from "./axis-lines";
+import type { AxisInk } from "./axis-lines";
 import { channelOn } from "./categories";
 import type { ChartInput } from "./inputs";
 import type { PanelPlace } from "./panels";
+import { TEXT } from "./tick-words";
 
 /** A panel before its layers are drawn: what each layer stands on, by its place. */
 export interface PanelStage {

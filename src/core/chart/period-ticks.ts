@@ -3,7 +3,7 @@ import { type Edges, stretchEnd } from "../query/interval";
 import type { Scale, Tick } from "../scale/scales";
 import { textWidth } from "../scene/text-width";
 import type { Grain } from "../table/calendar";
-import { TEXT } from "./axis-lines";
+import { TEXT } from "./tick-words";
 
 /** Pixels between the words of two periods side by side, and the height that words over one another need. */
 const GAP = 8;

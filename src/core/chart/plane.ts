@@ -11,11 +11,9 @@ import {
   axisTitle,
   gridAcross,
   gridUp,
-  LINE,
   lineBelow,
   lineLeft,
   lineRight,
-  TEXT,
   widestTick,
   wordsBelow,
   wordsLeft,
@@ -28,7 +26,7 @@ import { nameOver, type PanelStage } from "./panel-stage";
 import { inPanel, type PanelGrid } from "./panels";
 import { periodTicks } from "./period-ticks";
 import type { AxisPlan } from "./plan";
-import { linesUnder } from "./tick-words";
+import { LINE, linesUnder, TEXT } from "./tick-words";
 
 /** Most of the width that words at the left may take. */
 const MOST_LABEL = 0.4;

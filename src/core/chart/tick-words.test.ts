@@ -2,8 +2,7 @@ import fc from "fast-check";
 import { describe, expect, test } from "vitest";
 import { categoryScale } from "../scale/scales";
 import { cutApart, textWidth } from "../scene/text-width";
-import { TEXT } from "./axis-lines";
-import { levelWords, linesUnder } from "./tick-words";
+import { levelWords, linesUnder, TEXT } from "./tick-words";
 
 const linesOf = (texts: readonly string[], band: number) => linesUnder(texts.length, (at) => texts[at] as string, band);
 
@@ -28,6 +27,8 @@ describe("words under bands", () => {
   test("reach beyond their band where those beside them leave room", () => {
     expect(written(["a", "Westfoldings", "b"], 150)).toEqual(["a", "Westfoldings", "b"]);
     expect(written(["Brook Street", "Westfoldings", "Carr Side"], 150)[1]).toMatch(/…$/);
+    // At the edge of the plot it would be moved towards its neighbour.
+    expect(written(["a", "bb", "Westfoldings"], 150)[2]).toMatch(/…$/);
   });
   test("that are cut stay apart", () => {
     const [first, second] = written(["Harbourmasters-north", "Harbourmasters-south"], 90, 1);

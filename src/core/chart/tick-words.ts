@@ -1,8 +1,13 @@
 import type { Scale, Tick } from "../scale/scales";
 import { cutApart, cutText, textWidth } from "../scene/text-width";
-import { TEXT } from "./axis-lines";
 
 /** Words beside an axis: which of its ticks are written, and as what, where there is little room. */
+
+/** Size of the words at axes, in pixels. */
+export const TEXT = 12;
+
+/** From one line of words to the next, in pixels. */
+export const LINE = 13;
 
 /** Pixels between words side by side. */
 const APART = 6;
@@ -47,25 +52,26 @@ export function levelWords(scale: Scale, [left, right]: [number, number], lines:
   const texts = ordered.map(({ text }) => text);
   if (room < LEAST_ROOM || !texts.some((text) => isWide(text, room)))
     return inOneLine(everyNthBand(ordered.map(held), scale.band));
-  return besideOthers(withinBands(texts, room, lines), texts, scale.band).map((words, at) => {
-    const text = words.reduce((wide, line) => (textWidth(line, TEXT) > textWidth(wide, TEXT) ? line : wide), "");
-    return { place: held({ ...(ordered[at] as Tick), text }).place, words };
-  });
+  return besideOthers(withinBands(texts, room, lines), ordered, held);
 }
 
-const widthOf = (words: readonly string[] | undefined) =>
-  Math.max(0, ...(words ?? []).map((line) => textWidth(line, TEXT)));
+const widestOf = (lines: readonly string[]): string =>
+  lines.reduce((widest, line) => (textWidth(line, TEXT) > textWidth(widest, TEXT) ? line : widest), "");
 
-/** Words that were cut stand whole where those at their sides leave them room. */
-function besideOthers(all: readonly string[][], texts: readonly string[], band: number): string[][] {
-  const kept: string[][] = [];
-  for (const [at, words] of all.entries()) {
-    const text = texts[at] as string;
-    const isCut = words.length === 1 && words[0] !== text;
-    const widest = Math.max(widthOf(kept[at - 1]), widthOf(all[at + 1]));
-    kept.push(isCut && (textWidth(text, TEXT) + widest) / 2 + APART <= band ? [text] : words);
-  }
-  return kept;
+/** Words under their bands, of which those that were cut stand whole where those at their sides leave them room. */
+function besideOthers(all: readonly string[][], ticks: readonly Tick[], held: (tick: Tick) => Tick): TickWords[] {
+  const kept = [...all];
+  const placed = (at: number) => held({ ...(ticks[at] as Tick), text: widestOf(kept[at] as string[]) });
+  ticks.forEach(({ text }, at) => {
+    const words = all[at] as string[];
+    if (words.length > 1 || words[0] === text) return;
+    kept[at] = [text];
+    const isRoomy = [at, at + 1].every(
+      (next) => !kept[next - 1] || !kept[next] || areApart(placed(next - 1), placed(next)),
+    );
+    if (!isRoomy) kept[at] = words;
+  });
+  return kept.map((words, at) => ({ place: placed(at).place, words }));
 }
 
 /** Ticks so far apart that their words do not touch. */
