@@ -73,7 +73,9 @@ describe("ticks of numbers", () => {
     const of = (value: number, more: object = {}) => ticks(value, value, { whole: true, ...more });
     expect(of(2018, { columnFormat: "d" })).toEqual(["2017", "2018", "2019"]);
     expect(of(7, { nice: false })).toEqual(["6", "7", "8"]);
-    expect(of(400)).toContain("0");
+    expect(of(400)).toEqual(["0", "100", "200", "300", "400", "500"]);
+    expect(of(5)).toEqual(["0", "1", "2", "3", "4", "5", "6"]);
+    expect(of(0)).toEqual(["0", "1"]);
   });
   test("of a log axis stand at whole decades, or between where there are few", () => {
     const log = (low: number, high: number) => ticks(low, high, { scale: "log", nice: false });

@@ -115,10 +115,10 @@ export function continuousScale({
   if (low === high) {
     // Whole numbers without thousands name years and the like: those beside it say more than zero does.
     const isNamed = whole && (!nice || (writing.format ?? writing.columnFormat) === "d");
-    if (isNamed) tickCount = wholeCount(low - 1, low + 1, wanted);
     const room = scale === "time" ? DAY : isNamed ? 2 : Math.abs(low) || 1;
     const fromZero = low >= 0 && scale === "linear" && nice && !isNamed;
     [low, high] = fromZero ? [0, low * 1.1 || 1] : [low - room / 2, high + room / 2];
+    if (whole) tickCount = wholeCount(low, high, wanted);
   }
   if (scale === "linear") [low, high, tickCount] = fewTicks(kind, [low, high], tickCount, nice);
   const [from, to] = range;
