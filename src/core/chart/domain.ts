@@ -81,7 +81,7 @@ function stretchOf(
   name: AxisName,
   among?: (answer: Answer) => Int32Array,
 ) {
-  const answer = range === "all" ? all : range === "left" ? left : controls;
+  const answer = range === "default" ? controls : range === "left" ? left : all;
   return filledStarts(answer, name, among?.(answer));
 }
 

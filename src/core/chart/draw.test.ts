@@ -150,6 +150,8 @@ describe("axes of bins and periods", () => {
     const stays = months(", axes: {x: {range: all}}", pick("b"));
     expect(stays.ends).toEqual(["2024-01-01", "2024-05-01"]);
     expect(stays.rows).toHaveLength(4);
+    // Nor does an axis close whose ends are given: what lies between them is zero.
+    expect(months(", axes: {x: {range: [1704067200, 1717200000]}}", pick("b")).rows).toHaveLength(4);
   });
   test("stay under a brush, which leaves zeros", () => {
     const brushed = months("", (model) => model.engine.select("far", { x: [4.5, 6] }));

@@ -52,4 +52,7 @@ test.each([
   expect(offered(mended)).toEqual([]);
   const column = compileText(mended, { "t.csv": csv }).tables.get("t")?.columns.get("cost");
   expect(column?.kind === "number" && [...column.values]).toEqual(amounts);
+  // Of several files that are one table it is offered as well.
+  const { findings } = compileText(text.replace("read: t.csv", 'read: "t-*.csv"'), { "t-1.csv": csv, "t-2.csv": csv });
+  expect(findings.map(({ code }) => code)).toContain("thousands-as-decimals");
 });

@@ -81,6 +81,7 @@ function mergedReport(
     for (const example of report?.examples ?? [])
       if (merged.examples.length < MOST_EXAMPLES) merged.examples.push({ ...example, row: example.row + before });
     if (report?.note && !merged.note) merged.note = report.note;
+    if (report?.thousands && !merged.thousands) merged.thousands = report.thousands;
     before += rows[file] as number;
   });
   return merged;
