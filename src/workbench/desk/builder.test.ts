@@ -139,4 +139,36 @@ describe("compiling what is written", () => {
     asked()[1]?.answer();
     await expect.poll(() => done).toEqual(["2"]);
   });
+
+  it("says that the viewer could not be fetched, and starts anew at the next change", async () => {
+    let lost = true;
+    const words: (string | undefined)[] = [];
+    const own = new Builder(
+      async () => {
+        if (lost) throw new Error("/demo/viewer.json could not be read (503)");
+        return { core: "", parts: {}, needs: {} };
+      },
+      async () => undefined,
+      { done: () => undefined, problem: (problem) => words.push(problem), working: () => undefined },
+    );
+    own.ask(job("1"));
+    await expect.poll(() => words).toEqual([expect.stringContaining("The compiler stopped")]);
+    expect(started[0]?.stopped).toBe(true);
+    lost = false;
+    own.ask(job("2"));
+    await expect.poll(() => asked(1).map(({ text }) => text)).toEqual(["2"]);
+  });
+
+  it("can be stopped before it has started", async () => {
+    const own = new Builder(
+      () => (started.length === 1 ? new Promise(() => undefined) : Promise.resolve({ core: "", parts: {}, needs: {} })),
+      async () => undefined,
+      { done: () => undefined, problem: () => undefined, working: () => undefined },
+    );
+    own.ask(job("1"));
+    await expect.poll(() => started.length).toBe(1);
+    own.stop();
+    own.ask(job("2"));
+    await expect.poll(() => asked(1).map(({ text }) => text)).toEqual(["2"]);
+  });
 });

@@ -86,7 +86,7 @@ export class Builder {
   }
 
   private async compile(job: Job): Promise<BuildReply> {
-    const compiler = this.compiler ?? (await this.start());
+    const compiler = this.starting ? await this.starting : (this.compiler ?? (await this.start()));
     for (const [, hash] of job.files) {
       if (this.given.has(hash)) continue;
       const bytes = await this.bytesOf(hash);
@@ -99,27 +99,36 @@ export class Builder {
 
   /** One start at a time: a report that is opened while the first is starting waits for the same compiler. */
   private start(): Promise<Compiler> {
-    this.starting ??= this.launch().finally(() => {
-      this.starting = undefined;
+    if (this.starting) return this.starting;
+    const starting = this.launch().finally(() => {
+      if (this.starting === starting) this.starting = undefined;
     });
-    return this.starting;
+    this.starting = starting;
+    return starting;
   }
 
+  /** The worker loads its own script while the viewer is on its way. */
   private async launch(): Promise<Compiler> {
-    const script = await this.viewer();
     const compiler = startCompiler(
       (progress) => this.told.working(progress),
       () => this.died(),
     );
     this.compiler = compiler;
     this.given = new Set();
-    await compiler.call.open(script);
+    try {
+      await compiler.call.open(await this.viewer());
+    } catch (fault) {
+      compiler.stop();
+      if (this.compiler === compiler) this.compiler = undefined;
+      throw fault;
+    }
     return compiler;
   }
 
   private died() {
     const job = this.wanted ?? this.running;
     this.compiler = undefined;
+    this.starting = undefined;
     this.running = undefined;
     this.deaths += 1;
     if (this.deaths > MOST_DEATHS) {
@@ -139,6 +148,8 @@ export class Builder {
   stop() {
     this.compiler?.stop();
     this.compiler = undefined;
+    // A start that is cut off is never answered.
+    this.starting = undefined;
     this.wanted = undefined;
     this.running = undefined;
     this.told.working(undefined);
