@@ -4,7 +4,7 @@ import type { Scale } from "../scale/scales";
 import type { Box, SceneLine, SceneText } from "../scene/scene";
 import { textWidth } from "../scene/text-width";
 import type { AxisPlan } from "./plan";
-import { LINE, levelWords, TEXT, uprightWords } from "./tick-words";
+import { LINE, levelWords, slantedWords, TEXT, uprightWords, type WordsUnder } from "./tick-words";
 
 /** Lines and words of axes as they gather for a scene. */
 export interface AxisInk {
@@ -79,21 +79,21 @@ export function wordsRight(ink: AxisInk, scale: Scale, plot: Box, room: number) 
 /** How far words under a panel may reach over its edge before they meet those of the next one, in pixels. */
 const OVER_PANEL = 5;
 
-/** Words of a level axis under a plot, in so many lines, within the chart's width; of one of several within its own. */
-export function wordsBelow(ink: AxisInk, scale: Scale, plot: Box, width: number, lines: number, isPanel = false) {
+/** Words of a level axis under a plot, within the chart's width; of one of several within its own. */
+export function wordsBelow(ink: AxisInk, scale: Scale, plot: Box, width: number, under: WordsUnder, isPanel = false) {
+  const bottom = plot.y + plot.height;
+  const common = { size: TEXT, paint: paintOfWords(scale) };
+  if (under.slant !== undefined) {
+    for (const { place, text } of slantedWords(scale, under.slant))
+      ink.texts.push({ ...common, x: place + 4, y: bottom + 13, text, anchor: "end", slanted: true });
+    return;
+  }
   const [left, right] = isPanel
     ? [Math.max(0, plot.x - OVER_PANEL), Math.min(width, plot.x + plot.width + OVER_PANEL)]
     : [0, width];
-  for (const { place, words } of levelWords(scale, [left, right], lines))
+  for (const { place, words } of levelWords(scale, [left, right], under.lines))
     for (const [line, text] of words.entries())
-      ink.texts.push({
-        x: place,
-        y: plot.y + plot.height + 17 + line * LINE,
-        text,
-        size: TEXT,
-        paint: paintOfWords(scale),
-        anchor: "middle",
-      });
+      ink.texts.push({ ...common, x: place, y: bottom + 17 + line * LINE, text, anchor: "middle" });
 }
 
 export function lineBelow(ink: AxisInk, plot: Box) {

@@ -26,7 +26,7 @@ import { nameOver, type PanelStage } from "./panel-stage";
 import { inPanel, type PanelGrid } from "./panels";
 import { periodTicks } from "./period-ticks";
 import type { AxisPlan } from "./plan";
-import { LINE, linesUnder, TEXT } from "./tick-words";
+import { LINE, TEXT, type WordsUnder, wordsUnder } from "./tick-words";
 
 /** Most of the width that words at the left may take. */
 const MOST_LABEL = 0.4;
@@ -35,8 +35,8 @@ const GAP = 18;
 const PANEL_HEAD = 18;
 
 interface Room {
-  /** Lines of words under the plots. */
-  lines: number;
+  /** How words stand under the plots. */
+  under: WordsUnder;
   top: number;
   bottom: number;
   left: number;
@@ -131,13 +131,17 @@ const withinPanel = ({ grid, isNamed, shares }: Plane, at: number, axis: "x" | "
 /** About what stands beside plots, in pixels: how wide they are is known only with the words of upright axes. */
 const BESIDE = 60;
 
-/** In how many lines the words under the plots stand. */
-function linesBelow({ input, grid, categories }: Plane): number {
-  if (!categories.x || input.plan.axes.x?.hidden) return 1;
+/** Most of the height that slanted words may take. */
+const MOST_SLANTED = 0.3;
+
+/** How the words under the plots stand. */
+function wordsBelowPlots({ input, grid, categories }: Plane): WordsUnder {
+  if (!categories.x || input.plan.axes.x?.hidden) return { lines: 1 };
   const channel = channelOn(input, "x");
   const panel = (input.width - BESIDE - GAP * (grid.columns - 1)) / grid.columns;
   const textAt = (at: number) => categoryText(categories.x?.[at]?.name ?? null, channel);
-  return linesUnder(categories.x.length, textAt, panel / categories.x.length);
+  const { length } = categories.x;
+  return wordsUnder(length, textAt, panel / length, input.height * MOST_SLANTED);
 }
 
 /** Over and under the plots: room for titles, and for words along the lower axis. */
@@ -145,10 +149,11 @@ function roomAlong(plane: Plane): Room {
   const { input, titles } = plane;
   const { plan } = input;
   const { x } = plan.axes;
-  const lines = linesBelow(plane);
-  const bottom = (x && !x.hidden ? 22 + (lines - 1) * LINE : 4) + (titles.x ? 16 : 0);
+  const under = wordsBelowPlots(plane);
+  const words = under.slant === undefined ? 22 + (under.lines - 1) * LINE : under.slant + 8;
+  const bottom = (x && !x.hidden ? words : 4) + (titles.x ? 16 : 0);
   return {
-    lines,
+    under,
     top: Math.max(titles.y || titles.y2 ? 22 : 8, plan.margin?.top ?? 0),
     bottom: Math.max(bottom, plan.margin?.bottom ?? 0),
     left: 0,
@@ -273,7 +278,7 @@ function drawAxes(input: ChartInput, stage: Stage, ink: AxisInk, { room, hasWord
   }
   if (x && xAxis && !xAxis.hidden) {
     gridUp(ink, xAxis, x, plot);
-    if (isLowest) wordsBelow(ink, x, plot, input.width, room.lines, input.plan.panels !== undefined);
+    if (isLowest) wordsBelow(ink, x, plot, input.width, room.under, input.plan.panels !== undefined);
     if (input.plan.along === "x" || !y) lineBelow(ink, plot);
   }
   if (input.plan.along === "y" && y) (yAxis?.side === "right" ? lineRight : lineLeft)(ink, plot);

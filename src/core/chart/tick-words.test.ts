@@ -2,9 +2,11 @@ import fc from "fast-check";
 import { describe, expect, test } from "vitest";
 import { categoryScale } from "../scale/scales";
 import { cutApart, textWidth } from "../scene/text-width";
-import { levelWords, linesUnder, TEXT } from "./tick-words";
+import { levelWords, slantedWords, TEXT, wordsUnder } from "./tick-words";
 
-const linesOf = (texts: readonly string[], band: number) => linesUnder(texts.length, (at) => texts[at] as string, band);
+const under = (texts: readonly string[], band: number, deepest = 0) =>
+  wordsUnder(texts.length, (at) => texts[at] as string, band, deepest);
+const linesOf = (texts: readonly string[], band: number) => under(texts, band).lines;
 
 const written = (texts: string[], length: number, lines = 2) =>
   levelWords(categoryScale(texts, [0, length]), [0, length], lines).map(({ words }) => words.join("|"));
@@ -34,6 +36,32 @@ describe("words under bands", () => {
     const [first, second] = written(["Harbourmasters-north", "Harbourmasters-south"], 90, 1);
     expect(first).not.toBe(second);
     expect(first).toMatch(/^H.*….*h$/);
+  });
+  test("are slanted where names would be cut or left out, and there is room below", () => {
+    const names = ["A. Marsh", "B. Quill", "C. Thorne", "D. Yarrow", "E. Winnow"];
+    expect(under(names, 20, 100).slant).toBeCloseTo(
+      Math.max(...names.map((name) => textWidth(name, TEXT))) * Math.SQRT1_2 + 8,
+    );
+    // Too little room below, or none between them.
+    expect(under(names, 20, 30)).toEqual({ lines: 1 });
+    expect(under(names, 16, 100)).toEqual({ lines: 1 });
+    // Whole names stand level, in two lines where that makes them whole.
+    expect(under(names, 60, 100)).toEqual({ lines: 1 });
+    expect(under(names, 50, 100)).toEqual({ lines: 2 });
+    expect(under(["Westfoldings", "Harbourmasters"], 50, 100).slant).toBeDefined();
+    // What lies between two years is known.
+    expect(under(["2019", "2020", "2021", "2022"], 20, 100)).toEqual({ lines: 1 });
+  });
+  test("that are slanted all stand, end at their bands, and leave the chart neither below nor at its left", () => {
+    const texts = ["Westfoldings-on-the-water", "Westfoldings", "B. Quill"];
+    const scale = categoryScale(texts, [20, 80]);
+    const found = slantedWords(scale, 60);
+    expect(found.map(({ place }) => place)).toEqual([30, 50, 70]);
+    found.forEach(({ place, text }) => {
+      expect(textWidth(text, TEXT) * Math.SQRT1_2).toBeLessThanOrEqual(Math.min(place, 60) + 1e-9);
+    });
+    expect(found.map(({ text }) => text)[2]).toBe("B. Quill");
+    expect(new Set(found.map(({ text }) => text)).size).toBe(3);
   });
   const word = fc.stringMatching(/^[A-Z][a-z]{0,9}( [A-Z][a-z]{0,9})?$/);
   test("never touch one another, nor leave the plot", () => {

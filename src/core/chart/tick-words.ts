@@ -1,4 +1,4 @@
-import type { Scale, Tick } from "../scale/scales";
+import { categoryScale, type Scale, type Tick } from "../scale/scales";
 import { cutApart, cutText, textWidth } from "../scene/text-width";
 
 /** Words beside an axis: which of its ticks are written, and as what, where there is little room. */
@@ -103,18 +103,53 @@ const LEAST_ROOM = 26;
 const roomIn = (band: number) => band - 4;
 const isWide = (text: string, room: number) => textWidth(text, TEXT) > room;
 
+/** How words stand under the bands of a level axis. */
+export interface WordsUnder {
+  lines: 1 | 2;
+  /** Where they are slanted: how far down they may reach from their line, in pixels. */
+  slant?: number;
+}
+
 /**
- * In how many lines the words under bands of a width stand best: in two where some are too wide and can be parted.
- * Of thousands of bands, which have no room, no text is asked for.
+ * How words stand best under so many bands of a width: in two lines where some are too wide and can be parted,
+ * slanted where names would still be cut or left out. Of bands that are too narrow for slanted words no text is
+ * asked for: there may be thousands. `deepest` is how far down slanted words may reach, in pixels.
  */
-export function linesUnder(count: number, textAt: (band: number) => string, band: number): 1 | 2 {
+export function wordsUnder(count: number, textAt: (band: number) => string, band: number, deepest: number): WordsUnder {
+  if (band < SLANTED_APART) return { lines: 1 };
+  const texts = Array.from({ length: count }, (_, at) => textAt(at));
   const room = roomIn(band);
-  if (room < LEAST_ROOM) return 1;
-  for (let at = 0; at < count; at++) {
-    const text = textAt(at);
-    if (isWide(text, room) && parted(text).length > 1) return 2;
-  }
-  return 1;
+  const lines = room >= LEAST_ROOM && texts.some((text) => isWide(text, room) && parted(text).length > 1) ? 2 : 1;
+  if (deepest < LEAST_DEPTH || texts.every(isInARow)) return { lines };
+  const length = count * band;
+  const level = levelWords(categoryScale(texts, [0, length]), [0, length], lines);
+  const isWhole =
+    level.length === count && level.every(({ words }, at) => bare(words.join("")) === bare(texts[at] ?? ""));
+  if (isWhole) return { lines };
+  return { lines: 1, slant: Math.min(deepest, Math.max(...texts.map((text) => textWidth(text, TEXT))) * DIAGONAL + 8) };
+}
+
+/** Between the lines of slanted words, along the axis, in pixels. */
+const SLANTED_APART = 17;
+/** Slanted words with less room than this would say nothing. */
+const LEAST_DEPTH = 40;
+/** What a slanted length takes along and down. */
+const DIAGONAL = Math.SQRT1_2;
+
+/** A number or a date: of those the ones between can be told from their neighbours. */
+const isInARow = (text: string) => /^\W*\d/.test(text);
+const bare = (text: string) => text.replace(/\s+/g, "");
+
+/** Slanted words that end at their bands, cut to `depth` and to what is left of the chart at their left, in pixels. */
+export function slantedWords(scale: Scale, depth: number): Tick[] {
+  const step = scale.type === "category" ? Math.max(1, Math.ceil(SLANTED_APART / scale.band)) : 1;
+  const ticks = inPlace(scale).filter((_, at) => at % step === 0);
+  const texts = cutApart(
+    ticks.map(({ text }) => text),
+    (depth - 8) / DIAGONAL,
+    TEXT,
+  );
+  return ticks.map((tick, at) => ({ ...tick, text: cutText(texts[at] as string, tick.place / DIAGONAL, TEXT) }));
 }
 
 /** Words under bands that are too narrow for some of them: in two lines, and cut. */

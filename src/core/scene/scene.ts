@@ -20,6 +20,8 @@ export interface SceneText {
   paint: Paint;
   anchor?: "start" | "middle" | "end";
   bold?: boolean;
+  /** Rises by 45 degrees to its end, about the place it stands at. */
+  slanted?: boolean;
 }
 
 export interface SceneLine {

@@ -40,7 +40,7 @@ export function frontSvg(scene: Scene, ground: Ground): string {
   const texts = scene.texts
     .map(
       (part) =>
-        `<text x="${px(part.x)}" y="${px(part.y)}" font-size="${part.size}" fill="${color(part.paint, ground)}"${part.anchor && part.anchor !== "start" ? ` text-anchor="${part.anchor}"` : ""}${part.bold ? ' font-weight="600"' : ""}>${escapeText(part.text)}</text>`,
+        `<text x="${px(part.x)}" y="${px(part.y)}" font-size="${part.size}" fill="${color(part.paint, ground)}"${part.anchor && part.anchor !== "start" ? ` text-anchor="${part.anchor}"` : ""}${part.bold ? ' font-weight="600"' : ""}${part.slanted ? ` transform="rotate(-45 ${px(part.x)} ${px(part.y)})"` : ""}>${escapeText(part.text)}</text>`,
     )
     .join("");
   const message = scene.message
