@@ -101,6 +101,9 @@ export function withinStretch({ plan }: ChartInput, layer: LayerInput, answer: A
   return ids.every(isOn) ? ids : ids.filter((id) => isOn(id) || answer.counts[id]);
 }
 
+/** The part of a logarithmic axis that lies under the least length. */
+const UNDER_LEAST = 0.06;
+
 /** Both ends of the values on a continuous axis, of all groups or those that `within` leaves. */
 export function axisDomain(
   input: ChartInput,
@@ -158,5 +161,7 @@ export function axisDomain(
     }
   }
   if (axis.fromZero && axis.scale !== "log") take(0);
+  // Lengths begin below the least of them, which would be none otherwise.
+  if (axis.fromZero && axis.scale === "log" && low < high) low /= Math.max(1.5, (high / low) ** UNDER_LEAST);
   return low <= high ? [low, high] : axis.scale === "time" ? [0, 86400] : [0, 1];
 }

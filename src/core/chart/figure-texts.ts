@@ -1,5 +1,6 @@
 import { writer } from "../formula/format";
 import { type Formula, partsOf } from "../formula/tree";
+import { formatAlone } from "../query/aligned";
 import type { Answer } from "../query/answer";
 import { categoriesOf, nameAt } from "../query/categories";
 import type { Channel } from "../query/query";
@@ -78,11 +79,17 @@ function sparkValues({ answer, all }: Answers, by: string | null | undefined): n
 
 /** From here on decimals say nothing that is read. */
 const LARGE = 1000;
+const USUAL = ",.3~f";
 
-/** A number that stands alone and large has no decimals, unless its format says how many. */
-function largeNumber(channel: Channel, value: number): string {
-  const isLarge = channel.kind === "number" && channel.format === undefined && Math.abs(value) >= LARGE;
-  return writeNumber(channel, isLarge ? Math.round(value) : value);
+/**
+ * A number that stands alone: of a result as much as is read, unless its format says how many decimals. What it
+ * differs from another by has the decimals of the number itself.
+ */
+function aloneText(channel: Channel, value: number, of?: number): string {
+  if (channel.kind !== "number" || channel.format !== undefined) return writeNumber(channel, value);
+  if (Math.abs(value) >= LARGE) return writeNumber(channel, Math.round(value));
+  const format = formatAlone(of ?? value) ?? (of === undefined ? undefined : USUAL);
+  return writeNumber(format === undefined ? channel : { ...channel, format }, value);
 }
 
 /** A figure as readers see it. */
@@ -91,7 +98,7 @@ export function figureTexts(plan: FigurePlan, answer: Answer, all: Answer, group
   const channel = plan.query.channels.value as Channel;
   const column = values.get("value") as Column;
   const number = column.kind === "text" ? Number.NaN : (column.values[group] as number);
-  const value = column.kind === "text" ? writeAt(channel, column, group) : largeNumber(channel, number);
+  const value = column.kind === "text" ? writeAt(channel, column, group) : aloneText(channel, number);
   const texts: FigureTexts = { value, unit: channel.unit ?? "", compare: "", number };
   const against = plan.query.channels.against;
   const other = values.numbers("against")?.[group];
@@ -100,7 +107,7 @@ export function figureTexts(plan: FigurePlan, answer: Answer, all: Answer, group
   if (plan.compare === "percent")
     texts.compare = other === 0 ? "" : `${percentText(number / other).replace("%", " %")} of ${what}`;
   else {
-    const size = largeNumber(channel, Math.abs(number - other));
+    const size = aloneText(channel, Math.abs(number - other), number);
     // A difference that is written as nothing is none, also where the last bits differ.
     if (!/[1-9]/.test(size)) texts.compare = `the same as ${what}`;
     else

@@ -43,6 +43,15 @@ describe("a legend", () => {
     const [, hundred, most] = keys.sizes?.marks ?? [];
     expect((most?.radius ?? 0) ** 2 / (hundred?.radius ?? 1) ** 2).toBeCloseTo(5, 9);
   });
+  test("writes large and tiny values short, as axes do", () => {
+    const texts = (chart: string) =>
+      legendItems(keysOf(chart).keys, "light").map(({ before, after }) => [before, after]);
+    const large = "{from: t, draw: points, x: x, y: change, size: people * 1e9}";
+    expect(texts(large).map(([, after]) => after)).toEqual(["20G", "100G", "500G"]);
+    expect(texts("{from: t, draw: points, x: x, y: change, color: people * 1e9}")[0]?.[1]).toBe("1T");
+    const [tiny] = texts("{from: t, draw: points, x: x, y: change, color: people / 1e9}");
+    expect(tiny?.map((text) => text?.split(" ").at(-1))).toEqual(["4e-8", "0.000001"]);
+  });
   test("says what symbols mean; one that says the same as a colour stands in its entry", () => {
     const apart = keysOf("{from: t, draw: points, x: x, y: change, symbol: side}");
     expect(legendItems(apart.keys, "light").map(({ after, entry }) => [after, entry])).toEqual([

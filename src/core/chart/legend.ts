@@ -1,4 +1,5 @@
 import { categoryText, withUnit, writeNumber } from "../query/write";
+import { LARGE, TINY } from "../scale/tick-text";
 import { escapeAttribute, escapeText } from "../scene/escape";
 import { SYMBOLS } from "../scene/shapes/symbols";
 import { textWidth } from "../scene/text-width";
@@ -62,12 +63,15 @@ export function legendItems(keys: LegendKeys, ground: Ground): LegendItem[] {
       items.push({ entry, picture, width: 10, height: 10, after: categoryText(name, colorChannel) });
     });
   if (color?.type === "ramp" && colorChannel) items.push(rampItem(color, colorChannel, ground));
+  const isPlain = sizes?.channel.kind === "number" && sizes.channel.format === undefined;
+  const short = isPlain ? inShort(Math.max(...sizes.marks.map(({ value }) => Math.abs(value)))) : undefined;
   sizes?.marks.forEach(({ value, radius }, at) => {
     const side = Math.ceil(radius * 2) + 1;
     const { label, unit } = sizes.channel;
+    const channel = short === undefined ? sizes.channel : { ...sizes.channel, format: short };
     const picture = `<circle cx="${side / 2}" cy="${side / 2}" r="${radius.toFixed(2)}" fill="none" stroke="${plain}"/>`;
     const before = at > 0 ? { joined: true as const } : { before: withUnit(label, unit) };
-    items.push({ ...before, picture, width: side, height: side, after: writeNumber(sizes.channel, value) });
+    items.push({ ...before, picture, width: side, height: side, after: writeNumber(channel, value) });
   });
   if (symbols && !bothSay)
     symbols.names.forEach((name, place) => {
@@ -92,12 +96,16 @@ function rampItem(color: ColorRamp, channel: NonNullable<LegendKeys["colorChanne
   return { before: `${channel.label} ${low}`, picture, width, height: 10, after: `${high}${unit}` };
 }
 
+/** How numbers up to a size are written where there is no room for them: as at axes. */
+const inShort = (largest: number) => (largest >= LARGE ? ".3~s" : undefined);
+
 /** The ends of a ramp in words, no finer than can be told apart on it. */
 function rampEnds({ low, high }: ColorRamp, channel: NonNullable<LegendKeys["colorChannel"]>): [string, string] {
   const range = high - low;
   const isPlain = channel.kind === "number" && channel.format === undefined && range > 0;
   const digits = isPlain ? Math.max(0, Math.min(6, 1 - Math.floor(Math.log10(range)))) : 0;
-  const own = isPlain ? { ...channel, format: `,.${digits}~f` } : channel;
+  const usual = range < TINY ? ".3~g" : `,.${digits}~f`;
+  const own = isPlain ? { ...channel, format: inShort(Math.max(Math.abs(low), Math.abs(high))) ?? usual } : channel;
   return [writeNumber(own, low), writeNumber(own, high)];
 }
 

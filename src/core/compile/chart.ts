@@ -22,6 +22,7 @@ import type { BuiltTable, Compiling } from "./compiling";
 import { optionFormula, readLayer } from "./layer";
 import { type Place, wrongAt } from "./piece-place";
 import { checkSeveralRows } from "./several-rows";
+import { asList } from "./step-place";
 import { warnEmptyStretches } from "./stretches";
 import { unknownTable } from "./unknown-table";
 import { boundsOf, worldTable } from "./world";
@@ -187,12 +188,14 @@ function readMap(
   }
   if (stage !== "map") return undefined;
   const under: MapPlan["under"] = [];
-  for (const [at, name] of (map?.under ?? []).entries()) {
+  const names = map?.under ?? [];
+  for (const [at, name] of asList(names).entries()) {
+    const placeOf = [...path, "under", ...(Array.isArray(names) ? [at] : [])];
     const built = name === "world" ? worldOf(place.compiling, layers) : place.compiling.tables.get(name);
     const column = built && [...built.table.columns].find(([, one]) => one.kind === "text" && one.place)?.[0];
-    if (!built) unknownTable(place.compiling, [...path, "under", at], name, place.name);
+    if (!built) unknownTable(place.compiling, placeOf, name, place.name);
     else if (column === undefined)
-      wrongAt(place, [...path, "under", at], "wrong-kind", `${name} has no column of places to lie under the map`);
+      wrongAt(place, placeOf, "wrong-kind", `${name} has no column of places to lie under the map`);
     if (!built || column === undefined) return null;
     place.compiling.used.add(`tables.${built.name}`);
     const checked = { formula: { type: "column", name: column } as const, kind: "place" as const };

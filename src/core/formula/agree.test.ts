@@ -151,6 +151,11 @@ describe("formats", () => {
     const moment = Date.parse("2025-03-03T09:05Z") / 1000;
     expect(writer("number")(1234.5678)).toBe("1,234.568");
     expect(writer("number")(-2)).toBe("−2");
+    expect(writer("number")(0)).toBe("0");
+    // Something is left of what is small, and what is huge can be read.
+    expect(writer("number")(0.00426)).toBe("0.00426");
+    expect(writer("number")(-1.234e-9)).toBe("−1.23e-9");
+    expect(writer("number")(8.1149e17)).toBe("8.115e+17");
     expect(writer("date")(moment)).toBe("3 Mar 2025");
     expect(writer("datetime")(moment)).toBe("3 Mar 2025 09:05");
     expect(writer("duration")(3725)).toBe("1:02:05");

@@ -15,8 +15,21 @@ export function writeDuration(seconds: number): string {
   return seconds < 0 && whole > 0 ? `-${text}` : text;
 }
 
+/** Numbers from here on, and below this, are written with three or four digits that count. */
+const HUGE = 1e15;
+const SMALL = 0.01;
+
+/** A number of which nothing is said: with no more than three decimals, unless nothing would be left of it. */
+function plainNumber(): Write {
+  const [usual, small, huge] = [",.3~f", ".3~g", ".4~g"].map(numberFormat) as [Write, Write, Write];
+  return (value) => {
+    const size = Math.abs(value);
+    if (size >= HUGE) return huge(value);
+    return size < SMALL && size > 0 ? small(value) : usual(value);
+  };
+}
+
 const DEFAULTS: Partial<Record<Kind, string>> = {
-  number: ",.3~f",
   date: "%-d %b %Y",
   datetime: "%-d %b %Y %H:%M",
   duration: "h:mm:ss",
@@ -42,13 +55,13 @@ export function isFormat(kind: Kind, format: string): boolean {
 /** A writer for values of a kind: d3-format for numbers, strftime for dates, `h:mm:ss` for durations. */
 export function writer(kind: Kind, format?: string): Write {
   if (kind === "boolean") return (value) => (Number.isNaN(value) ? MISSING_TEXT : value ? "true" : "false");
-  const chosen = format !== undefined && isFormat(kind, format) ? format : (DEFAULTS[kind] ?? ",.3~f");
+  const chosen = format !== undefined && isFormat(kind, format) ? format : DEFAULTS[kind];
   if (kind === "date" || kind === "datetime") {
-    const write = strftime(chosen);
+    const write = strftime(chosen as string);
     return (value) => (Number.isNaN(value) ? MISSING_TEXT : write(new Date(value * 1000)));
   }
   if (chosen === "h:mm:ss") return (value) => (Number.isNaN(value) ? MISSING_TEXT : writeDuration(value));
-  const write = numberFormat(chosen);
+  const write = chosen === undefined ? plainNumber() : numberFormat(chosen);
   return (value) => (Number.isNaN(value) ? MISSING_TEXT : write(value));
 }
 

@@ -100,11 +100,13 @@ describe("bars on the screen", () => {
     }
   });
   test("on a log axis begin at its lower end", () => {
-    const { drawn } = stacked("{from: calls, draw: bars, x: c, y: count(), axes: {y: {scale: log}}}");
+    const { drawn } = stacked("{from: calls, draw: bars, x: k, y: count(), axes: {y: {scale: log}}}");
     const marks = shapeIn(drawn, Rects);
     const { plot } = drawn.panels[0] as Panel;
     const bottom = plot.y + plot.height;
     for (let i = 0; i < marks.ids.length; i++)
       expect((marks.y[i] as number) + (marks.height[i] as number)).toBeCloseTo(bottom, 6);
+    // The least of them can be seen.
+    expect(Math.min(...marks.height)).toBeGreaterThan(2);
   });
 });

@@ -15,7 +15,7 @@ function namedBySheet({ charts, notes, controls, links, editions }: Sheet): stri
   const ofCharts = [...charts.values()].flatMap(({ from, layers = [], map }) => [
     from,
     ...layers.flatMap((layer) => listed(layer.from)),
-    ...(map?.under ?? []),
+    ...listed(map?.under),
   ]);
   const ofControls = [...controls.values()].flatMap(({ from, to, of }) => [
     ...listed(from),

@@ -1,14 +1,18 @@
 import { isFormat, writer } from "../formula/format";
 import { numberFormat } from "../formula/number-format";
 import type { UnevenScale } from "./scales";
-import { DAY } from "./tick-text";
+import { DAY, TINY } from "./tick-text";
 
-const [plain, short, tiny] = [numberFormat(",~r"), numberFormat("~s"), numberFormat(".0e")];
-
-/** A power of ten or a few of them: 0.001 and 1M, as prefixes below 1 are not read by everybody. */
-function plainPower(value: number): string {
-  if (value >= 1e6 && value < 1e13) return short(value);
-  return value < 1e-6 || value >= 1e13 ? tiny(value) : plain(value);
+/**
+ * Powers of ten or a few of them: 0.001 and 1M, as prefixes below 1 are not read by everybody. Where the least is so
+ * small that its zeros would have to be counted, all below 1 stand with their power.
+ */
+function powerWriter(least: number): (value: number) => string {
+  const [plain, short, power] = [numberFormat(",~r"), numberFormat("~s"), numberFormat(".0e")];
+  return (value) => {
+    if (value >= 1e6 && value < 1e13) return short(value);
+    return value >= 1e13 || (value < 1 && least < TINY) ? power(value) : plain(value);
+  };
 }
 
 /** Lengths of time that people count in, the roundest first. */
@@ -52,7 +56,7 @@ export const logScale: UnevenScale = ({ kind, format: said, columnFormat }, [low
   const lengths = kind === "duration" ? lengthsBetween(10 ** logLow * 0.999, 10 ** logHigh * 1.001, tickCount) : [];
   const given = said ?? columnFormat;
   const isSaid = given !== undefined && isFormat(kind, given);
-  const write = isSaid || lengths.length ? writer(kind, given) : (value: number) => plainPower(value);
+  const write = isSaid || lengths.length ? writer(kind, given) : powerWriter(Math.min(...values));
   return {
     type: "log",
     domain: [10 ** logLow, 10 ** logHigh],

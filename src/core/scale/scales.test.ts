@@ -1,5 +1,6 @@
 import fc from "fast-check";
 import { describe, expect, test } from "vitest";
+import { setNumberMarks } from "../formula/number-format";
 import { categoryScale, continuousScale } from "./scales";
 import "./all";
 
@@ -65,6 +66,21 @@ describe("ticks of numbers", () => {
   test("are short where numbers are large", () => {
     expect(ticks(0, 4e7)).toEqual(["0", "10M", "20M", "30M", "40M"]);
     expect(ticks(0, 4e6)).toEqual(["0", "1,000,000", "2,000,000", "3,000,000", "4,000,000"]);
+  });
+  test("have the power of the largest where they are tiny", () => {
+    expect(ticks(0, 2e-8)).toEqual(["0", "0.5e-8", "1e-8", "1.5e-8", "2e-8"]);
+    expect(ticks(-2e-6, 2e-6)).toEqual(["−2e-6", "−1e-6", "0", "1e-6", "2e-6"]);
+    expect(ticks(0, 0.0004)).toEqual(["0.0000", "0.0001", "0.0002", "0.0003", "0.0004"]);
+    expect(ticks(1e-9, 1e-4, { scale: "log", nice: false })).toContain("1e-5");
+    expect(ticks(0.001, 10, { scale: "log", nice: false })).toContain("0.001");
+  });
+  test("of a log axis have the marks of numbers that are set", () => {
+    setNumberMarks({ decimal: ",", thousands: "." });
+    try {
+      expect(ticks(0.1, 1e4, { scale: "log", nice: false })).toEqual(["0,1", "1", "10", "100", "1.000", "10.000"]);
+    } finally {
+      setNumberMarks();
+    }
   });
   test("go below zero with a true minus", () => {
     expect(ticks(-2, 2)).toEqual(["−2", "−1", "0", "1", "2"]);

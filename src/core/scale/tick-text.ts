@@ -74,9 +74,22 @@ export function withYear(values: readonly number[], texts: readonly string[]): s
   return texts.map((text, at) => (at === days[0] ? `${text} ${yearText(dates[at] as Date)}` : text));
 }
 
-/** Tick texts for plain numbers: just the decimals that the step needs; short where numbers are large. */
+/** Numbers from here on are written short. */
+export const LARGE = 1e7;
+/** Steps below this have more zeros than anybody counts. */
+export const TINY = 1e-5;
+
+/**
+ * Tick texts for plain numbers: just the decimals that the step needs; short where numbers are large, and with the
+ * power of the largest where they are tiny.
+ */
 function numberText(step: number, largest: number): (value: number) => string {
-  if (largest >= 1e7) return numberFormat("~s");
+  if (largest >= LARGE) return numberFormat("~s");
+  if (largest < 1 && step < TINY) {
+    const power = Math.floor(Math.log10(largest));
+    const write = numberFormat(`.${Math.max(0, power - Math.floor(Math.log10(step)))}~f`);
+    return (value) => (value === 0 ? "0" : `${write(value / 10 ** power)}e${power}`);
+  }
   return numberFormat(`,.${Math.max(0, precisionFixed(step))}f`);
 }
 

@@ -93,7 +93,8 @@ describe("what is wrong is said in plain words at its place", () => {
     ["a colour", 'charts: {a: {from: t, draw: bars, colors: ["red"]}}\n', "wrong-value", '"red"', undefined],
     ["a number", "charts: {a: {from: t, draw: bars, axes: {x: {ticks: half}}}}\n", "wrong-value", "half", undefined],
     ["a list for a map", "charts: {a: [1]}\n", "wrong-shape", "[1]", undefined],
-    ["a text for a list", "pages: [{page: P, side: cargo}]\n", "wrong-shape", "cargo", undefined],
+    ["a text for a list", "pages: [{page: P, side: cargo}]\n", "wrong-shape", "cargo", "[cargo]"],
+    ["an unclear text for a list", "pages:\n  - page: P\n    side: a, b\n", "wrong-shape", "a, b", undefined],
     ["a map for a text", "charts: {a: {from: t, draw: bars, title: {x: 1}}}\n", "cut-text", "{x: 1}", "'{x: 1}'"],
     ["a key without a value", "charts:\n  a:\n    from:\n    draw: bars\n", "empty-value", "from", undefined],
     [
@@ -116,6 +117,11 @@ describe("what is wrong is said in plain words at its place", () => {
     expect(first("charts: {a: {from: t, draw: xyzzy}}\n").message).toBe(
       `"xyzzy" is not one of ${[...MARK_NAMES, "figure", "table", "summary"].join(", ")}`,
     );
+  });
+  test("a ramp among the colours of values is told where it stands", () => {
+    const told = (colors: string) => first(`charts: {a: {from: t, draw: heatmap, colors: ${colors}}}\n`).message;
+    expect(told("{ramp: tide, middle: 5}")).toContain("colors: tide, and its middle beside it, middle: 0");
+    expect(told("{grain: tide}")).not.toContain("middle");
   });
   test("an order without its axis is given the one of categories", () => {
     const text = (sort: string) => `still: 1

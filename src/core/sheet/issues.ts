@@ -137,12 +137,18 @@ export function findingsOfIssues(
     add({
       code: "wrong-value",
       severity: "error",
-      message: typeof found === "string" ? `${message}, not "${found.slice(0, 60)}"` : message,
+      message: `${message}${typeof found === "string" ? `, not "${found.slice(0, 60)}"` : ""}${aboutRamp(path)}`,
       ...(span ? { span } : {}),
     });
   }
   return findings;
 }
+
+/** Who writes what a ramp is made of among the colours of values is told where it stands. */
+const aboutRamp = (path: Path) =>
+  path.at(-2) === "colors" && /^(ramp|palette|scheme|scale|middle|range)$/.test(String(path.at(-1)))
+    ? "; a ramp or a palette stands alone, colors: tide, and its middle beside it, middle: 0"
+    : "";
 
 function unknownKey(key: string, known: string[], path: Path, source: SourceTree): Finding {
   const span = source.keySpan(path);
@@ -269,10 +275,20 @@ function wrongShape(
       fix: quoteLineFix(source.text, span.start) ?? quoteFix(source.text, span.start, span.end),
     };
   }
+  const asList = span && expected === "array" && shape === "text" ? listFix(source.text, span) : undefined;
   return {
     code: "wrong-shape",
     severity: "error",
     message: `${wanted} is expected ${typeof key === "string" ? `under "${key}"` : "here"}, not a ${shape}`,
     ...(span ? { span } : {}),
+    ...(asList ? { fix: asList } : {}),
   };
+}
+
+/** One text on a line where a list is expected, written as a list of it. */
+function listFix(text: string, span: Span): Finding["fix"] {
+  const item = text.slice(span.start, span.end).trimEnd();
+  // Of several lines, or of a text that says more in a list than beside its key, nobody can tell what was meant.
+  if (item.includes("\n") || (/[,[\]{}#]/.test(item) && !/^["']/.test(item))) return undefined;
+  return { title: `write [${item}]`, edits: [{ ...span, text: `[${item}]` }] };
 }

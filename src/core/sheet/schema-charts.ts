@@ -145,8 +145,7 @@ export const chartSchema = z.strictObject({
   map: z
     .strictObject({
       projection: choice(PROJECTIONS, "How the earth is laid flat.").optional(),
-      under: z
-        .array(tableName("A table with places, or world."))
+      under: oneOrMore(tableName("A table with places, or world."))
         .meta({ says: "What lies under the marks." })
         .optional(),
       scale_bar: onOff("A bar of a round length.").optional(),
