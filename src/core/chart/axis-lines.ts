@@ -64,15 +64,15 @@ export function wordsLeft(ink: AxisInk, scale: Scale, plot: Box, room: number) {
     });
 }
 
-/** Words of an upright axis at the right of a plot, in so many pixels. */
-export function wordsRight(ink: AxisInk, scale: Scale, plot: Box, room: number) {
+/** Words of an upright axis at the right of a plot, in so many pixels; of a second scale in the paint of its marks. */
+export function wordsRight(ink: AxisInk, scale: Scale, plot: Box, room: number, paint = paintOfWords(scale)) {
   for (const { place, text } of uprightWords(scale, room - 10))
     ink.texts.push({
       x: plot.x + plot.width + 8,
       y: place + 4,
       text,
       size: TEXT,
-      paint: paintOfWords(scale),
+      paint,
     });
 }
 
@@ -107,6 +107,6 @@ export function lineLeft(ink: AxisInk, plot: Box) {
   ink.axisLines.push(upLine(plot.x + 0.5, plot));
 }
 
-export function lineRight(ink: AxisInk, plot: Box) {
-  ink.axisLines.push(upLine(half(plot.x + plot.width), plot));
+export function lineRight(ink: AxisInk, plot: Box, paint = "quiet") {
+  ink.axisLines.push({ ...upLine(half(plot.x + plot.width), plot), paint });
 }

@@ -368,3 +368,41 @@ describe("scales", () => {
     expect(scale.domain[0]).toBeLessThan(scale.domain[1]);
   });
 });
+
+describe("a layer with a scale of its own", () => {
+  const layers = (more: string, over = "") =>
+    `{from: calls, x: k, ${over}layers: [{draw: bars, y: count()}, {draw: points, y: sum(v), axes: {y: {side: right}}${more}}]}`;
+  const paintsIn = (chart: string) => {
+    const { panels, scene } = drawn(chart);
+    const { texts, axisLines } = scene;
+    const marks = panels[0]?.layers.map(({ shapes }) => shapes[0]?.paints[0]);
+    const words = texts.filter(({ x, anchor }) => x > 380 || (anchor === "end" && x === 400));
+    return { marks, words: new Set(words.map(({ paint }) => paint)), lines: axisLines.map(({ paint }) => paint) };
+  };
+  test("has a colour of its own, in which its axis stands", () => {
+    const { marks, words, lines } = paintsIn(layers(""));
+    expect(marks).toEqual(["quay:0", "quay:1"]);
+    expect([...words]).toEqual(["inked:quay:1"]);
+    expect(lines).toContain("quay:1");
+  });
+  test("has the colour that is said", () => {
+    const { marks, words } = paintsIn(layers(', color: "#a83a2c"'));
+    expect(marks?.[1]).toBe("#a83a2c");
+    expect([...words]).toEqual(["inked:#a83a2c"]);
+  });
+  test("beside colours of categories is as dark as words, as each of those means something", () => {
+    const { marks } = paintsIn(layers("").replace("count()}", "count(), color: c}"));
+    expect(marks?.[1]).toBe("ink");
+  });
+  test("whose marks have several colours has a quiet axis", () => {
+    const { words } = paintsIn(layers(", color: c"));
+    expect([...words]).toEqual(["quiet"]);
+  });
+});
+
+test("a stream has no ticks on how far it reaches from its middle, unless they are asked for", () => {
+  const chart = "from: calls, draw: area, x: by_month(d), y: sum(abs(v)), color: c, stacking: stream";
+  expect(drawn(`{${chart}}`).y?.ticks).toEqual([]);
+  expect(drawn(`{${chart}}`).x?.ticks.length).toBeGreaterThan(0);
+  expect(drawn(`{${chart}, axes: {y: {ticks: 3}}}`).y?.ticks.length).toBeGreaterThan(0);
+});

@@ -50,7 +50,7 @@ export interface ChartInput {
   sorts: Partial<Record<"x" | "y" | "color", SortInput>>;
   color?: ColorScale;
   /** Colours of the house style, in place of ours. */
-  house?: { accent?: string; plain?: Paint };
+  house?: { accent?: string; plain?: Paint; second?: Paint };
   /** Some link can highlight its marks: labels are those of what is highlighted. */
   canLight?: true;
   /** The table is cut below a selection: its categories are those of what is drawn. */

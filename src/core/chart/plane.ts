@@ -1,11 +1,14 @@
 import { writer } from "../formula/format";
 import type { Stage } from "../mark/mark";
+import { singlePaint } from "../mark/paints";
 import type { Answer } from "../query/answer";
 import type { Category } from "../query/categories";
 import { categoryText } from "../query/write";
 import { categoryScale, continuousScale, type Scale } from "../scale/scales";
 import type { Box } from "../scene/scene";
+import type { Paint } from "../scene/shapes/shape";
 import { cutText } from "../scene/text-width";
+import { paintInked } from "../scene/theme";
 import {
   type AxisInk,
   axisTitle,
@@ -76,6 +79,9 @@ function makeScale(
     ...(axis.format === undefined ? {} : { format: axis.format }),
     ...(axis.columnFormat === undefined ? {} : { columnFormat: axis.columnFormat }),
   });
+  // How far a stream reaches from its middle is no amount of anything.
+  if (input.plan.stacking === "stream" && name !== input.plan.along && axis.ticks === undefined)
+    return { ...scale, ticks: [] };
   const ticks = axis.ticks === undefined && filledPeriods(input, name, axis, scale);
   return ticks ? { ...scale, ticks } : scale;
 }
@@ -206,6 +212,7 @@ export function planeStages(input: ChartInput, grid: PanelGrid, ink: AxisInk): P
   const rightScales = uprightScales(plane, "y2", tops, heights.size);
   const beside = roomBeside(plane, room, ink, yScales, rightScales);
   const widths = cellSizes(width - room.left - room.right, grid.columns, 0, shares.y ? GAP : GAP + beside);
+  const second = secondPaint(input);
   const panels = grid.places.map(({ column, names }, at): PanelStage => {
     const left = room.left + column * (widths.size + widths.step);
     const plot: Box = { x: left, y: tops[at] as number, width: widths.size, height: heights.size };
@@ -219,13 +226,22 @@ export function planeStages(input: ChartInput, grid: PanelGrid, ink: AxisInk): P
       hasWords: column === (isRight ? grid.columns - 1 : 0) || !shares.y,
       isLowest: isLowest(grid, at) || !shares.x,
     });
-    if (y2 && rightAxis && !rightAxis.hidden) wordsRight(ink, y2, plot, room.right);
+    if (y2 && rightAxis && !rightAxis.hidden) {
+      lineRight(ink, plot, second);
+      wordsRight(ink, y2, plot, room.right, second && paintInked(second));
+    }
     if (isNamed) nameOver(ink, plot, input, names);
     return { stage, others: othersOn(input, stage, y2), names };
   });
   const { x, y, y2: right } = plane.titles;
-  drawTitles(ink, input, room, isRight ? { x, y: "", right: y } : { x, y, right });
+  drawTitles(ink, input, room, isRight ? { x, y: "", right: y } : { x, y, right }, second);
   return panels;
+}
+
+/** The paint of the marks on a second scale, if they have one together. */
+function secondPaint(input: ChartInput): Paint | undefined {
+  const paints = input.layers.filter(({ plan }) => plan.side === "right").map((layer) => singlePaint(input, layer));
+  return paints.every((paint) => paint === paints[0]) ? paints[0] : undefined;
 }
 
 /** Layers with a scale of their own at the right. */
@@ -245,11 +261,15 @@ function drawTitles(
   { width, height }: ChartInput,
   room: Room,
   texts: Record<"x" | "y" | "right", string>,
+  second: Paint | undefined,
 ) {
   const quiet = { size: TEXT, paint: "quiet" };
   const half = texts.right && texts.y ? width / 2 : width;
   if (texts.y) ink.texts.push({ x: 0, y: 11, text: cutText(texts.y, half, TEXT), ...quiet });
-  if (texts.right) ink.texts.push({ x: width, y: 11, text: cutText(texts.right, half, TEXT), ...quiet, anchor: "end" });
+  if (texts.right) {
+    const paint = second === undefined ? "quiet" : paintInked(second);
+    ink.texts.push({ x: width, y: 11, text: cutText(texts.right, half, TEXT), size: TEXT, paint, anchor: "end" });
+  }
   if (texts.x)
     ink.texts.push({
       x: width - room.right,

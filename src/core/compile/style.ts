@@ -21,14 +21,16 @@ export function readStyle(compiling: Compiling): StylePlan {
     ground,
     type: style.type ?? "packed",
     ...(accent === undefined ? {} : { accent }),
-    ...(palette === undefined || palette === "quay"
-      ? {}
-      : { plain: Array.isArray(palette) ? (palette[0] as string) : palettePaint(palette, 0) }),
+    ...(palette === undefined || palette === "quay" ? {} : { plain: paintAt(palette, 0), second: paintAt(palette, 1) }),
     ...(numbers ? { numbers } : {}),
     ...(fade === undefined ? {} : { fade }),
     ...(style.pictures === "outside" ? { pictures: "outside" as const } : {}),
   };
 }
+
+/** The paint of a place in the house's palette; one that is shorter begins again. */
+const paintAt = (palette: NonNullable<StyleSpec["palette"]>, place: number) =>
+  Array.isArray(palette) ? (palette[place % palette.length] as string) : palettePaint(palette, place);
 
 function readMarks(compiling: Compiling, { numbers }: StyleSpec): NumberMarks | undefined {
   if (!numbers) return undefined;

@@ -53,6 +53,17 @@ export function colorPlaces(input: ChartInput, values: LayerValues, ids: Int32Ar
   return places;
 }
 
+/**
+ * The one paint of all marks of a layer, if it has one. A second scale has a colour of its own: beside colours of
+ * categories the one of words, as each of those means something.
+ */
+export function singlePaint({ color, house }: ChartInput, layer: LayerInput): Paint | undefined {
+  if (layer.looks.color !== undefined) return String(layer.looks.color);
+  if (color && "color" in layer.plan.query.channels) return undefined;
+  if (layer.plan.side !== "right") return house?.plain ?? "quay:0";
+  return color ? "ink" : (house?.second ?? "quay:1");
+}
+
 /** Paints and, for each drawn group, which of them. */
 export function paintsOf(
   input: ChartInput,
@@ -61,10 +72,8 @@ export function paintsOf(
   ids: Int32Array,
 ): { paints: Paint[]; color: Uint16Array } {
   const { color } = input;
-  if (layer.looks.color !== undefined)
-    return { paints: [String(layer.looks.color)], color: new Uint16Array(ids.length) };
-  if (!values.get("color") || !color)
-    return { paints: [input.house?.plain ?? "quay:0"], color: new Uint16Array(ids.length) };
+  const single = singlePaint(input, layer);
+  if (single !== undefined || !color) return { paints: [single ?? "quiet"], color: new Uint16Array(ids.length) };
   if (color.type === "categories") return { paints: color.paints, color: colorPlaces(input, values, ids) };
   const numbers = values.numbers("color");
   const paints = Array.from({ length: RAMP_STEPS + 1 }, (_, step) => paintOfRamp(color, step / RAMP_STEPS));

@@ -47,6 +47,8 @@ export interface StylePlan {
   accent?: string;
   /** The paint of marks without a colour of their own, where the palette is not ours. */
   plain?: Paint;
+  /** The one of a layer with a scale of its own. */
+  second?: Paint;
   numbers?: NumberMarks;
   /** How faint the rest is where a selection fades. */
   fade?: number;

@@ -4,7 +4,7 @@ import { contrastOf, luminanceOf } from "./contrast";
 import { escapeAttribute, escapeText } from "./escape";
 import { linearLight, type Rgb } from "./hexadecimal";
 import { cutText, textWidth } from "./text-width";
-import { DIVERGING, PALETTES, paintOf, palettePaint, RAMP_NAMES, RAMPS, rampColor, TOKENS } from "./theme";
+import { DIVERGING, PALETTES, paintInked, paintOf, palettePaint, RAMP_NAMES, RAMPS, rampColor, TOKENS } from "./theme";
 
 /** Colour as seen with each deficiency at full strength (Machado and others, 2009), in linear light. */
 const SIGHTS: Rgb[][] = [
@@ -50,6 +50,15 @@ describe.each(["light", "dark"] as const)("colours on the %s ground", (ground) =
     for (const token of ["ink", "quiet", "sea", "brass", "coral", "moss"] as const)
       for (const under of [page, sheet])
         expect(contrastOf(TOKENS[ground][token], under), token).toBeGreaterThanOrEqual(4.5);
+  });
+  test("words that belong to marks keep 4.5 to 1, and stay as near to their colour as they can", () => {
+    for (const name of ["quay", "wharf"] as const)
+      PALETTES[name][ground].forEach((color, place) => {
+        const words = paintOf(paintInked(palettePaint(name, place)), ground);
+        expect(contrastOf(words, page), color).toBeGreaterThanOrEqual(4.5);
+        if (contrastOf(color, page) >= 4.5) expect(words).toBe(color);
+      });
+    expect(contrastOf(paintOf(paintInked("#ffffff"), "light"), TOKENS.light.ground)).toBeGreaterThanOrEqual(4.5);
   });
   test("marks keep 3 to 1", () => {
     for (const name of ["quay", "wharf"] as const)

@@ -156,6 +156,21 @@ const ON = "on";
 /** The paint of words over another one. */
 export const paintOn = (paint: Paint): Paint => `${ON}:${paint}`;
 
+const INKED = "inked";
+/** What words need to be read (WCAG 2.2, 1.4.3). */
+const LEAST_CONTRAST = 4.5;
+
+/** The paint of words that belong to marks of another one: as near to it as can be read. */
+export const paintInked = (paint: Paint): Paint => `${INKED}:${paint}`;
+
+function legible(color: string, ground: Ground): string {
+  const { ink, ground: paper } = TOKENS[ground];
+  let found = color;
+  for (let part = 0.1; part <= 1 && contrastOf(found, paper) < LEAST_CONTRAST; part += 0.1)
+    found = mixColors([color, ink], part);
+  return found;
+}
+
 /** Ink or the ground itself, whichever is better read on a colour. */
 function wordsOn(color: string, ground: Ground): string {
   const { ink, ground: paper } = TOKENS[ground];
@@ -168,8 +183,10 @@ export function paintOf(paint: Paint, ground: Ground): string {
   const colon = paint.indexOf(":");
   if (colon > 0) {
     const name = paint.slice(0, colon);
-    if (name === ON) return wordsOn(paintOf(paint.slice(colon + 1), ground), ground);
-    const place = Number(paint.slice(colon + 1));
+    const rest = paint.slice(colon + 1);
+    if (name === ON) return wordsOn(paintOf(rest, ground), ground);
+    if (name === INKED) return legible(paintOf(rest, ground), ground);
+    const place = Number(rest);
     if (Object.hasOwn(PALETTES, name)) return PALETTES[name as PaletteName][ground][place] ?? TOKENS[ground].ink;
     if (Object.hasOwn(RAMPS, name)) return rampColor(name as RampName, place, ground);
   }
