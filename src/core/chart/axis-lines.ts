@@ -96,17 +96,19 @@ export function wordsBelow(ink: AxisInk, scale: Scale, plot: Box, width: number,
       ink.texts.push({ ...common, x: place, y: bottom + 17 + line * LINE, text, anchor: "middle" });
 }
 
-export function lineBelow(ink: AxisInk, plot: Box) {
-  const y = half(plot.y + plot.height);
+/** Where the line stands from which lengths along an axis are seen: at its zero if it has one inside, else at an end. */
+export function zeroOf(axis: AxisPlan | undefined, scale: Scale | undefined, end: number): number {
+  const isInside = axis?.fromZero && scale && scale.type !== "category" && scale.domain[0] < 0 && scale.domain[1] > 0;
+  return isInside ? scale.place(0) : end;
+}
+
+export function lineBelow(ink: AxisInk, plot: Box, at: number) {
+  const y = half(at);
   ink.axisLines.push({ x1: plot.x, y1: y, x2: plot.x + plot.width, y2: y, paint: "quiet" });
 }
 
 const upLine = (x: number, { y, height }: Box): SceneLine => ({ x1: x, y1: y, x2: x, y2: y + height, paint: "quiet" });
 
-export function lineLeft(ink: AxisInk, plot: Box) {
-  ink.axisLines.push(upLine(plot.x + 0.5, plot));
-}
-
-export function lineRight(ink: AxisInk, plot: Box, paint = "quiet") {
-  ink.axisLines.push({ ...upLine(half(plot.x + plot.width), plot), paint });
+export function lineUp(ink: AxisInk, plot: Box, at: number, paint = "quiet") {
+  ink.axisLines.push({ ...upLine(half(at), plot), paint });
 }

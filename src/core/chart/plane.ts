@@ -15,12 +15,12 @@ import {
   gridAcross,
   gridUp,
   lineBelow,
-  lineLeft,
-  lineRight,
+  lineUp,
   widestTick,
   wordsBelow,
   wordsLeft,
   wordsRight,
+  zeroOf,
 } from "./axis-lines";
 import { axisCategories, channelOn } from "./categories";
 import { axisDomain } from "./domain";
@@ -227,7 +227,7 @@ export function planeStages(input: ChartInput, grid: PanelGrid, ink: AxisInk): P
       isLowest: isLowest(grid, at) || !shares.x,
     });
     if (y2 && rightAxis && !rightAxis.hidden) {
-      lineRight(ink, plot, second);
+      lineUp(ink, plot, plot.x + plot.width, second);
       wordsRight(ink, y2, plot, room.right, second && paintInked(second));
     }
     if (isNamed) nameOver(ink, plot, input, names);
@@ -299,7 +299,8 @@ function drawAxes(input: ChartInput, stage: Stage, ink: AxisInk, { room, hasWord
   if (x && xAxis && !xAxis.hidden) {
     gridUp(ink, xAxis, x, plot);
     if (isLowest) wordsBelow(ink, x, plot, input.width, room.under, input.plan.panels !== undefined);
-    if (input.plan.along === "x" || !y) lineBelow(ink, plot);
+    if (input.plan.along === "x" || !y) lineBelow(ink, plot, zeroOf(yAxis, y, plot.y + plot.height));
   }
-  if (input.plan.along === "y" && y) (yAxis?.side === "right" ? lineRight : lineLeft)(ink, plot);
+  if (input.plan.along === "y" && y)
+    lineUp(ink, plot, zeroOf(xAxis, x, yAxis?.side === "right" ? plot.x + plot.width : plot.x));
 }

@@ -46,6 +46,33 @@ test("an axis has no title where its own is none", () => {
   expect(texts("none").filter((text) => /none|speed/i.test(text))).toEqual([]);
 });
 
+test("along categories numbers and truths have a title, names and years have none", () => {
+  const texts = (x: string) =>
+    drawn(`  one: {from: t, draw: bars, x: "${x}", y: count(), axes: {x: {scale: category}}}\n`).scene.texts.map(
+      ({ text }) => text,
+    );
+  expect(texts("km")).toContain("Km");
+  expect(texts("speed > 25")).toContain("Speed > 25");
+  expect(texts("text(km)")).not.toContain("Text km");
+  expect(texts("hour(day)")).toContain("Hour of day");
+  expect(texts("year(day)")).toEqual(["0", "1", "2", "3", "2024", "T"]);
+});
+
+test("the line from which bars go stands at zero where some go below it", () => {
+  const lineOf = (y: string, at: "x" | "y" = "y") => {
+    const chart = at === "y" ? `x: km, y: "${y}"` : `y: text(km), x: "${y}"`;
+    const { scene, panels } = drawn(`  one: {from: t, draw: bars, ${chart}}\n`);
+    const [line] = scene.axisLines;
+    return { line, panel: panels[0] };
+  };
+  const { line, panel } = lineOf("speed - 30");
+  expect(line?.y1).toBeCloseTo(panel?.y?.place(0) ?? 0, -0.5);
+  const above = lineOf("speed");
+  expect(above.line?.y1).toBeCloseTo((above.panel?.plot.y ?? 0) + (above.panel?.plot.height ?? 0), -0.5);
+  const lying = lineOf("speed - 30", "x");
+  expect(lying.line?.x1).toBeCloseTo(lying.panel?.x?.place(0) ?? 0, -0.5);
+});
+
 test("what holds whole numbers alone has no ticks between them", () => {
   const ticks = (y: string) =>
     drawn(`  one: {from: t, draw: points, x: day, y: "${y}"}\n`).panels[0]?.y?.ticks.map(({ text }) => text);

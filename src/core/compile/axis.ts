@@ -2,7 +2,7 @@ import type { AxisPlan, LayerPlan } from "../chart/plan";
 import type { AxisName } from "../mark/mark";
 import { markSpec } from "../mark/specs";
 import type { Channel } from "../query/query";
-import { SCALES } from "../scale/scale-kinds";
+import { SCALES, type ScaleName } from "../scale/scale-kinds";
 import type { AxisSpec } from "../sheet/schema-charts";
 import type { Path } from "../sheet/tree";
 import type { Column } from "../table/column";
@@ -75,6 +75,16 @@ function isWhole({ formula }: Channel, { columns }: Table): boolean {
   return column !== undefined && holdsWhole(column);
 }
 
+/**
+ * True where the words along an axis need no title: names and dates say what they are. A number or a truth says
+ * nothing of what it is, unless it is a year.
+ */
+function saysItself({ kind, interval, choices, format }: Channel, scale: ScaleName): boolean {
+  if (scale !== "category") return interval?.type === "period";
+  const isYear = kind === "number" && format === "d";
+  return choices !== undefined || isYear || !(kind === "number" || kind === "boolean");
+}
+
 /** Plans an axis over the first channel that stands on it; nothing where the sheet asks for what cannot be. */
 function planOneAxis(
   place: Place,
@@ -102,7 +112,7 @@ function planOneAxis(
   if (problem !== undefined) return wrongAt(place, [...path, "scale"], "wrong-scale", problem);
   if (!channel.choices && !checkFormat(place, [...path, "format"], channel.kind, spec.format)) return undefined;
   const { range } = spec;
-  const isBare = scale === "category" || channel.interval?.type === "period";
+  const isBare = saysItself(channel, scale);
   return {
     scale,
     kind: channel.kind,
@@ -116,7 +126,7 @@ function planOneAxis(
     ...(spec.side === "right" ? { side: "right" as const } : {}),
     measure: channel.aggregate,
     whole: isWhole(channel, place.built.table),
-    ...(channel.unit !== undefined && spec.title === undefined && scale !== "category" ? { unit: channel.unit } : {}),
+    ...(channel.unit !== undefined && spec.title === undefined && !isBare ? { unit: channel.unit } : {}),
     ...(spec.format === undefined ? {} : { format: spec.format }),
     ...(channel.format === undefined || scale === "category" || isMoment(channel)
       ? {}

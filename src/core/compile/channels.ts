@@ -87,6 +87,9 @@ const SAME_LABEL = new Set([
   "round",
 ]);
 
+/** Functions whose result is a part of a date. */
+const PARTS_OF_DATES = new Set(["year", "quarter", "month", "weekday", "day", "hour", "minute"]);
+
 /** How parts of a whole are written. */
 const SHARE = ".1~%";
 
@@ -185,12 +188,15 @@ function wordsAbout(
   const label =
     measuredIn !== undefined || SAME_LABEL.has(name)
       ? own
-      : `${name === "distinct" ? "different" : spaced(name)} ${within(own)}`;
+      : PARTS_OF_DATES.has(name)
+        ? `${name} of ${within(own)}`
+        : `${name === "distinct" ? "different" : spaced(name)} ${within(own)}`;
   // What names something is written so only where the result is one of them.
   const format = info?.unparted && info.format === undefined && !ONE_OF_THEM.has(name) ? undefined : ownFormat;
   const keepsFormat =
     SAME_UNIT.has(name) && format !== undefined && kindAbout(subject, table) === kind && isFormat(kind, format);
-  return { label, ...(unit === undefined ? {} : { unit }), ...(keepsFormat ? { format } : {}) };
+  const written = name === "year" ? "d" : keepsFormat ? format : undefined;
+  return { label, ...(unit === undefined ? {} : { unit }), ...(written === undefined ? {} : { format: written }) };
 }
 
 const kindAbout = (subject: Formula, table: Table): Kind | undefined =>

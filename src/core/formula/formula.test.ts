@@ -183,6 +183,14 @@ describe("problems have a place and a way out", () => {
       if (name !== undefined) expect(FUNCTION_NAMES, other).toContain(name);
     }
   });
+  test("a name after as is one word", () => {
+    const parsed = parseNamed("mean(n) as per  game");
+    expect(!parsed.ok && parsed.problem).toMatchObject({
+      message: "a name after as is one word",
+      fix: { text: "per_game", start: 11, end: 20 },
+    });
+    expect(parseNamed("n as a + b")).toMatchObject({ ok: false, problem: { fix: undefined } });
+  });
   test("fixes are texts to take", () => {
     expect(problems("n = missing")[0]?.fix?.text).toBe("missing(n)");
     expect(problems("n != missing")[0]?.fix?.text).toBe("known(n)");

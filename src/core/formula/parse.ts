@@ -30,9 +30,19 @@ class Reader {
       const token = this.take();
       if (token.type !== "name" && token.type !== "quoted name") throw this.expected("a name after as", token);
       name = token.value;
+      if (this.next.type === "name") throw this.parted(token);
     }
     if (this.next.type !== "end") throw this.unexpected();
     return name === undefined ? { formula } : { formula, name };
+  }
+
+  /** A name of several words, which can be one with `_` between them. */
+  private parted(first: Token): FormulaProblem {
+    const { end } = this.tokens[this.tokens.length - 2] as Token;
+    const words = this.text.slice(first.start, end);
+    const name = words.replace(/\s+/g, "_");
+    const fix = /^\w+$/.test(name) ? { title: `write ${name}`, text: name, start: first.start, end } : undefined;
+    return new FormulaProblem("bad-formula", "a name after as is one word", first.start, end, fix);
   }
 
   private get next(): Token {

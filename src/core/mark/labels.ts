@@ -42,6 +42,35 @@ function inside(place: number, width: number, { x, width: room }: Box): number {
   return Math.min(Math.max(place, x + width / 2), x + room - width / 2);
 }
 
+/** So many words that lie on one another are laid apart; of more nobody could tell which belongs where. */
+const MOST_APART = 4;
+
+/** The heights of words, in pixels, of which few that lie on one another stand evenly about their middle. */
+function laidApart(x: Float64Array, y: Float64Array, widths: readonly number[], size: number): Float64Array {
+  const lie = (a: number, b: number) =>
+    Math.abs((y[a] as number) - (y[b] as number)) < size &&
+    Math.abs((x[a] as number) - (x[b] as number)) < ((widths[a] as number) + (widths[b] as number)) / 2;
+  const laid = y.slice();
+  const open = new Set(x.keys());
+  for (const first of x.keys()) {
+    if (!open.delete(first)) continue;
+    const pile = [first];
+    for (const one of pile)
+      for (const other of open)
+        if (lie(one, other)) {
+          open.delete(other);
+          pile.push(other);
+        }
+    if (pile.length === 1 || pile.length > MOST_APART) continue;
+    const middle = pile.reduce((sum, one) => sum + (y[one] as number), 0) / pile.length;
+    pile.sort((a, b) => (y[a] as number) - (y[b] as number) || a - b);
+    pile.forEach((one, place) => {
+      laid[one] = middle + (place - (pile.length - 1) / 2) * size;
+    });
+  }
+  return laid;
+}
+
 export const labelsDraw: MarkDraw = {
   shapes(drawing) {
     const { layer, values, stage } = drawing;
@@ -55,7 +84,8 @@ export const labelsDraw: MarkDraw = {
       values.get(axis) || stage.project ? pixelPlaces(values, axis, axis, stage, ids) : middle(axis);
     const size = typeof layer.looks.size === "number" ? layer.looks.size : LABEL_SIZE;
     const texts = labelTexts({ ...drawing, ids });
-    const x = at("x").map((place, mark) => inside(place, textWidth(texts[mark] as string, size), stage.plot));
-    return { shapes: [new Words(base, { x, y: at("y"), texts, size, rim: true })] };
+    const widths = texts.map((text) => textWidth(text, size));
+    const x = at("x").map((place, mark) => inside(place, widths[mark] as number, stage.plot));
+    return { shapes: [new Words(base, { x, y: laidApart(x, at("y"), widths, size), texts, size, rim: true })] };
   },
 };

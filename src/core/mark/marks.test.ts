@@ -467,6 +467,19 @@ describe("labels", () => {
       ["b", "end"],
     ]);
   });
+  test("at places of their own stand apart where few lie on one another, evenly about their middle", () => {
+    const heights = (of: string) => {
+      const words = shapeIn(drawn(`{from: t, draw: labels, x: ${of}, y: w, label: k}`).drawn, Words);
+      return Array.from(words.parts.y);
+    };
+    // At one place along the axis only what is nearer than a line is moved.
+    expect(heights("1")).toEqual(heights("v"));
+    const tied = shapeIn(drawn("{from: t, draw: labels, x: 1, y: 'if(w > 5, 6, 2)', label: k}").drawn, Words);
+    const apart = shapeIn(drawn("{from: t, draw: labels, x: v, y: 'if(w > 5, 6, 2)', label: k}").drawn, Words);
+    const [first, second] = tied.parts.y as unknown as [number, number];
+    expect(second - first).toBeCloseTo(12, 9);
+    expect((first + second) / 2).toBeCloseTo(apart.parts.y[0] as number, 9);
+  });
   test("that would run into others are left out, and those of missing values", () => {
     const close =
       "{from: t, draw: points, x: v / 100, y: w / 100, label: k, axes: {x: {range: [0, 9]}, y: {range: [0, 9]}}}";
