@@ -97,12 +97,21 @@ export function openDashboard(
 /** Classes of the words around a piece, by their keys. */
 const WORD_PLACES = { title: "h2", subtitle: ".sub", hint: ".hint", credit: ".credit" } as const;
 
+/** What is called after its piece is heard by the new name. */
+function renameParts(section: HTMLElement, before: string, now: string) {
+  if (before === "") return;
+  for (const part of section.querySelectorAll("[aria-label]"))
+    part.setAttribute("aria-label", (part.getAttribute("aria-label") ?? "").replace(before, () => now));
+}
+
 /** Writes the words around a piece in which values stand. */
 function writeWords(app: App, name: string, section: HTMLElement) {
   const words = app.model.words(name);
   for (const [key, selector] of Object.entries(WORD_PLACES)) {
     const place = section.querySelector(selector);
     const text = words[key];
-    if (place && text !== undefined && place.textContent !== text) place.textContent = text;
+    if (!place || text === undefined || place.textContent === text) continue;
+    if (key === "title") renameParts(section, place.textContent ?? "", text);
+    place.textContent = text;
   }
 }

@@ -79,7 +79,7 @@ function takeAway(app: App) {
           button(TAKE_WORDS[way], () => takeBy(way)(app, view.name, shown), { class: "plain" }),
         ),
       );
-      const title = app.model.words(view.name).title ?? view.name;
+      const title = app.model.titleOf(view.name);
       return element(
         "tr",
         {},

@@ -55,7 +55,7 @@ export class Sentence implements View {
     const targets = [...new Set(effects.map(({ target }) => target))].filter((target) => target !== source);
     if (everywhere || targets.length === 0) return "";
     if (targets.length > 3) return `, in ${targets.length} charts`;
-    return `, in ${targets.map((target) => this.app.model.piece(target)?.words.title || target).join(" and ")}`;
+    return `, in ${targets.map((target) => this.app.model.titleOf(target)).join(" and ")}`;
   }
 
   private drop(plan: SelectionPlan) {

@@ -47,6 +47,8 @@ describe("values in words", () => {
   test("follow what is picked and what is set", () => {
     const model = modelOf();
     expect(model.words("one")).toMatchObject({ title: "7,000 t at all, by Cargo", subtitle: "3 calls" });
+    expect(model.titleOf("one")).toBe("7,000 t at all, by Cargo");
+    expect(model.titleOf("intro")).toBe("Intro");
     model.engine.select("where", { keys: [{ berth: "a" }, { berth: "b" }] });
     model.engine.setSetting("axis", "waited");
     expect(model.words("one")).toMatchObject({ title: "3,000 t at a, b, by waited", subtitle: "2 calls" });

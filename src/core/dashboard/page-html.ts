@@ -84,7 +84,7 @@ function legendBox(model: Model, piece: PlanPiece, ground: Ground): string {
   if (piece.plan.type !== "chart" || !hasLegend(piece.plan, keys)) return "";
   const { at } = piece.plan.legend;
   const place = `${legendClass(at)}${at.startsWith("in_") ? ` ${at.replaceAll("_", "-")}` : ""}`;
-  const label = escapeAttribute(`Legend of ${piece.words.title}`);
+  const label = escapeAttribute(`Legend of ${model.titleOf(piece.name)}`);
   return `<div class="legend ${place}" role="group" aria-label="${label}">${legendHtml(keys, ground)}</div>`;
 }
 

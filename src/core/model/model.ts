@@ -186,6 +186,11 @@ export class Model {
     return own ? this.said.texts(own) : {};
   }
 
+  /** The title of a piece as it reads now, what lives in it written out. */
+  titleOf(name: string): string {
+    return this.words(name).title || name;
+  }
+
   /** A part of a text that is the same wherever it stands: words, a setting, what a selection holds. */
   say(part: Exclude<WordPart, { channel: string }>): string {
     return this.said.say(part);

@@ -81,7 +81,7 @@ export class PlotView implements View {
       tabindex: "0",
       role: "application",
       "aria-roledescription": "chart",
-      "aria-label": `${piece.words.title}: ${["arrows walk the marks", ...this.helps()].join(", ")}`,
+      "aria-label": `${app.model.titleOf(this.name)}: ${["arrows walk the marks", ...this.helps()].join(", ")}`,
     });
     const host = section.querySelector<HTMLElement>(".legend");
     this.legend = host ? new Legend(app, piece.name, host) : undefined;

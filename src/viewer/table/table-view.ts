@@ -51,7 +51,7 @@ export class TableView implements View, HeadActs {
     this.search = element("input", {
       type: "search",
       placeholder: "search",
-      "aria-label": `Search in ${piece.words.title}`,
+      "aria-label": `Search in ${app.model.titleOf(piece.name)}`,
     });
     this.search.addEventListener("input", () => this.searchFor(this.search.value));
     this.search.addEventListener("change", () => app.settle());
@@ -59,7 +59,7 @@ export class TableView implements View, HeadActs {
     this.rowsBox.before(this.head);
     this.rowsBox.after(this.foot);
     this.rowsBox.tabIndex = 0;
-    this.rowsBox.setAttribute("aria-label", `Rows of ${piece.words.title}`);
+    this.rowsBox.setAttribute("aria-label", `Rows of ${app.model.titleOf(piece.name)}`);
     this.rowsBox.setAttribute("role", "region");
     if (app.selectionsOf(this.name).length)
       this.picks = new (ROW_PICKS.get())(
