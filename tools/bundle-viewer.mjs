@@ -32,6 +32,7 @@ async function bundled(entries, plugins) {
   const { outputFiles, metafile } = await build({
     bundle: true,
     target: "es2022",
+    tsconfigRaw: { compilerOptions: { useDefineForClassFields: false } },
     charset: "ascii",
     legalComments: "none",
     logLevel: "warning",

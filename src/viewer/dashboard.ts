@@ -101,7 +101,10 @@ const WORD_PLACES = { title: "h2", subtitle: ".sub", hint: ".hint", credit: ".cr
 function renameParts(section: HTMLElement, before: string, now: string) {
   if (before === "") return;
   for (const part of section.querySelectorAll("[aria-label]"))
-    part.setAttribute("aria-label", (part.getAttribute("aria-label") ?? "").replace(before, () => now));
+    part.setAttribute(
+      "aria-label",
+      (part.getAttribute("aria-label") ?? "").replace(before, () => now),
+    );
 }
 
 /** Writes the words around a piece in which values stand. */

@@ -18,7 +18,6 @@ export type ChannelRole =
 
 export interface ChannelSpec {
   role: ChannelRole;
-  says: string;
   /** What may be written instead of a formula that has a value for each row. */
   constant?: "number" | "colour" | "words";
   /** It is a key of rows() and a line of the tooltip. */
@@ -30,41 +29,58 @@ export interface ChannelSpec {
 }
 
 export const CHANNELS = {
-  x: { role: "place", says: "Place across.", shown: true, axis: "x" },
-  y: { role: "place", says: "Place up.", shown: true, axis: "y" },
-  x_to: { role: "place", says: "The other end across.", shown: true, axis: "x" },
-  y_to: { role: "place", says: "The other end up.", shown: true, axis: "y" },
-  lon: { role: "place", says: "Longitude, in degrees.", shown: true },
-  lat: { role: "place", says: "Latitude, in degrees.", shown: true },
-  lon_to: { role: "place", says: "Longitude of the other end.", shown: true },
-  lat_to: { role: "place", says: "Latitude of the other end.", shown: true },
-  place: { role: "place", says: "A column of places, for regions.", shown: false },
-  color: {
-    role: "look",
-    says: 'Colour: text makes categories, numbers and dates a ramp; "#a07f1a" is one colour.',
-    constant: "colour",
-    shown: true,
-  },
-  opacity: { role: "look", says: "How much of the ink is seen, 0 to 1.", constant: "number", shown: true },
-  size: {
-    role: "look",
-    says: "The size of points: an area in square pixels; of lines the width of the stroke.",
-    constant: "number",
-    shown: true,
-  },
-  symbol: { role: "look", says: "The symbol of points, by category.", shown: true },
-  value: { role: "look", says: "The number of a figure, or how large a slice is.", shown: true },
-  label: { role: "key", says: "Words at the mark; {says: Your berth} for fixed ones.", constant: "words", shown: true },
-  series: { role: "key", says: "Separate lines without a colour.", shown: true },
-  along: { role: "order", says: "The order in which a line connects its rows, in place of x.", shown: false },
-  above: { role: "order", says: "What is drawn on top: the largest value of the formula.", shown: false },
-  identity: { role: "beside", says: "What makes a row the same row in another build.", shown: false },
-  panel: { role: "panel", says: "Small charts, one a value.", shown: true, made: true },
-  across: { role: "panel", says: "Small charts side by side, one a value.", shown: true, made: true },
-  down: { role: "panel", says: "Small charts one under the other, one a value.", shown: true, made: true },
+  x: { role: "place", shown: true, axis: "x" },
+  y: { role: "place", shown: true, axis: "y" },
+  x_to: { role: "place", shown: true, axis: "x" },
+  y_to: { role: "place", shown: true, axis: "y" },
+  lon: { role: "place", shown: true },
+  lat: { role: "place", shown: true },
+  lon_to: { role: "place", shown: true },
+  lat_to: { role: "place", shown: true },
+  place: { role: "place", shown: false },
+  color: { role: "look", constant: "colour", shown: true },
+  opacity: { role: "look", constant: "number", shown: true },
+  size: { role: "look", constant: "number", shown: true },
+  symbol: { role: "look", shown: true },
+  value: { role: "look", shown: true },
+  label: { role: "key", constant: "words", shown: true },
+  series: { role: "key", shown: true },
+  along: { role: "order", shown: false },
+  above: { role: "order", shown: false },
+  identity: { role: "beside", shown: false },
+  panel: { role: "panel", shown: true, made: true },
+  across: { role: "panel", shown: true, made: true },
+  down: { role: "panel", shown: true, made: true },
 } as const satisfies Record<string, ChannelSpec>;
 
 export type ChannelName = keyof typeof CHANNELS;
+
+type Written = {
+  [Name in ChannelName]: (typeof CHANNELS)[Name] extends { made: true } ? never : Name;
+}[ChannelName];
+
+/** What each is for, in words for authors; those that are made of another key have none. They stay out of the viewer. */
+export const CHANNEL_SAYS = {
+  x: "Place across.",
+  y: "Place up.",
+  x_to: "The other end across.",
+  y_to: "The other end up.",
+  lon: "Longitude, in degrees.",
+  lat: "Latitude, in degrees.",
+  lon_to: "Longitude of the other end.",
+  lat_to: "Latitude of the other end.",
+  place: "A column of places, for regions.",
+  color: 'Colour: text makes categories, numbers and dates a ramp; "#a07f1a" is one colour.',
+  opacity: "How much of the ink is seen, 0 to 1.",
+  size: "The size of points: an area in square pixels; of lines the width of the stroke.",
+  symbol: "The symbol of points, by category.",
+  value: "The number of a figure, or how large a slice is.",
+  label: "Words at the mark; {says: Your berth} for fixed ones.",
+  series: "Separate lines without a colour.",
+  along: "The order in which a line connects its rows, in place of x.",
+  above: "What is drawn on top: the largest value of the formula.",
+  identity: "What makes a row the same row in another build.",
+} as const satisfies Record<Written, string>;
 
 export const CHANNEL_NAMES = Object.keys(CHANNELS) as ChannelName[];
 

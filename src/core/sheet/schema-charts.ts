@@ -1,6 +1,6 @@
 import { z } from "zod";
 import { LEGEND_PLACES, PROJECTIONS, STACKINGS, TAKES, ZOOM_WAYS } from "../chart/plan";
-import { CHANNEL_NAMES, CHANNELS, type ChannelName } from "../mark/channels";
+import { CHANNEL_SAYS, type ChannelName } from "../mark/channels";
 import { MARK_NAMES, MARK_OPTIONS } from "../mark/specs";
 import { SCALE_NAMES } from "../scale/scale-kinds";
 import { PALETTE_NAMES, RAMP_NAMES } from "../scene/theme";
@@ -46,15 +46,14 @@ type ChannelKey = Exclude<ChannelName, "panel" | "across" | "down" | "label" | "
 /** The channels of a chart, made from the table of them. */
 const channels = {
   ...(Object.fromEntries(
-    CHANNEL_NAMES.filter((name) => !("made" in CHANNELS[name]) && name !== "label").map((name) => [
-      name,
-      formula(CHANNELS[name].says).optional(),
-    ]),
+    Object.entries(CHANNEL_SAYS)
+      .filter(([name]) => name !== "label")
+      .map(([name, says]) => [name, formula(says).optional()]),
   ) as Record<ChannelKey, ReturnType<ReturnType<typeof formula>["optional"]>>),
-  value: formula(CHANNELS.value.says).optional(),
+  value: formula(CHANNEL_SAYS.value).optional(),
   label: z
-    .union([formula(CHANNELS.label.says), z.strictObject({ says: words("Fixed words.") })])
-    .meta({ says: CHANNELS.label.says })
+    .union([formula(CHANNEL_SAYS.label), z.strictObject({ says: words("Fixed words.") })])
+    .meta({ says: CHANNEL_SAYS.label })
     .optional(),
   tooltip: z
     .union([
