@@ -41,13 +41,14 @@ function endsOnce(
   { plan: { draw, query }, options }: LayerInput,
   answer: Answer,
   axis: AxisName,
+  panel: number,
   own: () => Iterable<number>,
 ): Iterable<number> {
   // What stands on one another follows more than its rows.
   if (query.grouped || plan.stacking !== "off") return own();
   const known = made.get(answer) ?? new Map<string, readonly number[]>();
   made.set(answer, known);
-  const key = JSON.stringify([axis, draw, options, plan.along]);
+  const key = JSON.stringify([axis, panel, draw, options, plan.along]);
   const found = known.get(key) ?? [...own()];
   known.set(key, found);
   return found;
@@ -104,12 +105,19 @@ export function withinStretch({ plan }: ChartInput, layer: LayerInput, answer: A
 /** The part of a logarithmic axis that lies under the least length. */
 const UNDER_LEAST = 0.06;
 
-/** Both ends of the values on a continuous axis, of all groups or those that `within` leaves. */
+/** Leaves those groups or rows that stand in a panel. */
+export type Within = (answer: Answer, ids: Int32Array) => Int32Array;
+
+/**
+ * Both ends of the values on a continuous axis, of all groups or those that `within` leaves. What marks make of
+ * several rows they make in each of the `panels` that share the axis.
+ */
 export function axisDomain(
   input: ChartInput,
   on: AxisName | "y2",
   axis: AxisPlan,
-  within?: (answer: Answer, ids: Int32Array) => Int32Array,
+  within?: Within,
+  panels: readonly (Within | undefined)[] = [undefined],
 ): [number, number] {
   if (Array.isArray(axis.range)) return axis.range;
   let [low, high] = [Number.POSITIVE_INFINITY, Number.NEGATIVE_INFINITY];
@@ -149,8 +157,10 @@ export function axisDomain(
       if (within) ids = within(answer, ids);
       if (refits) ids = leftByLegend(input, answer, ids);
       if (ends) {
-        const own = () => ends(input, layer, answer, ids, name);
-        for (const value of within || refits ? own() : endsOnce(input, layer, answer, name, own)) take(value);
+        panels.forEach((part, panel) => {
+          const own = () => ends(input, layer, answer, part ? part(answer, ids) : ids, name);
+          for (const value of within || refits ? own() : endsOnce(input, layer, answer, name, panel, own)) take(value);
+        });
       } else {
         const values = new LayerValues(answer, layer.all);
         for (const channel of own) {

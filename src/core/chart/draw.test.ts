@@ -406,3 +406,21 @@ test("a stream has no ticks on how far it reaches from its middle, unless they a
   expect(drawn(`{${chart}}`).x?.ticks.length).toBeGreaterThan(0);
   expect(drawn(`{${chart}, axes: {y: {ticks: 3}}}`).y?.ticks.length).toBeGreaterThan(0);
 });
+
+describe("an axis that panels share", () => {
+  const topOf = (chart: string) => drawn(`{from: calls, ${chart}}`).y?.domain[1] ?? Number.NaN;
+  test("holds what stands on one another in one of them, not what would in all", () => {
+    // The panel of b holds 7 at x; those of a and b together 8.
+    expect(topOf("draw: bars, x: c, y: sum(abs(v)), color: c, panels: k")).toBe(7.5);
+    expect(topOf("draw: bars, x: c, y: sum(abs(v)), color: c")).toBe(10);
+    expect(topOf("draw: bars, x: c, y: sum(abs(v)), color: c, stacking: percent, panels: k")).toBe(1);
+  });
+  test("holds the highest curve of any of them", () => {
+    const { panels, scene } = drawn("{from: calls, draw: density, x: v, panels: c}");
+    expect(panels.length).toBe(3);
+    for (const { plot, layers } of panels)
+      for (const shape of layers.flatMap(({ shapes }) => shapes))
+        if (shape instanceof Lines) expect(Math.min(...shape.y)).toBeGreaterThanOrEqual(plot.y - 1e-6);
+    expect(scene.message).toBeUndefined();
+  });
+});

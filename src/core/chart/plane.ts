@@ -1,8 +1,6 @@
 import { writer } from "../formula/format";
 import type { Stage } from "../mark/mark";
 import { singlePaint } from "../mark/paints";
-import type { Answer } from "../query/answer";
-import type { Category } from "../query/categories";
 import { categoryText } from "../query/write";
 import { categoryScale, continuousScale, type Scale } from "../scale/scales";
 import type { Box } from "../scene/scene";
@@ -23,7 +21,7 @@ import {
   zeroOf,
 } from "./axis-lines";
 import { axisCategories, channelOn } from "./categories";
-import { axisDomain } from "./domain";
+import { axisDomain, type Within } from "./domain";
 import type { ChartInput } from "./inputs";
 import { nameOver, type PanelStage } from "./panel-stage";
 import { inPanel, type PanelGrid } from "./panels";
@@ -47,16 +45,15 @@ interface Room {
 }
 
 type ScaleOf = "x" | "y" | "y2";
-type Within = ((answer: Answer, ids: Int32Array) => Int32Array) | undefined;
 
 function makeScale(
-  input: ChartInput,
+  { input, domains, categories: all }: Plane,
   name: ScaleOf,
   axis: AxisPlan,
-  categories: Category[] | undefined,
   range: [number, number],
-  within: Within,
+  panel: number,
 ): Scale {
+  const categories = name === "y2" ? undefined : all[name];
   const along = axis.reverse ? ([range[1], range[0]] as [number, number]) : range;
   if (categories) {
     const channel = channelOn(input, name);
@@ -71,7 +68,7 @@ function makeScale(
   const scale = continuousScale({
     kind: axis.kind,
     scale: axis.scale === "category" ? "linear" : axis.scale,
-    domain: zoom ?? axisDomain(input, name, axis, within),
+    domain: zoom ?? domains[name](axis, panel),
     range: along,
     nice: !isInterval && !axis.bound && !Array.isArray(axis.range) && !zoom,
     whole: axis.whole,
@@ -113,6 +110,8 @@ interface Plane {
   isNamed: boolean;
   /** Axes of which all panels have the same stretch. */
   shares: { x: boolean; y: boolean };
+  /** The stretch of a panel's axis. */
+  domains: Record<ScaleOf, (axis: AxisPlan, panel: number) => [number, number]>;
 }
 
 function planeOf(input: ChartInput, grid: PanelGrid): Plane {
@@ -120,19 +119,37 @@ function planeOf(input: ChartInput, grid: PanelGrid): Plane {
   const categories: Stage["categories"] = {};
   if (axes.x?.scale === "category") categories.x = axisCategories(input, "x");
   if (axes.y?.scale === "category") categories.y = axisCategories(input, "y");
+  const isNamed = grid.places.some(({ names }) => Object.keys(names).length > 0);
+  const shares = { x: panels?.share.includes("x") ?? true, y: panels?.share.includes("y") ?? true };
   return {
     input,
     grid,
     categories,
     titles: { x: axisTitle(axes.x), y: axisTitle(axes.y), y2: axisTitle(axes.y2) },
-    isNamed: grid.places.some(({ names }) => Object.keys(names).length > 0),
-    shares: { x: panels?.share.includes("x") ?? true, y: panels?.share.includes("y") ?? true },
+    isNamed,
+    shares,
+    domains: {
+      x: domainsOf(input, grid, "x", isNamed && !shares.x),
+      y: domainsOf(input, grid, "y", isNamed && !shares.y),
+      y2: domainsOf(input, grid, "y2", isNamed && !shares.y),
+    },
   };
 }
 
-/** The rows that count for an axis of a panel, where each panel has a stretch of its own. */
-const withinPanel = ({ grid, isNamed, shares }: Plane, at: number, axis: "x" | "y"): Within =>
-  isNamed && !shares[axis] ? (answer, ids) => inPanel(grid, at, answer, ids) : undefined;
+/** The stretches of an axis: of each panel from its own rows, or one for all of them, which is made once. */
+function domainsOf(input: ChartInput, grid: PanelGrid, name: ScaleOf, areOwn: boolean): Plane["domains"][ScaleOf] {
+  const panels = grid.places.map(
+    (_, at): Within =>
+      (answer, ids) =>
+        inPanel(grid, at, answer, ids),
+  );
+  if (areOwn) return (axis, panel) => axisDomain(input, name, axis, panels[panel]);
+  let shared: [number, number] | undefined;
+  return (axis) => {
+    shared ??= axisDomain(input, name, axis, undefined, panels);
+    return shared;
+  };
+}
 
 /** About what stands beside plots, in pixels: how wide they are is known only with the words of upright axes. */
 const BESIDE = 60;
@@ -169,13 +186,12 @@ function roomAlong(plane: Plane): Room {
 
 /** The scale of an upright axis in each panel, of which `tops` says where they begin. */
 function uprightScales(plane: Plane, name: "y" | "y2", tops: readonly number[], height: number) {
-  const { input, categories } = plane;
-  const axis = input.plan.axes[name];
+  const axis = plane.input.plan.axes[name];
   return tops.map((top, at) => {
     if (!axis) return undefined;
     const isList = name === "y" && axis.scale === "category";
     const range: [number, number] = isList ? [top, top + height] : [top + height, top];
-    return makeScale(input, name, axis, name === "y" ? categories.y : undefined, range, withinPanel(plane, at, "y"));
+    return makeScale(plane, name, axis, range, at);
   });
 }
 
@@ -217,8 +233,7 @@ export function planeStages(input: ChartInput, grid: PanelGrid, ink: AxisInk): P
     const left = room.left + column * (widths.size + widths.step);
     const plot: Box = { x: left, y: tops[at] as number, width: widths.size, height: heights.size };
     const [y, y2] = [yScales[at], rightScales[at]];
-    const x =
-      xAxis && makeScale(input, "x", xAxis, categories.x, [left, left + plot.width], withinPanel(plane, at, "x"));
+    const x = xAxis && makeScale(plane, "x", xAxis, [left, left + plot.width], at);
     const stage: Stage = { plot, ...(x ? { x } : {}), ...(y ? { y } : {}), categories };
     if (plan.overBars) stage.bars = plan.along;
     drawAxes(input, stage, ink, {

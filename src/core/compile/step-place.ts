@@ -2,6 +2,7 @@ import { Glob } from "../finding/glob";
 import { boundMessage, LIMITS } from "../finding/limits";
 import { listed, nearest } from "../finding/nearest";
 import { printFormula } from "../formula/print";
+import type { ColumnsSpec } from "../sheet/schema-tables";
 import type { Path } from "../sheet/tree";
 import type { NamedResult, SortKey, Step } from "../steps/step";
 import { kindOf } from "../table/column";
@@ -41,13 +42,26 @@ export function wrongStep({ compiling, tableName }: StepPlace, path: Path, code:
   return undefined;
 }
 
-/** Names of columns, with patterns filled in; a finding for each that is not there. */
+/** Names of columns, with patterns and all but some filled in; a finding for each that is not there. */
 export function columnNames(
   place: StepPlace,
   path: Path,
-  spec: string | readonly string[] | { all_but: string[] },
+  spec: string | ColumnsSpec,
   table = place.table,
   tableName = place.tableName,
+): string[] | undefined {
+  if (typeof spec === "string" || !Array.isArray(spec) || spec.every((item) => typeof item === "string"))
+    return namesOf(place, path, spec as string | readonly string[] | { all_but: string[] }, table, tableName);
+  const items = spec.map((item, at) => namesOf(place, [...path, at], item, table, tableName));
+  return items.every((names) => names !== undefined) ? [...new Set(items.flat())] : undefined;
+}
+
+function namesOf(
+  place: StepPlace,
+  path: Path,
+  spec: string | readonly string[] | { all_but: string[] },
+  table: Table,
+  tableName: string,
 ): string[] | undefined {
   const chosen = typeof spec === "object" && !Array.isArray(spec) ? (spec as { all_but: string[] }).all_but : undefined;
   const names = chosen ?? (typeof spec === "string" ? [spec] : (spec as readonly string[]));

@@ -45,7 +45,11 @@ export const columnSchema = z.union([choice(KINDS, "What the column holds."), co
 const columnList = z
   .array(columnName("A column, or a pattern with * and ?."))
   .meta({ says: "Columns by name; * and ? stand for any characters." });
-const columns = z.union([columnList, z.strictObject({ all_but: columnList.meta({ says: "All columns but these." }) })]);
+const allBut = z.strictObject({ all_but: columnList.meta({ says: "All columns but these." }) });
+const columns = z.union([columnList, allBut, z.array(z.union([columnName("A column."), allBut]))]);
+
+/** Columns of a step: names and patterns, all but some, or a list of both. */
+export type ColumnsSpec = z.infer<typeof columns>;
 
 export const stepSchema = z.strictObject({
   keep: formula("Keeps rows where the formula is true.").optional(),

@@ -83,6 +83,8 @@ describe("columns", () => {
     expect(afterSteps('- only: [tonnes, "*d*"]').names).toEqual(["tonnes", "id", "day"]);
     expect(afterSteps('- drop: ["c*", id]').names).toEqual(["berth", "tonnes", "day"]);
     expect(afterSteps("- only: {all_but: [id, day]}").names).toEqual(["berth", "cargo", "tonnes"]);
+    expect(afterSteps("- only: [{all_but: [id, day]}]").names).toEqual(["berth", "cargo", "tonnes"]);
+    expect(afterSteps("- only: [day, {all_but: [id, cargo]}]").names).toEqual(["day", "berth", "tonnes"]);
   });
   test("rename keeps the place", () => {
     expect(afterSteps("- rename: {cargo: goods}").names).toEqual(["id", "berth", "goods", "tonnes", "day"]);
