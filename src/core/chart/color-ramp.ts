@@ -11,6 +11,8 @@ export interface ColorRamp {
   colors: RampName | readonly string[];
   /** The value from which both sides go away, the farther end of both as strong. */
   middle?: number;
+  /** Some rows have no value, and are drawn quietly. */
+  missing?: true;
 }
 
 const isRamp = (name: unknown): name is RampName => RAMP_NAMES.includes(name as RampName);

@@ -52,6 +52,17 @@ describe("a legend", () => {
     const [tiny] = texts("{from: t, draw: points, x: x, y: change, color: people / 1e9}");
     expect(tiny?.map((text) => text?.split(" ").at(-1))).toEqual(["4e-8", "0.000001"]);
   });
+  test("says what the quiet colour of missing values means, beside a ramp", () => {
+    const texts = (color: string) =>
+      legendItems(keysOf(`{from: t, draw: points, x: x, y: change, color: ${color}}`).keys, "light").map(
+        ({ after, joined }) => [after, joined],
+      );
+    expect(texts("people")).toEqual([
+      ["1,000", undefined],
+      ["missing", true],
+    ]);
+    expect(texts("change")).toEqual([["8 %", undefined]]);
+  });
   test("says what symbols mean; one that says the same as a colour stands in its entry", () => {
     const apart = keysOf("{from: t, draw: points, x: x, y: change, symbol: side}");
     expect(legendItems(apart.keys, "light").map(({ after, entry }) => [after, entry])).toEqual([

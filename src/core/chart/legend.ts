@@ -1,3 +1,4 @@
+import { MISSING_NAME } from "../query/categories";
 import { categoryText, withUnit, writeNumber } from "../query/write";
 import { LARGE, TINY } from "../scale/tick-text";
 import { escapeAttribute, escapeText } from "../scene/escape";
@@ -44,6 +45,8 @@ function symbolPicture(place: number, fill: string): string {
   return `<polygon points="${points}" fill="${fill}"/>`;
 }
 
+const swatch = (fill: string) => `<path d="M0 0h10v10H0z" fill="${fill}"/>`;
+
 /** Everything that a legend says, in its order. */
 export function legendItems(keys: LegendKeys, ground: Ground): LegendItem[] {
   const items: LegendItem[] = [];
@@ -57,12 +60,13 @@ export function legendItems(keys: LegendKeys, ground: Ground): LegendItem[] {
   if (saysColors(color) && color.type === "categories")
     color.names.forEach((name, entry) => {
       const fill = escapeAttribute(paintOf(color.paints[entry] as string, ground));
-      const picture = bothSay
-        ? symbolPicture(symbols.names.indexOf(name), fill)
-        : `<path d="M0 0h10v10H0z" fill="${fill}"/>`;
+      const picture = bothSay ? symbolPicture(symbols.names.indexOf(name), fill) : swatch(fill);
       items.push({ entry, picture, width: 10, height: 10, after: categoryText(name, colorChannel) });
     });
-  if (color?.type === "ramp" && colorChannel) items.push(rampItem(color, colorChannel, ground));
+  if (color?.type === "ramp" && colorChannel) {
+    items.push(rampItem(color, colorChannel, ground));
+    if (color.missing) items.push({ picture: swatch(plain), width: 10, height: 10, after: MISSING_NAME, joined: true });
+  }
   const isPlain = sizes?.channel.kind === "number" && sizes.channel.format === undefined;
   const short = isPlain ? inShort(Math.max(...sizes.marks.map(({ value }) => Math.abs(value)))) : undefined;
   sizes?.marks.forEach(({ value, radius }, at) => {

@@ -26,7 +26,7 @@ export function readPages(
 ): PagePlan[] {
   const { sheet } = compiling;
   if (sheet.pages.length === 0) {
-    const names = pieces.map(({ name, plan }) => ({ name, figure: plan.type === "figure" }));
+    const names = pieces.map(({ name, plan: { type } }) => ({ name, type }));
     for (const { name } of [...names, ...controls]) compiling.placed.add(name);
     return [
       defaultPage(

@@ -81,7 +81,8 @@ function rampOf(plan: ChartPlan, column: Column): ColorScale {
       if (value > high) high = value;
     }
   }
-  return low <= high ? colorRamp(plan, low, high) : colorRamp(plan, 0, 1);
+  const ramp = low <= high ? colorRamp(plan, low, high) : colorRamp(plan, 0, 1);
+  return column.kind !== "text" && column.values.some(Number.isNaN) ? { ...ramp, missing: true } : ramp;
 }
 
 /** The texts that a formula itself can come to, whatever is picked. */

@@ -28,24 +28,26 @@ describe("tracks", () => {
 });
 
 describe("the page of a sheet that has none", () => {
-  test("figures first, the rest in two columns, a last one alone across both", () => {
+  test("figures first, the rest in two columns, notes as high as they need, a last one alone across both", () => {
     const page = defaultPage(
       "R",
       [
-        { name: "bars", figure: false },
-        { name: "total", figure: true },
-        { name: "line", figure: false },
-        { name: "list", figure: false },
+        { name: "bars", type: "chart" },
+        { name: "total", type: "figure" },
+        { name: "line", type: "chart" },
+        { name: "words", type: "note" },
+        { name: "list", type: "table" },
       ],
       ["cargo"],
     );
     expect(page.side).toEqual(["cargo"]);
-    expect(page.rows).toEqual(["96px", "320px", "320px"]);
+    expect(page.rows).toEqual(["96px", "320px", "320px", "auto"]);
     expect(page.areas.map(({ piece, column, columnEnd, row }) => [piece, column, columnEnd, row])).toEqual([
       ["total", 1, 3, 1],
       ["bars", 1, 2, 2],
       ["line", 2, 3, 2],
       ["list", 1, 3, 3],
+      ["words", 1, 3, 4],
     ]);
   });
 });

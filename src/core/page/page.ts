@@ -172,14 +172,17 @@ function grownRows({ areas }: PagePlan, rows: number, isLow: (piece: string) => 
   });
 }
 
-/** The page of a sheet that has none: controls at the side, figures in a row, the rest in two columns. */
+/**
+ * The page of a sheet that has none: controls at the side, figures in rows, the rest in two columns, notes as high as
+ * they need.
+ */
 export function defaultPage(
   report: string,
-  pieces: readonly { name: string; figure: boolean }[],
+  pieces: readonly { name: string; type: string }[],
   controls: readonly string[],
 ): PagePlan {
-  const figures = pieces.filter((piece) => piece.figure);
-  const others = pieces.filter((piece) => !piece.figure);
+  const ofType = (wanted: string) => pieces.filter(({ type }) => type === wanted);
+  const others = pieces.filter(({ type }) => type !== "figure" && type !== "note");
   const areas: PageArea[] = [];
   const rows: string[] = [];
   const pair = (list: readonly { name: string }[], height: string) => {
@@ -190,7 +193,8 @@ export function defaultPage(
       areas.push({ piece: name, column, columnEnd: alone ? 3 : column + 1, row: rows.length, rowEnd: rows.length + 1 });
     });
   };
-  pair(figures, "96px");
+  pair(ofType("figure"), "96px");
   pair(others, "320px");
+  pair(ofType("note"), "auto");
   return { name: report, side: [...controls], columns: ["1fr", "1fr"], rows, areas, height: "content" };
 }

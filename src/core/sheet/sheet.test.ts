@@ -86,6 +86,14 @@ describe("texts that YAML cuts, swallows or refuses", () => {
     const value = text.split("- keep: ")[1]?.trim();
     expect((again.tree as { tables: { t: { steps: { keep: string }[] } } }).tables.t.steps[0]?.keep).toBe(value);
   });
+  test("one thing that YAML refuses is one finding, and two of them on lines of their own are two", () => {
+    const list = `${HEAD}tables:\n  t:\n    read: a.csv\n    steps:\n      - add: {weekend: day in ["Sat", "Sun"]}\n      - first: 3\n`;
+    const { codes, fixed } = found(list);
+    expect(codes).toEqual(["7:31 yaml"]);
+    expect(readTree(fixed as string).findings).toEqual([]);
+    const two = keep('x = "a: b"').concat('      - keep: "a" = x\n');
+    expect(found(two).codes).toHaveLength(2);
+  });
   test("a key in backticks is written as it is", () => {
     const { fixed } = found(`${HEAD}tables: {t: {read: a.csv, columns: {\`Loan No\`: {label: Loan}}}}\n`);
     expect(fixed).toBe(`${HEAD}tables: {t: {read: a.csv, columns: {Loan No: {label: Loan}}}}\n`);

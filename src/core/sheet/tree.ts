@@ -12,6 +12,7 @@ import {
   parseDocument,
   Scalar,
   visit,
+  type YAMLParseError,
 } from "yaml";
 import type { Finding, Span } from "../finding/finding";
 import { boundMessage, counted, LIMITS } from "../finding/limits";
@@ -244,11 +245,23 @@ function deepestBrackets(text: string): number {
 
 const BACKTICK = "; a key stands as it is, and a formula that begins with a backtick in quotes";
 
+/**
+ * What stands wrong by itself: one thing on each line, and nothing that is only taken for the end of the text since
+ * a bracket before it could not be read.
+ */
+function withoutFollowing(errors: readonly YAMLParseError[], text: string): YAMLParseError[] {
+  const lineOf = ({ pos }: YAMLParseError) => text.lastIndexOf("\n", pos[0] - 1);
+  return errors.filter(
+    (error, at) =>
+      at === 0 || (!/in YAML stream/.test(error.message) && lineOf(error) !== lineOf(errors[at - 1] as YAMLParseError)),
+  );
+}
+
 /** Reads a sheet's text. Nothing is thrown: what YAML refuses becomes findings with a place. */
 export function readTree(text: string): SourceTree {
   const findings: Finding[] = [];
   const document = documentOf(text, new LineCounter(), findings);
-  for (const error of document.errors.slice(0, MOST_FINDINGS)) {
+  for (const error of withoutFollowing(document.errors, text).slice(0, MOST_FINDINGS)) {
     const [start, end] = error.pos;
     findings.push({
       code: "yaml",

@@ -92,6 +92,9 @@ describe("advice on charts", () => {
     const [found] = advised(text(', split: ";"', "tags"));
     expect(found?.code).toBe("whole-cells");
     expect(found?.message).toContain('each Tag here is a whole cell, such as "a;b"');
+    expect(found?.message).toContain("words: {of: tags}");
+    const [other] = advised(text(', split: ";"', "tags").replace("a;b", "a b;c"));
+    expect(other?.message).toContain("check boxes that pick tags part them");
     expect(advised(text("", "tags"))).toEqual([]);
     expect(advised(text(', split: ";"', "n"))).toEqual([]);
   });

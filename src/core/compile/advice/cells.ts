@@ -16,9 +16,13 @@ export const wholeCells: Advice = {
         const cell =
           cells?.kind === "text" ? cells.dictionary.find((one) => valuesIn(one, split).length > 1) : undefined;
         if (cell === undefined) continue;
+        const areWords = valuesIn(cell, split).every((value) => /^\p{L}+$/u.test(value));
+        const way = areWords
+          ? `a table made by the step words: {of: ${writeName(column)}} has a row for each of its words`
+          : `check boxes that pick ${writeName(column)} part them, with their counts`;
         return {
           at: [key],
-          message: `each ${channel.label} here is a whole cell, such as "${cell}"; a table made by the step words: {of: ${writeName(column)}} has a row for each of its words`,
+          message: `each ${channel.label} here is a whole cell, such as "${cell}"; ${way}`,
           marks: { channels: [key], values: [[cell]] },
         };
       }
