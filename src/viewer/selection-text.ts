@@ -65,7 +65,16 @@ const TEST_WORDS = { is: "is", is_not: "is not", at_least: "at least", at_most: 
 function rangeText(plan: SelectionPlan, words: SelectionWords | undefined, [low, high]: [number, number]): string {
   if (high === OPEN_HIGH) return `${plan.openBelow ? "above" : "at least"} ${number(words, low)}`;
   if (low === OPEN_LOW) return `${plan.inclusive ? "at most" : "below"} ${number(words, high)}`;
-  return `${number(words, low)} to ${number(words, high)}`;
+  return fromTo((value) => number(words, value), [low, high], words?.whole);
+}
+
+const DAY = 86400;
+
+/** Both ends of a range in words; of whole periods the first and the last one that lie in it. */
+export function fromTo(write: (value: number) => string, [low, high]: [number, number], whole = false): string {
+  const areDays = whole && low % DAY === 0 && high % DAY === 0;
+  const [first, last] = [write(low), write(areDays ? high - DAY : high)];
+  return areDays && first === last ? first : `${first} to ${last}`;
 }
 
 function keysText(plan: SelectionPlan, keys: readonly Key[]): string {

@@ -18,7 +18,11 @@ export interface FigureTexts {
   number: number;
 }
 
-const percentText = writer("number", ".0%");
+/** A part in percent: some is never written as none, and less than all never as all. */
+function percentText(part: number): string {
+  const texts = [".0%", ".1%", ".2%"].map((format) => writer("number", format)(part));
+  return texts.find((text) => (/[1-9]/.test(text) || part === 0) && (!/^100/.test(text) || part >= 1)) ?? "under 0.01%";
+}
 
 /** True if every aggregate of a formula is taken over all rows. */
 export function isOfAll(formula: Formula): boolean {

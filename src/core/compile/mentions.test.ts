@@ -121,5 +121,10 @@ describe("what a figure is compared with", () => {
     expect(compare("sum(x) / 3", "'(sum(x) of all) / 3'")).toBe("the same as all");
     expect(compare("sum(x) / 3", "'(sum(x) of all) / 3 + 0.0000000001'")).toBe("the same as all");
     expect(compare("mean(x)", "'(sum(x) of all) / 2'")).toBe("25 under all");
+    // Some is not none, and less than all not all.
+    expect(compare("sum(x)", "'(sum(x) of all) * 900'")).toMatch(/^0\.1 % of/);
+    expect(compare("sum(x)", "'(sum(x) of all) * 40000'")).toMatch(/^under 0\.01 % of/);
+    expect(compare("sum(x)", "'(sum(x) of all) * 1.001'")).toMatch(/^99\.9 % of/);
+    expect(compare("sum(x)", "'sum(x) of all'")).toBe("100 % of all");
   });
 });

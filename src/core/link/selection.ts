@@ -48,6 +48,8 @@ export interface SelectionWords {
   format?: string;
   /** A period whose starts are keys is written as one. */
   grain?: string;
+  /** Ranges are of whole periods: the last one in them is said, not the one that begins where they end. */
+  whole?: true;
 }
 
 export interface SelectionEffect {

@@ -7,6 +7,7 @@ import type { Point } from "../../core/scene/shapes/shape";
 import { svgPart } from "../dom";
 import type { Hand } from "../plot/hand";
 import type { PlotView } from "../plot/plot-view";
+import { fromTo } from "../selection-text";
 
 type Axis = "x" | "y";
 /** Numbers of edges at both ends, an axis each. */
@@ -354,8 +355,9 @@ export class BrushHand implements Hand {
   private rangeWords(axis: Axis, range: [number, number]): string {
     const channel = this.view.plan.layers[0]?.query.channels[axis];
     if (!channel) return "";
-    const { interval: _, ...plain } = channel;
-    return `${writeNumber(plain, range[0])} to ${writeNumber(plain, range[1])}${channel.unit ? ` ${channel.unit}` : ""}`;
+    const { interval, ...plain } = channel;
+    const words = fromTo((value) => writeNumber(plain, value), range, interval?.type === "period");
+    return `${words}${channel.unit ? ` ${channel.unit}` : ""}`;
   }
 
   private sayRange() {

@@ -17,7 +17,7 @@ type Axis = "x" | "y";
 /** A brush is spoken of by the values that it holds, not by their bins. */
 function brushWords(channel: Channel): SelectionWords {
   const { grain: _, ...words } = channelWords(channel);
-  return words;
+  return channel.interval?.type === "period" ? { ...words, whole: true } : words;
 }
 
 /** What a brush along some axes selects on: the argument of a bin or period, else the channel itself. */
