@@ -2,7 +2,8 @@ import { existsSync, mkdirSync, readFileSync, rmSync, symlinkSync, writeFileSync
 import { expect, test } from "@playwright/test";
 import { OUT, still } from "./prepare";
 
-const folder = `${OUT}/terminal`;
+// Each worker has a folder of its own: what stands here is done in all of them.
+const folder = `${OUT}/terminal-${process.env.TEST_PARALLEL_INDEX ?? "none"}`;
 mkdirSync(folder, { recursive: true });
 writeFileSync(`${folder}/a.csv`, "berth,tonnes\nA,1\nB,2\n");
 
