@@ -1,9 +1,11 @@
+import { strFromU8, unzipSync } from "fflate";
 import { describe, expect, test } from "vitest";
 import { Model } from "../../core/model/model";
 import { compileFiles, compileText, sheetOver } from "../../core/testing/compile-text";
 import type { App } from "../app";
 import { Reader } from "../reader";
-import { type ShownRows, shownRows } from "./columns";
+import { cellFormat } from "./cell-formats";
+import { type ShownColumn, type ShownRows, shownRows } from "./columns";
 import { workbook } from "./xlsx";
 
 const CSV = `k,v,d,w
@@ -67,5 +69,43 @@ describe("a spreadsheet", () => {
     const v = column("v");
     expect(v?.kind === "number" && [...v.values]).toEqual([1.5, Number.NaN, -3]);
     expect(column("d")?.kind).toBe("date");
+  });
+  test("writes its cells as the dashboard does, in columns wide enough", async () => {
+    const { columns, ids } = shown("{from: calls, draw: table, columns: [v as n, v as m, d]}");
+    const said = [",.1f", ".1%", "%b %Y"];
+    const own = columns.map((column, at) => {
+      const { format: _, ...channel } = column.channel;
+      return { ...column, channel: { ...channel, ...(said[at] === undefined ? {} : { format: said[at] }) } };
+    });
+    expect(own.map(cellFormat)).toEqual(["#,##0.0", "0.0%", "mmm yyyy"]);
+    const files = unzipSync(new Uint8Array(await (await workbook("one", own, ids)).arrayBuffer()));
+    const text = (path: string) => strFromU8(files[path] as Uint8Array);
+    const codes = [...text("xl/styles.xml").matchAll(/numFmtId="(\d+)" formatCode="([^"]*)"/g)].map(
+      ([, , code]) => code,
+    );
+    expect(codes).toEqual(["#,##0.0", "0.0%", "mmm yyyy"]);
+    const sheet = text("xl/worksheets/sheet1.xml");
+    // 1.5 in the first two formats, and a day in its own.
+    expect(sheet).toContain('<c s="2"><v>1.5</v></c><c s="3"><v>1.5</v></c><c s="4"><v>45301</v></c>');
+    expect([...sheet.matchAll(/<col [^>]*width="(\d+)"/g)].map(([, width]) => Number(width))).toEqual([12, 12, 12]);
+  });
+  test.each([
+    [",.0f", "#,##0"],
+    ["d", "0"],
+    [".2~f", "0.##"],
+    ["+.1f", "+0.0;-0.0;0.0"],
+    [".2e", "0.00E+00"],
+    [".3~g", undefined],
+    ["s", undefined],
+  ])("a number in %s is %s", (format, code) => {
+    const column = { channel: { format }, column: { kind: "number" } } as unknown as ShownColumn;
+    expect(cellFormat(column)).toBe(code);
+  });
+  test("a date whose letters spreadsheets do not have is written as dates are there", () => {
+    const of = (format: string) =>
+      cellFormat({ channel: { format }, column: { kind: "date" } } as unknown as ShownColumn);
+    expect(of("%-d %b %Y")).toBe("d mmm yyyy");
+    expect(of("Week %U")).toBe("yyyy-mm-dd");
+    expect(cellFormat({ channel: {}, column: { kind: "duration" } } as unknown as ShownColumn)).toBe("[h]:mm:ss");
   });
 });
