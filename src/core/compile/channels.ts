@@ -93,11 +93,19 @@ const PARTS_OF_DATES = new Set(["year", "quarter", "month", "weekday", "day", "h
 /** How parts of a whole are written. */
 const SHARE = ".1~%";
 
+/** A format of numbers as spreadsheets write it, as it is written here; nothing for any other text. */
+function spreadsheetFormat(format: string): string | undefined {
+  const found = /^(#,##)?0(?:\.(0+))?(%)?$/.exec(format);
+  return found ? `${found[1] ? "," : ""}.${found[2]?.length ?? 0}${found[3] ?? "f"}` : undefined;
+}
+
 /** Why values of a kind are not written so. */
 export function formatProblem(kind: Kind, format: string): string | undefined {
   if (kind === "text" || kind === "place") return "text is written as it stands; formats are for numbers and dates";
   if (isFormat(kind, format)) return undefined;
-  return `"${format}" is no format for a ${kind}; numbers are written as ",.1f", dates as "%-d %b %Y"`;
+  const own = kind === "number" ? spreadsheetFormat(format) : undefined;
+  const usual = own === undefined ? 'numbers are written as ",.1f", dates as "%-d %b %Y"' : `here it is "${own}"`;
+  return `"${format}" is no format for a ${kind}; ${usual}`;
 }
 
 /** How days are written that stand for a whole month or year. */

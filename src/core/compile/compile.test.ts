@@ -379,3 +379,12 @@ links:
   const other = compileText(text.replace("click on places", "click on one as other")).findings;
   expect(other.map(({ code }) => code)).toContain("unknown-selection");
 });
+
+test("a tooltip that is the name of a column is told to be words, and a spreadsheet's format what it is here", () => {
+  const findings = (chart: string) =>
+    compileText(sheetOver("k,v\na,1\nb,3", `charts: {c: {from: calls, ${chart}}}\n`)).findings;
+  const [plain] = findings("draw: bars, x: k, y: v, tooltip: v");
+  expect(plain).toMatchObject({ code: "plain-words", severity: "warning", fix: { title: "write [v]" } });
+  expect(findings("draw: bars, x: k, y: v, tooltip: 'v of {k}'").map(({ code }) => code)).not.toContain("plain-words");
+  expect(findings("draw: figure, value: sum(v), format: '#,##0.0'")[0]?.message).toContain('here it is ",.1f"');
+});

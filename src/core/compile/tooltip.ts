@@ -3,6 +3,7 @@ import type { WordPart } from "../chart/words";
 import type { Channel } from "../query/query";
 import type { Path } from "../sheet/tree";
 import { readChannel } from "./channels";
+import { addFinding } from "./compiling";
 import type { LayerDraft } from "./layer";
 import { namedPart, wordParts } from "./live-words";
 import { wrongAt } from "./piece-place";
@@ -22,6 +23,7 @@ export function readTooltip(draft: LayerDraft): Tooltip | undefined {
     const names = text.map((formula, at) => tooltipChannel(draft, formula, [...path, at], `tip${at}`, true));
     return names.every((name) => name !== undefined) ? { tooltip: names as string[] } : undefined;
   }
+  warnPlainWords(draft, String(text), path);
   let sound = true;
   let count = 0;
   const says = wordParts(String(text), (inside): WordPart => {
@@ -37,6 +39,23 @@ export function readTooltip(draft: LayerDraft): Tooltip | undefined {
     return { channel: channel ?? "" };
   });
   return sound ? { says } : undefined;
+}
+
+/** A line of words that is the name of a column says that name at every mark; its values are hardly ever not meant. */
+function warnPlainWords({ place: { compiling, name, built } }: LayerDraft, text: string, path: Path) {
+  if (!built.table.columns.has(text.trim())) return;
+  const span = compiling.sheet.source.valueSpan(path);
+  addFinding(
+    compiling,
+    path,
+    "plain-words",
+    `this tooltip is the word "${text}" itself; its values are said by [${text}]`,
+    {
+      severity: "warning",
+      piece: name,
+      ...(span ? { fix: { title: `write [${text}]`, edits: [{ ...span, text: `[${text}]` }] } } : {}),
+    },
+  );
 }
 
 /** The channel of a formula in a tooltip: one that the layer has already, or one more. */

@@ -1,7 +1,9 @@
 import { listed, nearest } from "../finding/nearest";
+import { GRAINS } from "../table/calendar";
 import type { Kind } from "../table/column";
 import { AGGREGATES } from "./aggregate-names";
 import { ROW_FUNCTIONS } from "./functions/function";
+import { notColumn } from "./not-columns";
 import { optionsOf, selectionName } from "./options";
 import { otherName } from "./other-names";
 import "./functions/all";
@@ -73,6 +75,13 @@ export class Checker {
       this.blame(node, "unknown-column", `${message}: write ${text}`, { title: `write ${text}`, text });
       return BROKEN;
     }
+    const near = nearest(node.name, this.scope.columns.keys());
+    const other = near?.toLowerCase() === node.name.toLowerCase() ? undefined : notColumn(node.name);
+    if (other) {
+      const message = `${this.scope.tableName} has no column "${node.name}"; ${other.says}`;
+      this.blame(node, "unknown-column", message, { title: `write ${other.text}`, text: other.text });
+      return BROKEN;
+    }
     const fix = this.nameFix(node.name, this.scope.columns.keys(), writeName);
     const hint = fix
       ? `; did you mean ${fix.text}?`
@@ -83,9 +92,19 @@ export class Checker {
     return BROKEN;
   }
 
+  /** `by(month, arrived)`: a grain is a text. */
+  private isBareGrain({ name, arguments: [grain] }: Formula & { type: "call" }): boolean {
+    if (name !== "by" || grain?.type !== "column" || this.scope.columns.has(grain.name)) return false;
+    if (!(GRAINS as readonly string[]).includes(grain.name)) return false;
+    const text = `"${grain.name}"`;
+    this.blame(grain, "wrong-kind", `a grain stands in quotes: ${text}`, { title: `write ${text}`, text });
+    return true;
+  }
+
   private call(node: Formula & { type: "call" }, inAggregate: boolean): Seen {
     const signature = signatureOf(node.name);
     if (!signature) return this.unknownFunction(node, inAggregate);
+    if (this.isBareGrain(node)) return BROKEN;
     if (ROW_FUNCTIONS.has(node.name)) this.rowFunctionHere(node, inAggregate);
     if (node.name === "picked" && node.arguments.length === 1) {
       this.selection(node.arguments[0] as Formula, selectionName(node.arguments[0] as Formula) ?? "");

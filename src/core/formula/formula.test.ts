@@ -183,6 +183,16 @@ describe("problems have a place and a way out", () => {
       if (name !== undefined) expect(FUNCTION_NAMES, other).toContain(name);
     }
   });
+  test("what is no column says what it may be", () => {
+    const told = (text: string) => [problems(text)[0]?.message, problems(text)[0]?.fix?.text];
+    expect(told("count")).toEqual([expect.stringContaining("count is a function"), "count()"]);
+    expect(told("Red")[1]).toMatch(/^"#[0-9a-f]{6}"$/);
+    expect(told("sum n")).toEqual(["brackets are missing: sum(n)", "sum(n)"]);
+    expect(told("count(distinct n)")).toEqual(["different values are counted by distinct(n)", "distinct(n)"]);
+    expect(told("by(month, day)")).toEqual([expect.stringContaining("a grain stands in quotes"), '"month"']);
+    // What needs something in its brackets is not written with none.
+    expect(told("mean")[1]).not.toBe("mean()");
+  });
   test("a name after as is one word", () => {
     const parsed = parseNamed("mean(n) as per  game");
     expect(!parsed.ok && parsed.problem).toMatchObject({

@@ -1,4 +1,5 @@
 import { BOUNDS, boundMessage, LIMITS } from "../finding/limits";
+import { AGGREGATES } from "./aggregate-names";
 import { FormulaProblem, type Token, tokenize } from "./tokens";
 import { type At, type BinaryOperator, type Formula, mapFormula, partsOf } from "./tree";
 
@@ -68,13 +69,19 @@ class Reader {
   }
 
   private expected(what: string, token: Token): FormulaProblem {
-    const found = token.type === "end" ? "the formula ends" : `"${this.text.slice(token.start, token.end)}" stands`;
-    return new FormulaProblem(
-      "bad-formula",
-      `${what} is expected where ${found}`,
-      token.start,
-      Math.max(token.end, token.start),
-    );
+    const distinct = /count\s*\(\s*distinct\s+(\w+|`[^`]+`)\s*\)/i.exec(this.text);
+    if (distinct) {
+      const [all, column] = distinct;
+      const fix = { title: `write distinct(${column})`, text: `distinct(${column})` };
+      const [start, end] = [distinct.index, distinct.index + all.length];
+      return new FormulaProblem("bad-formula", `different values are counted by distinct(${column})`, start, end, {
+        ...fix,
+        start,
+        end,
+      });
+    }
+    const found = token.type === "end" ? "the formula ends" : `"${this.textOf(token)}" stands`;
+    return this.problemAt(token, `${what} is expected where ${found}`);
   }
 
   private unexpected(): FormulaProblem {
@@ -88,12 +95,26 @@ class Reader {
         token.start,
         token.end,
       );
-    return new FormulaProblem(
-      "bad-formula",
-      `an operator is missing before "${this.text.slice(token.start, token.end)}"`,
-      token.start,
-      token.end,
+    return (
+      this.withoutBrackets(token) ?? this.problemAt(token, `an operator is missing before "${this.textOf(token)}"`)
     );
+  }
+
+  private textOf(token: Token): string {
+    return this.text.slice(token.start, token.end);
+  }
+
+  private problemAt({ start, end }: Token, message: string): FormulaProblem {
+    return new FormulaProblem("bad-formula", message, start, Math.max(end, start));
+  }
+
+  /** `sum tonnes`: what a function is of stands in brackets. */
+  private withoutBrackets(token: Token): FormulaProblem | undefined {
+    const before = this.tokens[this.at - 1];
+    if (before?.type !== "name" || token.type !== "name" || !AGGREGATES.has(before.value)) return undefined;
+    const text = `${before.value}(${token.value})`;
+    const fix = { title: `write ${text}`, text, start: before.start, end: token.end };
+    return new FormulaProblem("bad-formula", `brackets are missing: ${text}`, before.start, token.end, fix);
   }
 
   private span(start: number): At {

@@ -118,6 +118,28 @@ describe("what is wrong is said in plain words at its place", () => {
       `"xyzzy" is not one of ${[...MARK_NAMES, "figure", "table", "summary"].join(", ")}`,
     );
   });
+  test.each<[string, string, string | undefined]>([
+    ["legend: bottom", "the place of a legend stands under at", "{at: bottom}"],
+    ["legend: false", "legend: {at: none}", "{at: none}"],
+    ["top: 10", '"top" says of which axis', "{x: 10}"],
+    ["sort: desc", "which axis is put in order", "{x: -sum(v)}"],
+    ["sort: ascending", "which axis is put in order", "{x: sum(v)}"],
+    ["height: 300px", "a number is expected", "300"],
+    ["palette: kelp", 'did you mean "colors"?', "colors"],
+    ["axes: {y: {label: Foo}}", 'did you mean "title"?', "title"],
+    ["axes: {y: {min: 0}}", "both ends stand together: range: [0, 10]", undefined],
+    ["facet: k", 'did you mean "panels"?', "panels"],
+  ])("what is common elsewhere is told as it is here: %s", (key, message, fix) => {
+    const found = first(`charts: {a: {from: t, draw: bars, x: k, y: sum(v), ${key}}}\n`);
+    expect(found.message).toContain(message);
+    expect(found.fix).toBe(fix);
+  });
+  test("several marks are layers, all columns need no list, and a list has no order of its own", () => {
+    const told = (chart: string) => first(`charts: {a: {from: t, ${chart}}}\n`).message;
+    expect(told("draw: [line, points], x: k, y: v")).toContain("layers: [{draw: line}, {draw: points}]");
+    expect(told("draw: table, columns: all")).toContain("without columns: a data table shows all");
+    expect(told("draw: table, columns: [v], sort: [-v]")).toContain("a step of that table makes: sort: [-v]");
+  });
   test("a ramp among the colours of values is told where it stands", () => {
     const told = (colors: string) => first(`charts: {a: {from: t, draw: heatmap, colors: ${colors}}}\n`).message;
     expect(told("{ramp: tide, middle: 5}")).toContain("colors: tide, and its middle beside it, middle: 0");

@@ -2,8 +2,8 @@ import type { z } from "zod";
 import type { Finding, Span } from "../finding/finding";
 import { listed, nearest } from "../finding/nearest";
 import { ownOf } from "../finding/own";
-import { AGGREGATES } from "../formula/aggregate-names";
 import { quoteFix, quoteLineFix } from "./quoting";
+import { shorthandOf } from "./shorthands";
 import { tradeKey, tradeWord } from "./trade-words";
 import type { Path, SourceTree, Tree } from "./tree";
 
@@ -125,7 +125,11 @@ export function findingsOfIssues(
     }
     if (issue.code === "invalid_value") {
       if (shapeOf(found) === "nothing") add(nothing(path, source));
-      else add(wrongChoice(typeof found === "string" ? found : "this", issue.values.map(String), path, source));
+      else
+        add(
+          (typeof found === "string" ? undefined : writtenShort(found as Tree, path, source)) ??
+            wrongChoice(typeof found === "string" ? found : "this", issue.values.map(String), path, source),
+        );
       continue;
     }
     if (issue.code === "invalid_type") {
@@ -134,11 +138,13 @@ export function findingsOfIssues(
     }
     const span = source.valueSpan(path);
     const message = issue.code === "invalid_key" ? "this key does not belong here" : issue.message;
+    const bare = typeof found === "string" ? /^(\d+(?:\.\d+)?) ?px$/.exec(found)?.[1] : undefined;
     add({
       code: "wrong-value",
       severity: "error",
       message: `${message}${typeof found === "string" ? `, not "${found.slice(0, 60)}"` : ""}${aboutRamp(path)}`,
       ...(span ? { span } : {}),
+      ...(span && bare ? { fix: { title: `write ${bare}`, edits: [{ ...span, text: bare }] } } : {}),
     });
   }
   return findings;
@@ -152,6 +158,13 @@ const aboutRamp = (path: Path) =>
 
 function unknownKey(key: string, known: string[], path: Path, source: SourceTree): Finding {
   const span = source.keySpan(path);
+  if (/^(?:min|max)(?:imum)?$/.test(key) && known.includes("range"))
+    return {
+      code: "unknown-key",
+      severity: "error",
+      message: `there is no key "${key}" here; both ends stand together: range: [0, 10]`,
+      ...(span ? { span } : {}),
+    };
   const near = tradeKey(key, known) ?? nearest(key, known);
   const hint = near ? `; did you mean "${near}"?` : `; known here: ${listed(known, 30)}`;
   return {
@@ -216,27 +229,19 @@ function namedKeys(found: Tree, span: Span): Finding | undefined {
   };
 }
 
-/** An order that names no axis: the one that shows categories is meant, and its text is no aggregate. */
-function sortOfAxis(found: Tree, span: Span, path: Path, source: SourceTree): Finding | undefined {
-  const chart = at(source.tree, path.slice(0, -1));
-  if (path.at(-1) !== "sort" || typeof found !== "string" || shapeOf(chart) !== "map") return undefined;
-  if (at(chart, ["draw"]) === "table") {
-    const message = `a list stands in the order of its table, which a step of that table makes: sort: [${found}]`;
-    return { code: "wrong-shape", severity: "error", message, span };
-  }
-  const axis = ["x", "y"].find((name) => {
-    const text = at(chart, [name]);
-    return (
-      typeof text === "string" && ![...text.matchAll(/(\w+)\(/g)].some(([, name]) => AGGREGATES.has(name as string))
-    );
-  });
-  const text = `{${axis ?? "x"}: ${source.text.slice(span.start, span.end).trimEnd()}}`;
+/** What is written short under a key of a chart, with what is meant. */
+function writtenShort(found: Tree, path: Path, source: SourceTree): Finding | undefined {
+  const [key, span] = [path.at(-1), source.valueSpan(path)];
+  const short =
+    typeof key === "string" && span ? shorthandOf(key, found, at(source.tree, path.slice(0, -1))) : undefined;
+  if (!short || !span) return undefined;
+  const { says, text } = short;
   return {
     code: "wrong-shape",
     severity: "error",
-    message: `"sort" says which axis is put in order: sort: ${text}`,
+    message: says,
     span,
-    fix: { title: `write ${text}`, edits: [{ ...span, text }] },
+    ...(text === undefined ? {} : { fix: { title: `write ${text}`, edits: [{ ...span, text }] } }),
   };
 }
 
@@ -263,8 +268,8 @@ function wrongShape(
   const shape = shapeOf(found);
   const named = path.includes("by") && span ? namedKeys(found, span) : undefined;
   if (named) return named;
-  const sorted = span && expected !== "string" ? sortOfAxis(found, span, path, source) : undefined;
-  if (sorted) return sorted;
+  const short = expected === "string" ? undefined : writtenShort(found, path, source);
+  if (short) return short;
   const isText = schemas.some((schema) => schema._zod.def.type === "string");
   if (isText && expected === "string" && source.styleOf(path) === "flow" && span) {
     return {

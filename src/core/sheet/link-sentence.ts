@@ -146,11 +146,16 @@ class LinkReader {
     const effects: LinkEffect[] = [];
     while (this.next !== this.end) {
       effects.push(this.clause());
-      if (this.next !== this.end && this.words[this.at - 1]?.name !== ",")
-        fail("bad-link", `a comma is expected before "${this.next.name}"`, this.next);
+      if (this.next !== this.end && this.words[this.at - 1]?.name !== ",") this.failWithoutComma(this.next);
     }
     if (effects.length === 0) fail("bad-link", "an effect is expected after the arrow, such as filter all", this.end);
     return effects;
+  }
+
+  /** Parts of a link are parted by commas, where many write a word. */
+  private failWithoutComma(word: Word): never {
+    const isAnd = /^(?:and|&|\+|;)$/.test(word.name);
+    return fail("bad-link", `a comma is expected before "${word.name}"`, word, isAnd ? "," : undefined);
   }
 
   /** An effect and its targets, up to the comma before another effect. */
@@ -162,7 +167,9 @@ class LinkReader {
         "unknown-effect",
         `"${word.name}" is no effect; effects are ${EFFECTS.join(", ")}`,
         word,
-        nearest(word.name, EFFECTS),
+        // A name alone after the arrow: most often its rows are meant to be filtered.
+        nearest(word.name, EFFECTS) ??
+          (this.next === this.end || this.next.name === "," ? `filter ${word.name}` : undefined),
       );
     const clause: LinkEffect = { effect, targets: [] };
     if (effect === "fade" && /^(?:0?\.\d+|0|1)$/.test(this.next.name)) clause.amount = Number(this.take().name);

@@ -180,6 +180,8 @@ describe("links", () => {
     ["click a -> filter b", "bad-link", 6, undefined],
     ["click on a -> filtr b", "unknown-effect", 14, "filter"],
     ["click on a filter b", "bad-link", 11, undefined],
+    ["click on a -> b", "unknown-effect", 14, "filter b"],
+    ["click on a -> fade b and filter c", "bad-link", 21, ","],
     ["click on a ->", "bad-link", 13, undefined],
     ["cross-filter", "bad-link", 12, undefined],
   ])("%s", (text, code, start, replacement) => {

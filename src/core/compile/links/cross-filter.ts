@@ -1,4 +1,4 @@
-import { nearest } from "../../finding/nearest";
+import { listed, nearest } from "../../finding/nearest";
 import { isContinuous } from "../../link/gestures/gesture";
 import { type GestureName, gestureSpec } from "../../link/gestures/index";
 import type { SelectionEffect } from "../../link/selection";
@@ -28,8 +28,12 @@ export function crossFilter(linking: Linking, word: PlacedName, path: Path) {
   const { tables, sheet } = linking.compiling;
   if (!tables.has(word.name)) {
     if (sheet.broken.has(`tables.${word.name}`)) return;
-    const near = nearest(word.name, tables.keys());
-    const message = `there is no table "${word.name}"${near ? `; did you mean ${near}?` : ""}`;
+    const drawn = linking.pieces.get(word.name)?.plan.from;
+    const near = drawn ?? nearest(word.name, tables.keys());
+    const message =
+      drawn === undefined
+        ? `there is no table "${word.name}"${near ? `; did you mean ${near}?` : `; tables are ${listed(tables.keys())}`}`
+        : `${word.name} is a chart; cross-filter takes a table, and links all charts of it: cross-filter ${drawn}`;
     blame(linking, path, word, "unknown-table", message, near);
     return;
   }

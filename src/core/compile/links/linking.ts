@@ -78,7 +78,8 @@ export function placedPiece(linking: Linking, word: PlacedName, path: Path, sour
     blame(linking, path, word, "unknown-piece", message, all || undefined);
     return undefined;
   }
-  const near = nearest(name, pieces.keys());
+  const isAll = source !== undefined && /^(?:every\w*|others?|rest|\*)$/i.test(name);
+  const near = isAll ? "all" : nearest(name, pieces.keys());
   blame(linking, path, word, "unknown-piece", `there is no chart "${name}"${meant(near, pieces.keys())}`, near);
   return undefined;
 }

@@ -224,3 +224,17 @@ describe("what a gesture begins with", () => {
     expect(startOf("{link: cross-filter calls, start: [1]}")).toEqual(["start-here"]);
   });
 });
+
+test("what is meant by a wrong target is told, with a fix", () => {
+  const told = (link: string) => {
+    const { findings } = compileText(sheetOver(CSV, `${CHARTS}links:\n  - ${link}\n`));
+    const found = findings.find(({ severity }) => severity === "error");
+    return [found?.message, found?.fix?.edits[0]?.text];
+  };
+  expect(told("click on kinds -> filter everything")[1]).toBe("all");
+  expect(told("cross-filter kinds")).toEqual([
+    expect.stringContaining("kinds is a chart; cross-filter takes"),
+    "calls",
+  ]);
+  expect(told("cross-filter zzz")[0]).toContain("tables are calls");
+});
