@@ -388,3 +388,17 @@ test("a tooltip that is the name of a column is told to be words, and a spreadsh
   expect(findings("draw: bars, x: k, y: v, tooltip: 'v of {k}'").map(({ code }) => code)).not.toContain("plain-words");
   expect(findings("draw: figure, value: sum(v), format: '#,##0.0'")[0]?.message).toContain('here it is ",.1f"');
 });
+
+test("names that are turned round, a sheet of no workbook, a number of tracks and the look of a value are told", () => {
+  const findings = (rest: string, table = "") =>
+    compileText(
+      `still: 1\nreport: R\ntables:\n  calls:\n    rows: |\n      k,v\n      a,1\n${table}charts:\n  c: {from: calls, draw: bars, x: k, y: sum(v)}\n${rest}`,
+    ).findings;
+  const [renamed] = findings("", "    steps:\n      - rename: {kind: k}\n");
+  expect(renamed).toMatchObject({ code: "wrong-order", message: "the old name stands first: {k: kind}" });
+  expect(renamed?.fix?.title).toBe("turn the names round");
+  const [track] = findings("pages:\n  - page: P\n    columns: 2\n    grid: c c\n");
+  expect(track?.fix?.edits[0]?.text).toBe("1fr 1fr");
+  const [look] = findings("controls:\n  f: {pick: v, from: calls, as: slider}\n");
+  expect(look?.fix?.edits[0]?.text).toBe("range");
+});

@@ -178,7 +178,12 @@ function tracks(
   if (text === undefined) return [...usual];
   const { tracks: found, wrong } = readTracks(text);
   if (wrong !== undefined) {
-    addFinding(compiling, path, "wrong-track", `"${wrong}" is no track size; sizes are written like 1fr, 240px or 30%`);
+    const message = `"${wrong}" is no track size; sizes are written like 1fr, 240px or 30%`;
+    const span = compiling.sheet.source.valueSpan(path);
+    // A number alone: so many of one size.
+    const even = /^[1-9]$|^1\d$/.test(text) ? Array(Number(text)).fill("1fr").join(" ") : undefined;
+    const fix = span && even && { fix: { title: `write ${even}`, edits: [{ ...span, text: even }] } };
+    addFinding(compiling, path, "wrong-track", message, fix || {});
     return [...usual];
   }
   if (found.length !== count)

@@ -56,3 +56,14 @@ test.each([
   const { findings } = compileText(text.replace("read: t.csv", 'read: "t-*.csv"'), { "t-1.csv": csv, "t-2.csv": csv });
   expect(findings.map(({ code }) => code)).toContain("thousands-as-decimals");
 });
+
+test("a sheet of a workbook is not looked for in a file that is none", () => {
+  const told = (columns: string) =>
+    compileText(sheet(columns), { "t.csv": TAGS }).findings.filter(({ code }) => code === "wrong-key");
+  const [found] = told("    sheet: First\n");
+  expect(found).toMatchObject({
+    severity: "warning",
+    message: "sheet: names a sheet of a workbook, and t.csv is none",
+  });
+  expect(told("")).toEqual([]);
+});

@@ -130,6 +130,10 @@ export function readSource(
     const message = 'file_as goes with a pattern such as read: "wharf-*.csv"';
     addFinding(compiling, [...path, "file_as"], "wrong-key", message, { severity: "warning", piece });
   }
+  if (spec.sheet !== undefined && spec.read !== undefined && !/\.xlsx$/i.test(spec.read)) {
+    const message = `sheet: names a sheet of a workbook, and ${spec.read} is none`;
+    addFinding(compiling, [...path, "sheet"], "wrong-key", message, { severity: "warning", piece });
+  }
   if (spec.read !== undefined) return take(readFiles(compiling, name, spec, options));
   if (typeof spec.rows === "string") return takeText(spec.rows, options);
   if (spec.rows) {

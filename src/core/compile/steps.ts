@@ -2,9 +2,12 @@ import { AGGREGATES } from "../formula/aggregate-names";
 import { seedDraws } from "../formula/draws";
 import { printFormula } from "../formula/print";
 import { type Formula, partsOf, settingsOf } from "../formula/tree";
+import { setValue } from "../sheet/edit/edit";
 import { STEP_KEYS, type StepSpec } from "../sheet/schema-tables";
+import type { Path } from "../sheet/tree";
 import { formulasOfStep } from "../steps/run";
 import type { NamedResult, Step } from "../steps/step";
+import { addFinding } from "./compiling";
 import { densityStep, smoothStep, wordsStep } from "./curve-steps";
 import { joinStep, pivotStep, stackStep, unpivotStep } from "./shape-steps";
 import {
@@ -152,6 +155,18 @@ function addedColumns(place: StepPlace, spec: Record<string, string>): NamedResu
   return sound ? columns : undefined;
 }
 
+/** New names that stand before the old ones. */
+function turnedRound(place: StepPlace, path: Path, spec: Record<string, string>) {
+  const { source } = place.compiling.sheet;
+  const right = Object.entries(spec).map(([from, to]) => (place.table.columns.has(from) ? [from, to] : [to, from]));
+  const says = `the old name stands first: {${right.map((pair) => pair.join(": ")).join(", ")}}`;
+  const edits = setValue(source.text, path, Object.fromEntries(right));
+  addFinding(place.compiling, path, "wrong-order", says, {
+    piece: `tables.${place.tableName}`,
+    ...(edits ? { fix: { title: "turn the names round", edits } } : {}),
+  });
+}
+
 function renameStep(place: StepPlace, spec: Record<string, string>): ReadyStep | undefined {
   const { path, table, tableName } = place;
   let sound = true;
@@ -159,7 +174,8 @@ function renameStep(place: StepPlace, spec: Record<string, string>): ReadyStep |
   for (const [from, to] of Object.entries(spec)) {
     if (!table.columns.has(from)) {
       sound = false;
-      unknownColumn(place, [...path, "rename", from], from);
+      if (table.columns.has(to)) turnedRound(place, [...path, "rename"], spec);
+      else unknownColumn(place, [...path, "rename", from], from);
     } else if (taken.has(to)) {
       sound = false;
       wrongStep(place, [...path, "rename", from], "doubled-column", `${tableName} has a column "${to}" already`);

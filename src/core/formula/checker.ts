@@ -1,9 +1,8 @@
 import { listed, nearest } from "../finding/nearest";
-import { GRAINS } from "../table/calendar";
 import type { Kind } from "../table/column";
 import { AGGREGATES } from "./aggregate-names";
 import { ROW_FUNCTIONS } from "./functions/function";
-import { notColumn } from "./not-columns";
+import { bareGrain, bareText, notColumn } from "./not-columns";
 import { optionsOf, selectionName } from "./options";
 import { otherName } from "./other-names";
 import "./functions/all";
@@ -67,6 +66,17 @@ export class Checker {
     return near === undefined ? undefined : { title: `write ${write(near)}`, text: write(near) };
   }
 
+  private quoted(node: Formula, text: string, code: string, what: string): Seen {
+    this.blame(node, code, `${what} stands in quotes: ${text}`, { title: `write ${text}`, text });
+    return BROKEN;
+  }
+
+  /** A text without its quotes on one side of a comparison. */
+  private bareSide(node: Formula, other: Formula): Seen | undefined {
+    const text = bareText(node, other, this.scope);
+    return text === undefined ? undefined : this.quoted(node, text, "unknown-column", "a text");
+  }
+
   private column(node: Formula & { type: "column" }): Seen {
     const kind = this.scope.columns.get(node.name);
     if (kind) return { kind, aggregate: false, constant: false };
@@ -92,19 +102,11 @@ export class Checker {
     return BROKEN;
   }
 
-  /** `by(month, arrived)`: a grain is a text. */
-  private isBareGrain({ name, arguments: [grain] }: Formula & { type: "call" }): boolean {
-    if (name !== "by" || grain?.type !== "column" || this.scope.columns.has(grain.name)) return false;
-    if (!(GRAINS as readonly string[]).includes(grain.name)) return false;
-    const text = `"${grain.name}"`;
-    this.blame(grain, "wrong-kind", `a grain stands in quotes: ${text}`, { title: `write ${text}`, text });
-    return true;
-  }
-
   private call(node: Formula & { type: "call" }, inAggregate: boolean): Seen {
     const signature = signatureOf(node.name);
     if (!signature) return this.unknownFunction(node, inAggregate);
-    if (this.isBareGrain(node)) return BROKEN;
+    const bare = bareGrain(node, this.scope);
+    if (bare) return this.quoted(bare.grain, bare.text, "wrong-kind", "a grain");
     if (ROW_FUNCTIONS.has(node.name)) this.rowFunctionHere(node, inAggregate);
     if (node.name === "picked" && node.arguments.length === 1) {
       this.selection(node.arguments[0] as Formula, selectionName(node.arguments[0] as Formula) ?? "");
@@ -388,7 +390,11 @@ export class Checker {
         return join("boolean", [operand]);
       }
       case "binary":
-        return this.binary(node, down(node.left), down(node.right));
+        return (
+          (node.operator === "=" || node.operator === "!="
+            ? (this.bareSide(node.right, node.left) ?? this.bareSide(node.left, node.right))
+            : undefined) ?? this.binary(node, down(node.left), down(node.right))
+        );
       case "between": {
         const parts = [down(node.value), down(node.low), down(node.high)] as [Seen, Seen, Seen];
         this.comparable(node.low, parts[0], parts[1]);
@@ -418,10 +424,12 @@ export class Checker {
       this.comparable(list, value, { kind: listed, aggregate: false, constant: true });
       return join("boolean", [value]);
     }
-    const seen = this.visit(list, inAggregate);
-    if (list.type === "list")
-      for (const item of list.items) this.comparable(item, value, this.visit(item, inAggregate));
-    else this.blame(list, "wrong-kind", "after in comes a list in square brackets");
+    const isBare = list.type === "list" && list.items.some((item) => bareText(item, of, this.scope) !== undefined);
+    const seen = isBare ? BROKEN : this.visit(list, inAggregate);
+    if (list.type === "list") {
+      for (const item of list.items)
+        if (!this.bareSide(item, of)) this.comparable(item, value, this.visit(item, inAggregate));
+    } else this.blame(list, "wrong-kind", "after in comes a list in square brackets");
     return join("boolean", [value, seen]);
   }
 

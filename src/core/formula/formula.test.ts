@@ -190,6 +190,17 @@ describe("problems have a place and a way out", () => {
     expect(told("sum n")).toEqual(["brackets are missing: sum(n)", "sum(n)"]);
     expect(told("count(distinct n)")).toEqual(["different values are counted by distinct(n)", "distinct(n)"]);
     expect(told("by(month, day)")).toEqual([expect.stringContaining("a grain stands in quotes"), '"month"']);
+    expect(told("n > 1 && yes")).toEqual(["write and in place of &&", " and "]);
+    expect(told("not yes || !yes")[0]).toBe("write or in place of ||");
+    expect(told("t is not null and yes")).toEqual(["here that is said known(t)", "known(t)"]);
+    expect(told("t is missing")[1]).toBe("missing(t)");
+    expect(told("n desc")[1]).toBe("-n");
+    expect(told('t in ("a", "b")')[1]).toBe('["a", "b"]');
+    expect(told("t = xyzzy")).toEqual(['a text stands in quotes: "xyzzy"', '"xyzzy"']);
+    expect(told("t in [xyzzy]")[1]).toBe('"xyzzy"');
+    // A number is no text, and a slip of the pen is no value.
+    expect(told("n = xyzzy")[0]).toContain('has no column "xyzzy"');
+    expect(told("t = lon")[1]).toBe("long");
     // What needs something in its brackets is not written with none.
     expect(told("mean")[1]).not.toBe("mean()");
   });

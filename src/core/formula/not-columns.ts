@@ -1,4 +1,8 @@
+import { nearest } from "../finding/nearest";
+import { GRAINS } from "../table/calendar";
+import type { Scope } from "./scope";
 import { signatureOf } from "./signatures";
+import type { Formula } from "./tree";
 
 /** Colours by names that many know, as they are written here. */
 const COLORS: Readonly<Record<string, string>> = {
@@ -18,9 +22,28 @@ const COLORS: Readonly<Record<string, string>> = {
   white: "#ffffff",
 };
 
+/** A colour by the name that many know for it, in hexadecimal. */
+export const namedColor = (name: string): string | undefined =>
+  Object.hasOwn(COLORS, name.toLowerCase()) ? COLORS[name.toLowerCase()] : undefined;
+
+/** A name beside a column of texts that is a text without its quotes: `cargo = grain`. */
+export function bareText(node: Formula, other: Formula, { columns, settings }: Scope): string | undefined {
+  if (node.type !== "column" || other.type !== "column" || columns.get(other.name) !== "text") return undefined;
+  const { name } = node;
+  // A name that is nearly a column is a slip of the pen.
+  const isKnown = columns.has(name) || settings.has(name) || nearest(name, columns.keys()) !== undefined;
+  return isKnown ? undefined : JSON.stringify(name);
+}
+
+/** A grain without its quotes: `by(month, arrived)`. */
+export function bareGrain({ name, arguments: [grain] }: Formula & { type: "call" }, { columns }: Scope) {
+  if (name !== "by" || grain?.type !== "column" || columns.has(grain.name)) return undefined;
+  return (GRAINS as readonly string[]).includes(grain.name) ? { grain, text: `"${grain.name}"` } : undefined;
+}
+
 /** What a name may be that is no column: the words that tell it, and what to write. */
 export function notColumn(name: string): { says: string; text: string } | undefined {
-  const color = Object.hasOwn(COLORS, name.toLowerCase()) ? COLORS[name.toLowerCase()] : undefined;
+  const color = namedColor(name);
   if (color !== undefined) return { says: `a colour is written as "${color}", in quotes`, text: `"${color}"` };
   if (signatureOf(name)?.parameters.every(({ optional }) => optional))
     return { says: `${name} is a function, and has its brackets: ${name}()`, text: `${name}()` };

@@ -96,7 +96,9 @@ class Reader {
         token.end,
       );
     return (
-      this.withoutBrackets(token) ?? this.problemAt(token, `an operator is missing before "${this.textOf(token)}"`)
+      this.saidOtherwise(token) ??
+      this.withoutBrackets(token) ??
+      this.problemAt(token, `an operator is missing before "${this.textOf(token)}"`)
     );
   }
 
@@ -106,6 +108,20 @@ class Reader {
 
   private problemAt({ start, end }: Token, message: string): FormulaProblem {
     return new FormulaProblem("bad-formula", message, start, Math.max(end, start));
+  }
+
+  /** What is said otherwise elsewhere: `cargo is not null`, `tonnes desc`. */
+  private saidOtherwise(token: Token): FormulaProblem | undefined {
+    const found =
+      /(\w+|`[^`]+`)\s+is\s+(not\s+)?(?:null|missing|empty|blank)\b/i.exec(this.text) ??
+      /^\s*(\w+|`[^`]+`)\s+desc(?:ending)?\s*$/i.exec(this.text);
+    if (!found || token.start < found.index || token.start > found.index + found[0].length) return undefined;
+    const [all, column, negated] = found;
+    const isOrder = /desc/i.test(all.slice((column as string).length));
+    const text = isOrder ? `-${column}` : `${negated ? "known" : "missing"}(${column})`;
+    const [start, end] = [found.index, found.index + all.length];
+    const fix = { title: `write ${text}`, text, start, end };
+    return new FormulaProblem("bad-formula", `here that is said ${text}`, start, end, fix);
   }
 
   /** `sum tonnes`: what a function is of stands in brackets. */
@@ -171,11 +187,23 @@ class Reader {
     const save = this.at;
     const negated = this.takeWord("not");
     if (this.takeWord("in")) {
+      this.refuseBrackets();
       const inside: Formula = { type: "in", value: left, list: this.sum(), at: this.span(start) };
       return negated ? { type: "not", operand: inside, at: this.span(start) } : inside;
     }
     this.at = save;
     return left;
+  }
+
+  /** `cargo in ("grain", "fuel")`: a list stands in square brackets. */
+  private refuseBrackets() {
+    const { start } = this.next;
+    const list = /^\(([^()]*,[^()]*)\)/.exec(this.text.slice(start));
+    if (!list) return;
+    const [all, inside] = list;
+    const text = `[${inside}]`;
+    const fix = { title: `write ${text}`, text, start, end: start + all.length };
+    throw new FormulaProblem("bad-formula", "a list stands in square brackets", start, start + all.length, fix);
   }
 
   private sum(): Formula {

@@ -85,7 +85,25 @@ function cutWord(text: string, at: number): Cut | undefined {
   return name ? { type: RESERVED.has(name) ? "word" : "name", value: name, end: at + name.length } : undefined;
 }
 
+/** Signs of other languages, as they are written here. */
+const FOREIGN = [
+  ["&&", "and"],
+  ["||", "or"],
+  ["!", "not"],
+] as const;
+
 function cutSign(text: string, at: number): Cut {
+  const word = FOREIGN.find(([sign]) => text.startsWith(sign, at));
+  if (word && matchAt(SIGN, text, at) !== "!=") {
+    const [sign, meant] = word;
+    const end = at + sign.length;
+    throw new FormulaProblem("bad-sign", `write ${meant} in place of ${sign}`, at, end, {
+      title: `write ${meant}`,
+      text: ` ${meant} `,
+      start: at,
+      end,
+    });
+  }
   const sign = matchAt(SIGN, text, at);
   if (!sign) throw new FormulaProblem("bad-sign", `"${text[at]}" has no meaning in a formula`, at, at + 1);
   if (sign !== "==" && sign !== "<>") return { type: "sign", value: sign, end: at + sign.length };

@@ -90,7 +90,7 @@ describe("what is wrong is said in plain words at its place", () => {
     ["a palette", "charts: {a: {from: t, draw: bars, colors: quai}}\n", "wrong-value", "quai", "quay"],
     ["a ground", "style: {ground: drak}\n", "wrong-value", "drak", "dark"],
     ["a switch", "charts: {a: {from: t, draw: bars, axes: {x: {grid: maybe}}}}\n", "wrong-value", "maybe", undefined],
-    ["a colour", 'charts: {a: {from: t, draw: bars, colors: ["red"]}}\n', "wrong-value", '"red"', undefined],
+    ["a colour", 'charts: {a: {from: t, draw: bars, colors: ["red"]}}\n', "wrong-value", '"red"', '"#c0392b"'],
     ["a number", "charts: {a: {from: t, draw: bars, axes: {x: {ticks: half}}}}\n", "wrong-value", "half", undefined],
     ["a list for a map", "charts: {a: [1]}\n", "wrong-shape", "[1]", undefined],
     ["a text for a list", "pages: [{page: P, side: cargo}]\n", "wrong-shape", "cargo", "[cargo]"],
@@ -134,6 +134,43 @@ describe("what is wrong is said in plain words at its place", () => {
     expect(found.message).toContain(message);
     expect(found.fix).toBe(fix);
   });
+  test.each<[string, string, string | undefined]>([
+    ["group: [berth]", "a group has keys and measures", "{by: [berth], get: {n: count()}}"],
+    ["group: {by: k, get: [sum(v), count()]}", "each measure has a name", "{v: sum(v), n: count()}"],
+    ["add: rate = v / 2", "a column has its name before it", "{rate: v / 2}"],
+    ["unpivot: [a, b]", "the heads and the values", "{columns: [a, b], name: name, value: value}"],
+    ["sort: {v: desc, k: asc}", "- before a column is descending", "[-v, k]"],
+    ["join: berths", "join: {table: berths, on: COLUMN", undefined],
+    ["fill: 0", "fill: {COLUMN: 0}", undefined],
+    ["top: 10", 'did you mean "first"?', "first"],
+  ])("a step that is written short is told whole: %s", (step, message, fix) => {
+    const found = first(`tables:\n  t:\n    read: a.csv\n    steps:\n      - ${step}\n`);
+    expect(found.message).toContain(message);
+    expect(found.fix).toBe(fix);
+  });
+  test.each<[string, string, string | undefined]>([
+    ["tables: {t: calls.csv}", "stands under read", "{read: calls.csv}"],
+    ["tables: {t: {read: a.csv, steps: {keep: x}}}", "each step is an item of a list: - keep", undefined],
+    ["notes: {n: Some text}", "stand under text", '{text: "Some text"}'],
+    ["pages: [{page: P, grid: [[a, b], [c, c]]}]", "a grid is a text", '"a b\\nc c"'],
+    ["pages: {Overview: {grid: a}}", "items begin with - page: Overview", undefined],
+    ["controls: {c: {pick: [k, l], from: t}}", "pick: any and of: [k, l]", undefined],
+    ["controls: {c: {pick: k, from: t, as: dropdown}}", "is not one of", "menu"],
+    ["tables: {t: {read: a.csv, columns: {c: {type: timestamp}}}}", "is not one of", "datetime"],
+    ["style: {theme: dark}", 'did you mean "ground"?', "ground"],
+    ["style: {accent: Red}", "a colour is written as", '"#c0392b"'],
+  ])("what is written short is told whole: %s", (text, message, fix) => {
+    const found = first(`${text}\n`);
+    expect(found.message).toContain(message);
+    expect(found.fix).toBe(fix);
+  });
+  test("a sheet without its version is given one", () => {
+    const { findings } = readSheet("report: R\n");
+    expect(findings[0]).toMatchObject({
+      code: "key-missing",
+      fix: { edits: [{ start: 0, end: 0, text: "still: 1\n" }] },
+    });
+  });
   test("several marks are layers, all columns need no list, and a list has no order of its own", () => {
     const told = (chart: string) => first(`charts: {a: {from: t, ${chart}}}\n`).message;
     expect(told("draw: [line, points], x: k, y: v")).toContain("layers: [{draw: line}, {draw: points}]");
@@ -170,7 +207,7 @@ charts:
     // No word that draws something is told for another.
     for (const mark of MARK_NAMES) expect(tradeWord(mark)).toBeUndefined();
     for (const word of ["histogram", "map", "kpi", "loess"])
-      expect([...MARK_NAMES, "figure", "table", "summary"]).toContain(tradeWord(word)?.mark);
+      expect([...MARK_NAMES, "figure", "table", "summary"]).toContain(tradeWord(word)?.meant);
   });
   test("names of keys that are written as a map are told how to stand", () => {
     const found = first("tables: {t: {read: a.csv, steps: [{group: {by: {day: by_day(d)}, get: {n: count()}}}]}}\n");

@@ -2,9 +2,10 @@ import type { z } from "zod";
 import type { Finding, Span } from "../finding/finding";
 import { listed, nearest } from "../finding/nearest";
 import { ownOf } from "../finding/own";
+import { namedColor } from "../formula/not-columns";
 import { quoteFix, quoteLineFix } from "./quoting";
 import { shorthandOf } from "./shorthands";
-import { tradeKey, tradeWord } from "./trade-words";
+import { tradeChoice, tradeKey, tradeWord } from "./trade-words";
 import type { Path, SourceTree, Tree } from "./tree";
 
 type Schema = z.core.$ZodType;
@@ -138,7 +139,7 @@ export function findingsOfIssues(
     }
     const span = source.valueSpan(path);
     const message = issue.code === "invalid_key" ? "this key does not belong here" : issue.message;
-    const bare = typeof found === "string" ? /^(\d+(?:\.\d+)?) ?px$/.exec(found)?.[1] : undefined;
+    const bare = typeof found === "string" ? plainValue(found, issue.message) : undefined;
     add({
       code: "wrong-value",
       severity: "error",
@@ -148,6 +149,14 @@ export function findingsOfIssues(
     });
   }
   return findings;
+}
+
+/** A number without its unit, or a colour by its name, as it is written here. */
+function plainValue(found: string, message: string): string | undefined {
+  const number = /^(\d+(?:\.\d+)?) ?px$/.exec(found)?.[1];
+  if (number !== undefined || !/colour/.test(message)) return number;
+  const color = namedColor(found);
+  return color && `"${color}"`;
 }
 
 /** Who writes what a ramp is made of among the colours of values is told where it stands. */
@@ -186,19 +195,30 @@ function wrongChoice(
 ): Finding {
   const span = source.valueSpan(path);
   const item = inLists.includes(found) ? found : nearest(found, inLists);
-  const trade = path.at(-1) === "draw" ? tradeWord(found) : undefined;
-  const near = trade?.mark ?? nearest(found, options) ?? (item && `[${item}]`);
+  const trade = path.at(-1) === "draw" ? tradeWord(found) : tradeChoice(String(path.at(-1)), found, options);
+  const near = trade?.meant ?? nearest(found, options) ?? (item && `[${item}]`);
   const lists = inLists.length ? `, nor a list [${inLists.join(", ")}] or part of it` : "";
   return {
     code: "wrong-value",
     severity: "error",
-    message: `"${found.slice(0, 60)}" is not one of ${listed(options, 20)}${lists}${trade ? `; ${trade.says}` : ""}`,
+    message: `"${found.slice(0, 60)}" is not one of ${listed(options, 20)}${lists}${trade?.says ? `; ${trade.says}` : ""}`,
     ...(span ? { span } : {}),
     ...(near && span ? { fix: { title: `write ${near}`, edits: [{ ...span, text: near }] } } : {}),
   };
 }
 
 function nothing(path: Path, source: SourceTree): Finding {
+  if (path.length === 1 && path[0] === "still" && source.keySpan(path) === undefined) {
+    const edits = [{ start: 0, end: 0, text: "still: 1\n" }];
+    const message = "a sheet begins with the version of its language: still: 1";
+    return {
+      code: "key-missing",
+      severity: "error",
+      message,
+      span: { start: 0, end: 1 },
+      fix: { title: "write still: 1", edits },
+    };
+  }
   const span = source.keySpan(path) ?? source.valueSpan(path.slice(0, -1));
   const key = path.at(-1);
   // `keep: #x` is a key with an empty value and a comment.
@@ -231,9 +251,8 @@ function namedKeys(found: Tree, span: Span): Finding | undefined {
 
 /** What is written short under a key of a chart, with what is meant. */
 function writtenShort(found: Tree, path: Path, source: SourceTree): Finding | undefined {
-  const [key, span] = [path.at(-1), source.valueSpan(path)];
-  const short =
-    typeof key === "string" && span ? shorthandOf(key, found, at(source.tree, path.slice(0, -1))) : undefined;
+  const span = source.valueSpan(path);
+  const short = span && shorthandOf(path, found, at(source.tree, path.slice(0, -1)));
   if (!short || !span) return undefined;
   const { says, text } = short;
   return {
@@ -268,7 +287,7 @@ function wrongShape(
   const shape = shapeOf(found);
   const named = path.includes("by") && span ? namedKeys(found, span) : undefined;
   if (named) return named;
-  const short = expected === "string" ? undefined : writtenShort(found, path, source);
+  const short = expected === "string" && shape === "text" ? undefined : writtenShort(found, path, source);
   if (short) return short;
   const isText = schemas.some((schema) => schema._zod.def.type === "string");
   if (isText && expected === "string" && source.styleOf(path) === "flow" && span) {

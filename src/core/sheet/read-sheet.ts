@@ -361,7 +361,9 @@ function stepsAreSound(spec: TableSpec, table: string, sheet: Sheet): boolean {
 function readList(sheet: Sheet, list: Tree | undefined, key: string, item: (value: Tree, path: Path) => void) {
   if (list === undefined || list === null) return;
   if (!Array.isArray(list)) {
-    sheet.findings.push(findingAt(sheet.source, [key], "wrong-shape", `a list is expected under "${key}"`));
+    const [first] = key === "pages" && isMapTree(list) ? Object.keys(list) : [];
+    const hint = first === undefined ? "" : `, whose items begin with - page: ${first}`;
+    sheet.findings.push(findingAt(sheet.source, [key], "wrong-shape", `a list is expected under "${key}"${hint}`));
     return;
   }
   list.forEach((value, place) => {

@@ -1,6 +1,7 @@
 import { LEGEND_PLACES } from "../chart/plan";
 import { AGGREGATES } from "../formula/aggregate-names";
-import type { Tree } from "./tree";
+import { SHORT_STEPS } from "./shorthand-steps";
+import type { Path, Tree } from "./tree";
 
 /** What an author has written in short, as it is written here: the text, and what is said of it. */
 export interface Shorthand {
@@ -74,6 +75,50 @@ const SHORT: Readonly<Record<string, (found: Tree, chart: Tree | undefined) => S
   columns: columnsOf,
 };
 
-/** What is meant by a value of another shape under a key of a chart; nothing for those that nobody can tell. */
-export const shorthandOf = (key: string, found: Tree, chart: Tree | undefined): Shorthand | undefined =>
-  Object.hasOwn(SHORT, key) ? SHORT[key]?.(found, chart) : undefined;
+/** Rows of names as lists, which are the text of a grid. */
+function gridOf(found: Tree): Shorthand | undefined {
+  if (!Array.isArray(found)) return undefined;
+  const rows = found.map((row) => (Array.isArray(row) ? row.join(" ") : row));
+  if (!rows.every((row) => typeof row === "string" && /^[\w. ]+$/.test(row))) return undefined;
+  const text = rows.length === 1 ? String(rows[0]) : JSON.stringify(rows.join("\n"));
+  return { says: `a grid is a text, in rows of names: ${text}`, text };
+}
+
+const pickOf = (found: Tree): Shorthand | undefined =>
+  Array.isArray(found)
+    ? { says: `a control picks by one column; by several readers ask with pick: any and of: [${found.join(", ")}]` }
+    : undefined;
+
+/** Things that have names, and what alone is written in place of one. */
+const NAMED: Readonly<Record<string, (found: Tree) => Shorthand | undefined>> = {
+  notes: (found) => {
+    const text = typeof found === "string" ? `{text: ${JSON.stringify(found)}}` : undefined;
+    return text === undefined ? undefined : { says: `the words of a note stand under text: ${text}`, text };
+  },
+  tables: (found) => {
+    const text = typeof found === "string" && /\.\w+$/.test(found) ? `{read: ${found}}` : undefined;
+    return text === undefined ? undefined : { says: `the file of a table stands under read: ${text}`, text };
+  },
+};
+
+const own = <T>(record: Readonly<Record<string, T>>, key: string): T | undefined =>
+  Object.hasOwn(record, key) ? record[key] : undefined;
+
+/**
+ * What is meant by a value of another shape at a place of the sheet; nothing where nobody can tell. `around` is the
+ * map that it stands in.
+ */
+export function shorthandOf(path: Path, found: Tree, around: Tree | undefined): Shorthand | undefined {
+  const [root, , inside] = path;
+  const key = path.at(-1);
+  if (path.length === 2) return own(NAMED, String(root))?.(found);
+  if (typeof key !== "string") return undefined;
+  if (root === "tables" && inside === "steps") {
+    if (path.length === 3 && found !== null && typeof found === "object" && !Array.isArray(found))
+      return { says: `each step is an item of a list: - ${Object.keys(found)[0]}: …` };
+    return own(SHORT_STEPS, key)?.(found);
+  }
+  if (root === "controls") return key === "pick" ? pickOf(found) : undefined;
+  if (root === "pages") return key === "grid" ? gridOf(found) : undefined;
+  return root === "charts" ? own(SHORT, key)?.(found, around) : undefined;
+}

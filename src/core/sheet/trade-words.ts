@@ -1,32 +1,67 @@
 /** Pictures by the names that the trade has for them: the mark, and what makes that picture of it. */
-const PICTURES: Record<string, { mark: string; says: string }> = {
-  histogram: { mark: "bars", says: "a histogram is bars over x: bin(COLUMN, 20) and y: count()" },
-  scatter: { mark: "points", says: "a scatter plot is points" },
-  scatterplot: { mark: "points", says: "a scatter plot is points" },
-  dots: { mark: "points", says: "dots are points" },
-  pie: { mark: "slices", says: "a pie is slices" },
-  donut: { mark: "slices", says: "a ring is slices with ring: 0.6" },
-  doughnut: { mark: "slices", says: "a ring is slices with ring: 0.6" },
-  column: { mark: "bars", says: "columns are bars with the measure in y" },
-  columns: { mark: "bars", says: "columns are bars with the measure in y" },
-  boxplot: { mark: "boxes", says: "box plots are boxes" },
-  choropleth: { mark: "regions", says: "areas of a map by colour are regions" },
-  map: { mark: "points", says: "a map is points, track or regions with lat and lon or place" },
-  kpi: { mark: "figure", says: "one large number is a figure" },
-  number: { mark: "figure", says: "one large number is a figure" },
-  text: { mark: "labels", says: "words beside marks are labels" },
-  wordcloud: { mark: "words", says: "words by their size are words" },
-  path: { mark: "track", says: "a path on a map is a track" },
-  regression: { mark: "trend", says: "a fitted line is a trend" },
-  loess: { mark: "smooth", says: "a local regression is smooth" },
-  grid: { mark: "heatmap", says: "cells by colour are a heatmap" },
-  list: { mark: "table", says: "a list of rows is a table" },
+const PICTURES: Record<string, { meant: string; says: string }> = {
+  histogram: { meant: "bars", says: "a histogram is bars over x: bin(COLUMN, 20) and y: count()" },
+  scatter: { meant: "points", says: "a scatter plot is points" },
+  scatterplot: { meant: "points", says: "a scatter plot is points" },
+  dots: { meant: "points", says: "dots are points" },
+  pie: { meant: "slices", says: "a pie is slices" },
+  donut: { meant: "slices", says: "a ring is slices with ring: 0.6" },
+  doughnut: { meant: "slices", says: "a ring is slices with ring: 0.6" },
+  column: { meant: "bars", says: "columns are bars with the measure in y" },
+  columns: { meant: "bars", says: "columns are bars with the measure in y" },
+  boxplot: { meant: "boxes", says: "box plots are boxes" },
+  choropleth: { meant: "regions", says: "areas of a map by colour are regions" },
+  map: { meant: "points", says: "a map is points, track or regions with lat and lon or place" },
+  kpi: { meant: "figure", says: "one large number is a figure" },
+  number: { meant: "figure", says: "one large number is a figure" },
+  text: { meant: "labels", says: "words beside marks are labels" },
+  wordcloud: { meant: "words", says: "words by their size are words" },
+  path: { meant: "track", says: "a path on a map is a track" },
+  regression: { meant: "trend", says: "a fitted line is a trend" },
+  loess: { meant: "smooth", says: "a local regression is smooth" },
+  grid: { meant: "heatmap", says: "cells by colour are a heatmap" },
+  list: { meant: "table", says: "a list of rows is a table" },
 };
 
 /** What a picture is drawn by that an author knows by its trade name; nothing for any other word. */
-export function tradeWord(word: string): { mark: string; says: string } | undefined {
+export function tradeWord(word: string): { meant: string; says: string } | undefined {
   const plain = word.toLowerCase().replace(/[ _-]?(?:chart|plot|graph)$/, "");
   return Object.hasOwn(PICTURES, plain) ? PICTURES[plain] : undefined;
+}
+
+/** Words of lists of choices by other words that are common for them, by the key that they stand under. */
+const CHOICES: Readonly<Record<string, Readonly<Record<string, readonly string[]>>>> = {
+  as: {
+    menu: ["dropdown", "select", "combobox", "list"],
+    menus: ["multiselect", "tags", "multi_select"],
+    dates: ["daterange", "date_range", "calendar", "date_picker", "datepicker"],
+    radio: ["buttons", "segmented", "button_group"],
+    switch: ["toggle"],
+    text: ["input", "textbox"],
+    stepper: ["number", "spinner"],
+  },
+  type: {
+    text: ["string", "str", "varchar", "char", "category", "factor"],
+    number: ["int", "integer", "float", "double", "decimal", "numeric", "real"],
+    boolean: ["bool", "logical"],
+    datetime: ["timestamp", "date_time", "time"],
+    duration: ["interval", "timedelta"],
+    place: ["geometry", "geo", "geojson", "geography"],
+  },
+  does: { reset: ["clear", "clear_all"], export: ["download", "save"], redraw: ["refresh", "rerun"] },
+  ground: { dark: ["black", "night"], light: ["white", "day"], auto: ["system"] },
+  stacking: {
+    sum: ["true", "stack", "stacked", "zero"],
+    percent: ["normalize", "fill", "relative"],
+    beside: ["group", "grouped", "dodge"],
+    off: ["false", "none", "overlay"],
+  },
+};
+
+/** The word of a list of choices that an author means by another one that is common for it. */
+export function tradeChoice(key: string, word: string, options: readonly string[]) {
+  const meant = Object.entries(CHOICES[key] ?? {}).find(([, others]) => others.includes(word.toLowerCase()))?.[0];
+  return meant !== undefined && options.includes(meant) ? { meant, says: undefined } : undefined;
 }
 
 /** Keys by other words that are common for what they say. */
@@ -39,7 +74,8 @@ const KEYS: Readonly<Record<string, readonly string[]>> = {
   join: ["lookup", "look_up", "merge", "left_join"],
   stack: ["union", "append"],
   sort: ["order_by", "sort_by"],
-  first: ["limit"],
+  first: ["limit", "top", "head"],
+  last: ["bottom", "tail"],
   add: ["calculate", "compute", "derive"],
   from: ["data", "source", "table", "dataset"],
   draw: ["mark", "chart", "type", "kind"],
@@ -55,6 +91,11 @@ const KEYS: Readonly<Record<string, readonly string[]>> = {
   reverse: ["reversed", "invert", "inverted", "descending"],
   at: ["position", "placement", "location"],
   page: ["name", "title"],
+  pages: ["layout", "dashboard", "tabs"],
+  about: ["description", "subtitle", "intro"],
+  ground: ["theme", "mode", "background"],
+  table: ["with", "to", "right"],
+  read: ["file", "path", "url", "csv", "parse", "input_format", "date_format"],
   value: ["measure", "metric"],
   top: ["limit"],
   label: ["title", "caption", "alias"],

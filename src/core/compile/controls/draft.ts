@@ -16,9 +16,14 @@ export function wrongControl(
   key: string | undefined,
   code: string,
   message: string,
+  replacement?: string,
 ): undefined {
-  const path = ["controls", name];
-  addFinding(compiling, key === undefined ? path : [...path, key], code, message, { piece: name });
+  const path = ["controls", name, ...(key === undefined ? [] : [key])];
+  const span = replacement === undefined ? undefined : compiling.sheet.source.valueSpan(path);
+  addFinding(compiling, path, code, message, {
+    piece: name,
+    ...(span ? { fix: { title: `write ${replacement}`, edits: [{ ...span, text: replacement as string }] } } : {}),
+  });
   return undefined;
 }
 

@@ -10,6 +10,14 @@ import { type ControlDraft, tableOf, wrongControl } from "./draft";
 
 const isCategory = ({ kind }: Channel) => kind === "text" || kind === "boolean";
 
+/** Looks by which a value is set, and the one that picks rows most like it. */
+const PICKS_LIKE: Partial<Record<string, string>> = {
+  slider: "range",
+  stepper: "at_least",
+  date: "dates",
+  switch: "radio",
+};
+
 /** Checks a control that picks rows; nothing where it cannot be shown. */
 export function readPick(draft: ControlDraft): PickControlPlan | undefined {
   const { compiling, name, spec } = draft;
@@ -22,7 +30,13 @@ export function readPick(draft: ControlDraft): PickControlPlan | undefined {
   const as = spec.as ?? (isCategory(channel) ? "checkboxes" : "range");
   const { pick } = lookSpec(as);
   if (!pick)
-    return wrongControl(draft, "as", "wrong-value", `rows are picked by ${listed(PICK_LOOKS, 20)}; ${as} sets a value`);
+    return wrongControl(
+      draft,
+      "as",
+      "wrong-value",
+      `rows are picked by ${listed(PICK_LOOKS, 20)}; ${as} sets a value`,
+      PICKS_LIKE[as],
+    );
   const problem = pick.fits(channel);
   if (problem !== undefined) return wrongControl(draft, "as", "wrong-kind", problem);
   const control: PickControlPlan = {
