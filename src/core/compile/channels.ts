@@ -96,14 +96,16 @@ const SHARE = ".1~%";
 /** A format of numbers as spreadsheets write it, as it is written here; nothing for any other text. */
 function spreadsheetFormat(format: string): string | undefined {
   const found = /^(#,##)?0(?:\.(0+))?(%)?$/.exec(format);
-  return found ? `${found[1] ? "," : ""}.${found[2]?.length ?? 0}${found[3] ?? "f"}` : undefined;
+  // A zero alone is one of ours: it fills up with zeros.
+  return found && format !== "0" ? `${found[1] ? "," : ""}.${found[2]?.length ?? 0}${found[3] ?? "f"}` : undefined;
 }
 
 /** Why values of a kind are not written so. */
 export function formatProblem(kind: Kind, format: string): string | undefined {
   if (kind === "text" || kind === "place") return "text is written as it stands; formats are for numbers and dates";
-  if (isFormat(kind, format)) return undefined;
   const own = kind === "number" ? spreadsheetFormat(format) : undefined;
+  // "0.0" is one of ours too, but rounds to digits that count, which with such a text nobody means.
+  if (isFormat(kind, format) && (own === undefined || format.endsWith("%"))) return undefined;
   const usual = own === undefined ? 'numbers are written as ",.1f", dates as "%-d %b %Y"' : `here it is "${own}"`;
   return `"${format}" is no format for a ${kind}; ${usual}`;
 }

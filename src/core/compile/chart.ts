@@ -20,6 +20,7 @@ import { channelOf, nounOf, readChannel } from "./channels";
 import { checkColors } from "./color-check";
 import type { BuiltTable, Compiling } from "./compiling";
 import { optionFormula, readLayer } from "./layer";
+import { warnNoEffect } from "./no-effect";
 import { type Place, wrongAt } from "./piece-place";
 import { checkSeveralRows } from "./several-rows";
 import { asList } from "./step-place";
@@ -69,6 +70,7 @@ export function readChart(place: Place, spec: ChartSpec): ChartPlan | undefined 
   const parted = (spec.stacking ?? "off") !== "off";
   for (const layer of layers) if (markSpec(layer.draw).oneRowEach) checkSeveralRows(place, layer, along, parted);
   if (!checkColors(place, spec, layers)) return undefined;
+  warnNoEffect(place, spec, layers);
   const sort = readSorts(place, spec, layers);
   if (!sort) return undefined;
   const panels = panelsOf(spec);

@@ -386,7 +386,10 @@ test("a tooltip that is the name of a column is told to be words, and a spreadsh
   const [plain] = findings("draw: bars, x: k, y: v, tooltip: v");
   expect(plain).toMatchObject({ code: "plain-words", severity: "warning", fix: { title: "write [v]" } });
   expect(findings("draw: bars, x: k, y: v, tooltip: 'v of {k}'").map(({ code }) => code)).not.toContain("plain-words");
-  expect(findings("draw: figure, value: sum(v), format: '#,##0.0'")[0]?.message).toContain('here it is ",.1f"');
+  const format = (text: string) => findings(`draw: figure, value: sum(v), format: '${text}'`)[0]?.message;
+  expect(format("#,##0.0")).toContain('here it is ",.1f"');
+  expect(format("0.00")).toContain('here it is ".2f"');
+  expect(["0", "0%", ".1f"].map(format)).toEqual([undefined, undefined, undefined]);
 });
 
 test("names that are turned round, a sheet of no workbook, a number of tracks and the look of a value are told", () => {
@@ -401,4 +404,24 @@ test("names that are turned round, a sheet of no workbook, a number of tracks an
   expect(track?.fix?.edits[0]?.text).toBe("1fr 1fr");
   const [look] = findings("controls:\n  f: {pick: v, from: calls, as: slider}\n");
   expect(look?.fix?.edits[0]?.text).toBe("range");
+});
+
+test("looks that nothing in a chart can take are told, and colours of values that are nearly there", () => {
+  const told = (chart: string) =>
+    compileText(sheetOver("k,v\ngrain,1\nfuel,3", `charts: {c: {from: calls, ${chart}}}\n`))
+      .findings.filter(({ code }) => code === "no-effect")
+      .map(({ message, severity }) => [message, severity]);
+  expect(told("draw: points, x: v, y: v, stacking: sum")).toEqual([
+    [expect.stringContaining("nothing here is stacked"), "warning"],
+  ]);
+  expect(told("draw: bars, x: k, y: sum(v), stacking: percent, color: k")).toEqual([]);
+  expect(told("draw: points, x: v, y: v, colors: wharf")[0]?.[0]).toContain("there is no color: here");
+  expect(told("draw: points, x: v, y: v, color: k, colors: {grane: '#123456'}")[0]?.[0]).toContain(
+    "did you mean grain?",
+  );
+  expect(told("draw: points, x: v, y: v, color: k, colors: {grain: '#123456', timber: '#654321'}")).toEqual([]);
+  const panels = compileText(
+    sheetOver("k,v\na,1", "charts: {c: {from: calls, draw: points, x: v, y: v, panels: 3}}\n"),
+  );
+  expect(panels.findings[0]?.message).toContain("panels: {by: COLUMN, across: 3}");
 });

@@ -253,6 +253,15 @@ function takePanels(draft: LayerDraft, { panels }: ChartSpec): boolean {
     const path = [...draft.place.path, ...key];
     const read = readChannel({ ...channelPlace(draft.place), path }, text);
     if (!read) return false;
+    if (/^\s*\d+\s*$/.test(text)) {
+      wrongAt(
+        draft.place,
+        path,
+        "constant-place",
+        `panels are told apart by a column; so many side by side are panels: {by: COLUMN, across: ${text.trim()}}`,
+      );
+      return false;
+    }
     if (read.channel.aggregate) {
       wrongAt(draft.place, path, "aggregate-here", `panels are told apart by a column, not by ${read.channel.text}`);
       return false;

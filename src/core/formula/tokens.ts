@@ -105,7 +105,10 @@ function cutSign(text: string, at: number): Cut {
     });
   }
   const sign = matchAt(SIGN, text, at);
-  if (!sign) throw new FormulaProblem("bad-sign", `"${text[at]}" has no meaning in a formula`, at, at + 1);
+  if (!sign) {
+    const hint = text[at] === "%" ? "; half of it is 0.5" : "";
+    throw new FormulaProblem("bad-sign", `"${text[at]}" has no meaning in a formula${hint}`, at, at + 1);
+  }
   if (sign !== "==" && sign !== "<>") return { type: "sign", value: sign, end: at + sign.length };
   const meant = sign === "==" ? "=" : "!=";
   throw new FormulaProblem("bad-sign", `write ${meant} in place of ${sign}`, at, at + 2, {

@@ -129,6 +129,9 @@ describe("what is wrong is said in plain words at its place", () => {
     ["axes: {y: {label: Foo}}", 'did you mean "title"?', "title"],
     ["axes: {y: {min: 0}}", "both ends stand together: range: [0, 10]", undefined],
     ["facet: k", 'did you mean "panels"?', "panels"],
+    ["axes: {y: log}", "a map is expected here", "{scale: log}"],
+    ["cells: {v: bar}", "a map is expected here", "{bar: true}"],
+    ["axes: {y: {scale: logarithmic}}", "is not one of", "log"],
   ])("what is common elsewhere is told as it is here: %s", (key, message, fix) => {
     const found = first(`charts: {a: {from: t, draw: bars, x: k, y: sum(v), ${key}}}\n`);
     expect(found.message).toContain(message);

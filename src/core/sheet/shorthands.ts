@@ -1,5 +1,6 @@
 import { LEGEND_PLACES } from "../chart/plan";
 import { AGGREGATES } from "../formula/aggregate-names";
+import { SCALES } from "../scale/scale-kinds";
 import { SHORT_STEPS } from "./shorthand-steps";
 import type { Path, Tree } from "./tree";
 
@@ -67,6 +68,13 @@ function columnsOf(found: Tree, chart: Tree | undefined): Shorthand | undefined 
   return { says: "without columns: a data table shows all columns of its table" };
 }
 
+/** `axes: {x: log}` and `cells: {tonnes: bar}`: one word in place of a map. */
+function wordOf(found: Tree, words: readonly string[], write: (word: string) => string): Shorthand | undefined {
+  if (typeof found !== "string" || !words.includes(found)) return undefined;
+  const text = write(found);
+  return { says: `a map is expected here: ${text}`, text };
+}
+
 const SHORT: Readonly<Record<string, (found: Tree, chart: Tree | undefined) => Shorthand | undefined>> = {
   sort: sortOf,
   top: topOf,
@@ -120,5 +128,8 @@ export function shorthandOf(path: Path, found: Tree, around: Tree | undefined): 
   }
   if (root === "controls") return key === "pick" ? pickOf(found) : undefined;
   if (root === "pages") return key === "grid" ? gridOf(found) : undefined;
-  return root === "charts" ? own(SHORT, key)?.(found, around) : undefined;
+  if (root !== "charts") return undefined;
+  if (path.at(-2) === "axes") return wordOf(found, Object.keys(SCALES), (scale) => `{scale: ${scale}}`);
+  if (path.at(-2) === "cells") return wordOf(found, ["bar"], () => "{bar: true}");
+  return own(SHORT, key)?.(found, around);
 }

@@ -48,6 +48,14 @@ const CHOICES: Readonly<Record<string, Readonly<Record<string, readonly string[]
     duration: ["interval", "timedelta"],
     place: ["geometry", "geo", "geojson", "geography"],
   },
+  scale: {
+    log: ["logarithmic", "log10"],
+    linear: ["lin", "continuous"],
+    time: ["temporal", "date"],
+    category: ["categorical", "ordinal", "nominal", "band"],
+    sqrt: ["root", "square_root"],
+  },
+  zoom: { none: ["false", "off"] },
   does: { reset: ["clear", "clear_all"], export: ["download", "save"], redraw: ["refresh", "rerun"] },
   ground: { dark: ["black", "night"], light: ["white", "day"], auto: ["system"] },
   stacking: {
@@ -89,6 +97,7 @@ const KEYS: Readonly<Record<string, readonly string[]>> = {
   range: ["domain", "limits", "extent"],
   from_zero: ["zero", "include_zero", "start_at_zero"],
   reverse: ["reversed", "invert", "inverted", "descending"],
+  across: ["columns", "per_row", "cols"],
   at: ["position", "placement", "location"],
   page: ["name", "title"],
   pages: ["layout", "dashboard", "tabs"],

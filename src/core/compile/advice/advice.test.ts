@@ -111,6 +111,18 @@ describe("advice on charts", () => {
   });
 });
 
+test("bars of moments of their own are advised to stand on periods that fit", () => {
+  const found = (days: number) => {
+    const rows = Array.from({ length: 60 }, (_, at) => {
+      const moment = new Date(Date.UTC(2024, 0, 1) + Math.round((at * days * 86_400_000) / 60));
+      return `      ${moment.toISOString().slice(0, 16).replace("T", " ")},1`;
+    });
+    const text = `still: 1\nreport: R\ntables:\n  t:\n    rows: |\n      w,n\n${rows.join("\n")}\ncharts:\n  one: {from: t, draw: bars, x: w, y: sum(n)}\n`;
+    return advised(text).find(({ code }) => code === "bar-per-value")?.fix?.edits[0]?.text;
+  };
+  expect([2, 60, 400, 2000].map(found)).toEqual(["by_hour(w)", "by_day(w)", "by_week(w)", "by_month(w)"]);
+});
+
 describe("advice on what is measured", () => {
   /** Sixty rows: every place thirty times, a rate, a number that names, values far from zero. */
   const MEASURED = `still: 1
@@ -136,6 +148,7 @@ charts:
     ],
     ["{from: t, draw: points, x: place, y: high}", "marks-on-marks", "y: high, size: count()"],
     ["{from: t, draw: line, x: k, y: high}", "line-of-raw-rows", "y: mean(high)"],
+    ["{from: t, draw: bars, x: rate, y: count()}", "bar-per-value", 'x: "bin(rate, 24)"'],
     [
       "{from: t, x: k, layers: [{draw: line, y: mean(high)}, {draw: line, y: mean(rate), axes: {y: {side: right}}}]}",
       "two-scales",

@@ -65,7 +65,9 @@ export function replaceFix({ compiling, path }: ChartView, at: Path, text: strin
   const span = source.valueSpan([...path, ...at]);
   // What a setting says is the reader's.
   if (!span || source.text[span.start] === "$") return undefined;
-  return { title: `write ${text}`, edits: [{ ...span, text }] };
+  const isFlow = source.styleOf([...path, ...at.slice(0, -1)]) === "flow";
+  const written = isFlow && /[,[\]{}]/.test(text) ? JSON.stringify(text) : text;
+  return { title: `write ${text}`, edits: [{ ...span, text: written }] };
 }
 
 /** A fix that adds a key to the chart, after another that it has. */

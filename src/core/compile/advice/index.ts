@@ -8,7 +8,7 @@ import { wholeCells } from "./cells";
 import { type Advice, type ChartView, valuesOf } from "./chart-view";
 import { alike, colors, faint, slices } from "./colors";
 import { underLegend } from "./legend";
-import { crossing, labels, overlap, zigzag } from "./marks";
+import { barPerValue, crossing, labels, overlap, zigzag } from "./marks";
 import { numbersOfThings, stackOfMeans, sumOfMeans } from "./sums";
 
 const ALL: readonly Advice[] = [
@@ -22,6 +22,7 @@ const ALL: readonly Advice[] = [
   zero,
   overlap,
   zigzag,
+  barPerValue,
   labels,
   crossing,
   underLegend,

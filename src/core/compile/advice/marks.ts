@@ -75,6 +75,41 @@ export const zigzag: Advice = {
   },
 };
 
+const DAY = 86_400;
+
+/** The formula that parts numbers or moments into stretches that can be seen side by side. */
+function stretchesOf({ kind, text }: Channel, low: number, high: number): string {
+  if (kind !== "date" && kind !== "datetime") return `bin(${text}, 24)`;
+  const days = (high - low) / DAY;
+  return `by_${days > 1000 ? "month" : days > 100 ? "week" : days > 3 ? "day" : "hour"}(${text})`;
+}
+
+/** Numbers or moments of which nearly each has a bar of its own: how they lie is seen by stretches of them. */
+export const barPerValue: Advice = {
+  code: "bar-per-value",
+  find(view) {
+    const { along, layers, top } = view.plan;
+    const { draw, query } = layers[0] as LayerPlan;
+    const channel = query.channels[along];
+    if (draw !== "bars" || !query.grouped || top || !channel || channel.choices || channel.interval) return undefined;
+    const column = view.values(channel);
+    if (!column || column.kind === "text" || column.kind === "boolean" || `${along}_to` in query.channels)
+      return undefined;
+    const known = [...column.values.subarray(0, LOOKED_AT)].filter((value) => value === value);
+    const places = new Set(known).size;
+    if (known.length < FEW || places < known.length / 2) return undefined;
+    const [low, high] = known.reduce(
+      ([a, b], value) => [Math.min(a, value), Math.max(b, value)],
+      [known[0] as number, known[0] as number],
+    );
+    return {
+      at: [along],
+      message: `${cut(column.values.length)}${known.length} rows have ${places} values of ${channel.label}, each with a bar of its own; how they lie is seen by stretches`,
+      fix: replaceFix(view, [along], stretchesOf(channel, low, high)),
+    };
+  },
+};
+
 /** Names beside very many marks. */
 export const labels: Advice = {
   code: "many-labels",
