@@ -404,6 +404,9 @@ test("a stream has no ticks on how far it reaches from its middle, unless they a
   const chart = "from: calls, draw: area, x: by_month(d), y: sum(abs(v)), color: c, stacking: stream";
   expect(drawn(`{${chart}}`).y?.ticks).toEqual([]);
   expect(drawn(`{${chart}}`).x?.ticks.length).toBeGreaterThan(0);
+  // Its line is that of the other axis, not one through its middle.
+  const { scene, panels } = drawn(`{${chart}}`);
+  expect(scene.axisLines[0]?.y1).toBeCloseTo((panels[0]?.plot.y ?? 0) + (panels[0]?.plot.height ?? 0), -0.5);
   expect(drawn(`{${chart}, axes: {y: {ticks: 3}}}`).y?.ticks.length).toBeGreaterThan(0);
 });
 

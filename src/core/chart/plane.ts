@@ -306,6 +306,8 @@ interface AxesPlace {
 function drawAxes(input: ChartInput, stage: Stage, ink: AxisInk, { room, hasWords, isLowest }: AxesPlace) {
   const { x: xAxis, y: yAxis } = input.plan.axes;
   const { plot, x, y } = stage;
+  // A stream lies about its middle, which is no zero.
+  const lengths = (axis: AxisPlan | undefined) => (input.plan.stacking === "stream" ? undefined : axis);
   if (y && yAxis && !yAxis.hidden) {
     gridAcross(ink, yAxis, y, plot);
     if (hasWords && yAxis.side === "right") wordsRight(ink, y, plot, room.right);
@@ -314,8 +316,8 @@ function drawAxes(input: ChartInput, stage: Stage, ink: AxisInk, { room, hasWord
   if (x && xAxis && !xAxis.hidden) {
     gridUp(ink, xAxis, x, plot);
     if (isLowest) wordsBelow(ink, x, plot, input.width, room.under, input.plan.panels !== undefined);
-    if (input.plan.along === "x" || !y) lineBelow(ink, plot, zeroOf(yAxis, y, plot.y + plot.height));
+    if (input.plan.along === "x" || !y) lineBelow(ink, plot, zeroOf(lengths(yAxis), y, plot.y + plot.height));
   }
   if (input.plan.along === "y" && y)
-    lineUp(ink, plot, zeroOf(xAxis, x, yAxis?.side === "right" ? plot.x + plot.width : plot.x));
+    lineUp(ink, plot, zeroOf(lengths(xAxis), x, yAxis?.side === "right" ? plot.x + plot.width : plot.x));
 }
