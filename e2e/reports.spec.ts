@@ -256,3 +256,19 @@ test("a dashboard that holds groups in place of rows is opened again, and drawn 
   // What it was before stands beside it, to be gone back to with the file it speaks of.
   expect((await kept(page))?.files.map(([name]) => name)).toContain("as-written/bars.yaml");
 });
+
+test("dashboards of tables that look one another up, of fits, maps and first categories are opened again", async ({
+  page,
+}) => {
+  const desk = await openDesk(page);
+  for (const [name, title] of [
+    ["library-loans", "Library loans"],
+    ["orchards", "Orchards of four valleys"],
+    ["berth-report", "Berths in numbers"],
+  ] as const) {
+    await openDashboard(page, `${name}.html`, readFileSync(`${OUT}/${name}.html`));
+    await expect(desk.proof.locator("h1")).toHaveText(title);
+    await expect(desk.tally).toContainText(`${name}.html was opened as a report again`);
+    await expect(desk.tally).not.toContainText("a fault of Still Harbor");
+  }
+});

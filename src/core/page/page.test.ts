@@ -28,6 +28,23 @@ describe("tracks", () => {
 });
 
 describe("the page of a sheet that has none", () => {
+  test.each([
+    [1, ["1-3"]],
+    [2, ["1-2", "2-3"]],
+    [3, ["1-3", "3-5", "5-7"]],
+    [4, ["1-2", "2-3", "1-2", "2-3"]],
+    [5, ["1-3", "3-5", "5-7", "1-4", "4-7"]],
+  ])("%d figures fill their rows", (count, spans) => {
+    const figures = Array.from({ length: count }, (_, at) => ({ name: `f${at}`, type: "figure" }));
+    const page = defaultPage("R", [...figures, { name: "a", type: "chart" }, { name: "b", type: "chart" }], []);
+    expect(page.areas.slice(0, count).map(({ column, columnEnd }) => `${column}-${columnEnd}`)).toEqual(spans);
+    // Charts stand in halves of the page.
+    const half = page.columns.length / 2;
+    expect(page.areas.slice(count).map(({ column, columnEnd }) => [column, columnEnd])).toEqual([
+      [1, 1 + half],
+      [1 + half, 1 + 2 * half],
+    ]);
+  });
   test("figures first, the rest in two columns, notes as high as they need, a last one alone across both", () => {
     const page = defaultPage(
       "R",

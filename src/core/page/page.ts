@@ -183,18 +183,26 @@ export function defaultPage(
 ): PagePlan {
   const ofType = (wanted: string) => pieces.filter(({ type }) => type === wanted);
   const others = pieces.filter(({ type }) => type !== "figure" && type !== "note");
+  const figures = ofType("figure");
+  // Three figures stand side by side: halves and thirds of the page are both whole numbers of sixths.
+  const isOdd = figures.length > 1 && figures.length % 2 === 1;
+  const columns: string[] = Array(isOdd ? 6 : 2).fill("1fr");
   const areas: PageArea[] = [];
   const rows: string[] = [];
-  const pair = (list: readonly { name: string }[], height: string) => {
-    list.forEach(({ name }, place) => {
-      if (place % 2 === 0) rows.push(height);
-      const column = (place % 2) + 1;
-      const alone = place === list.length - 1 && column === 1;
-      areas.push({ piece: name, column, columnEnd: alone ? 3 : column + 1, row: rows.length, rowEnd: rows.length + 1 });
+  const line = (pieces: readonly { name: string }[], height: string) => {
+    rows.push(height);
+    const width = columns.length / pieces.length;
+    pieces.forEach(({ name }, place) => {
+      const [column, columnEnd] = [1 + place * width, 1 + (place + 1) * width];
+      areas.push({ piece: name, column, columnEnd, row: rows.length, rowEnd: rows.length + 1 });
     });
   };
-  pair(ofType("figure"), "96px");
+  const pair = (list: readonly { name: string }[], height: string) => {
+    for (let at = 0; at < list.length; at += 2) line(list.slice(at, at + 2), height);
+  };
+  if (isOdd) line(figures.slice(0, 3), "96px");
+  pair(isOdd ? figures.slice(3) : figures, "96px");
   pair(others, "320px");
   pair(ofType("note"), "auto");
-  return { name: report, side: [...controls], columns: ["1fr", "1fr"], rows, areas, height: "content" };
+  return { name: report, side: [...controls], columns, rows, areas, height: "content" };
 }

@@ -1,4 +1,9 @@
+import "../chart/all";
+import "../mark/all";
 import "../formula/functions/all";
+import "../link/all";
+import "../scale/all";
+import "../steps/all";
 import { freeName } from "../advice/write-suggestions";
 import { applyEdits } from "../finding/finding";
 import { Model } from "../model/model";

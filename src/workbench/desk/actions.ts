@@ -1,5 +1,6 @@
 import type { Suggestion } from "../../core/advice/rules";
 import { writeSuggestions } from "../../core/advice/write-suggestions";
+import { faultWords } from "../../core/finding/fault-words";
 import { boundMessage, LIMITS } from "../../core/finding/limits";
 import { openProject, packProject } from "../../core/project/archive";
 import { pathProblem } from "../../core/project/directory";
@@ -156,7 +157,7 @@ export async function takeFiles(desk: Desk, files: readonly File[], asNew = fals
   }
   const tables = contents.filter(({ name }) => isTable(name));
   const beside = contents.filter(({ name }) => !isTable(name));
-  if (archive) await (/\.zip$/i.test(archive.name) ? openZip : openDashboard)(desk, archive);
+  if (archive) await openArchive(desk, archive);
   else if (tables.length && asNew) await beginReport(desk, tables);
   else if (tables.length) await addTables(desk, tables);
   if (beside.length) await addBeside(desk, beside);
@@ -241,6 +242,15 @@ async function addBeside(desk: Desk, contents: readonly { name: string; bytes: U
   );
   desk.edit([], files);
   say(desk, `${contents.map(({ name }) => name).join(", ")}: beside the sheet, which can name it now`);
+}
+
+/** Opens what holds a whole report; one that cannot be opened is said, and the report in hand stays. */
+async function openArchive(desk: Desk, archive: File) {
+  try {
+    await (/\.zip$/i.test(archive.name) ? openZip : openDashboard)(desk, archive);
+  } catch (fault) {
+    say(desk, `${archive.name} was not opened: ${faultWords(fault)}`);
+  }
 }
 
 /** A dashboard that was written: its sheet and its tables as packed make a report again. */
