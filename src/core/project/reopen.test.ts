@@ -123,6 +123,40 @@ charts:
     expect(wordsIn({ plan })).toEqual(wordsIn(file));
     expect(plan.colors).toEqual(file.plan.colors);
   });
+  test.each([
+    ["by the columns that must be equal, where they were packed", "[ship, hours, kind]", "on: ship, get: []"],
+    ["by the numbers of the rows, where they were not", "[hours, kind]", "get: []"],
+  ])("ties tables that look one another up: %s", (_, columns, said) => {
+    const sheet = `still: 1
+report: R
+tables:
+  ships: {rows: [{ship: Ada, flag: red, tons: 1}, {ship: Bee, flag: blue, tons: 2}, {ship: Cod, flag: red, tons: 3}]}
+  calls:
+    rows: [{ship: Bee, hours: 3}, {ship: Ada, hours: 4}, {ship: none, hours: 5}, {ship: Ada, hours: 6}]
+    steps:
+      - join: {table: ships, on: ship, get: {kind: flag}}
+charts:
+  flags: {from: ships, draw: bars, x: flag, y: sum(tons)}
+  list: {from: calls, draw: table, columns: ${columns}}
+  ${columns.includes("ship") ? "names: {from: ships, draw: table, columns: [ship, flag]}" : ""}
+links:
+  - click on flags -> filter list
+`;
+    const listed = (text: string, own: ReadonlyMap<string, Uint8Array> = new Map()) => {
+      const { plan, tables, findings } = compile({ text, fileName: "r", readFile: (path) => own.get(path) });
+      expect(findings.filter(({ severity }) => severity === "error").map(({ message }) => message)).toEqual([]);
+      const model = new Model(plan, tables);
+      model.engine.select("flags", { keys: [{ flag: "red" }] });
+      const found = model.plainAnswer("list");
+      return [...(found?.answer.counts ?? [])];
+    };
+    const again = open(written(sheet));
+    const text = again?.project.text ?? "";
+    expect(text).toContain(said);
+    expect(text).not.toContain("get: {kind: flag}");
+    expect(listed(text, again?.project.files)).toEqual(listed(sheet));
+    expect(listed(sheet).filter((count) => count > 0)).toHaveLength(2);
+  });
   test("has everything where all went along", () => {
     const again = open(written(SHEET("style: {tables: whole}\n")));
     expect(again?.project.text).toContain("keep: known(took) # canary");

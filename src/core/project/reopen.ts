@@ -20,6 +20,7 @@ import { ColumnWords } from "./column-words";
 import type { DashboardFile } from "./dashboard-file";
 import { pathProblem } from "./directory";
 import { isFinished, nounOf, regroup } from "./groups";
+import { packedTable, restoredTies, withRowNumbers } from "./restored-ties";
 import { csvOf } from "./table-csv";
 import { tablesNamed } from "./tables-named";
 
@@ -42,7 +43,7 @@ export function reopened(file: DashboardFile, name: string): Reopened | undefine
   if (file.sheet === undefined) return undefined;
   const specs = new Map([...file.used.values()].flatMap((used) => [...readSheet(used, "part").tables]));
   for (const [table, spec] of readSheet(file.sheet).tables) specs.set(table, spec);
-  const into: Into = { folder: "", words: new ColumnWords(specs), files: new Map(), notes: [] };
+  const into: Into = { folder: "", words: new ColumnWords(specs), files: new Map(), notes: [], numbered: new Set() };
   const take = (text: string, folder: string) => {
     let taken = text;
     for (const [table, spec] of readSheet(text, "part").tables)
@@ -57,7 +58,12 @@ export function reopened(file: DashboardFile, name: string): Reopened | undefine
     ([path, text]) => [path, take(text, path.slice(0, path.lastIndexOf("/") + 1))] as const,
   );
   const whole = take(restoreGroups(file.sheet, file, into), "");
-  const texts = withoutUnread([whole, ...used.map(([, text]) => text)], file, into);
+  const numbered = [whole, ...used.map(([, text]) => text)].map((text) =>
+    [...into.numbered].reduce((written, table) => {
+      return readSheet(written, "part").tables.has(table) ? withRowNumbers(written, table, file) : written;
+    }, text),
+  );
+  const texts = withoutUnread(numbered, file, into);
   for (const [at, [path]] of used.entries()) into.files.set(path, new TextEncoder().encode(texts[at + 1]));
   const [text] = texts as [string];
   if (text !== file.sheet) into.files.set(`as-written/${name}.yaml`, new TextEncoder().encode(file.sheet));
@@ -75,6 +81,8 @@ interface Into {
   words: ColumnWords;
   files: Map<string, Uint8Array>;
   notes: string[];
+  /** Tables that others look up by the numbers of their rows. */
+  numbered: Set<string>;
 }
 
 /** The text with a value set, or with the key taken away where there is none. */
@@ -82,10 +90,6 @@ function changed(text: string, path: Path, value?: SheetValue): string {
   const edits = value === undefined ? removeValue(text, path) : setValue(text, path, value);
   return edits ? applyEdits(text, edits) : text;
 }
-
-/** Tables that were packed with columns of their own, under either name. */
-const packedTable = ({ tables }: DashboardFile, name: string): Table | undefined =>
-  [tables.get(name), tables.get(`${name}/source`)].find((table) => table && table.columns.size > 0);
 
 /** The sheet's text with each piece whose groups were packed drawn from a table of these. */
 function restoreGroups(text: string, file: DashboardFile, { words, files, notes }: Into): string {
@@ -147,24 +151,28 @@ function restoreTable(
   name: string,
   spec: TableSpec,
   file: DashboardFile,
-  { folder, words, files, notes }: Into,
+  { folder, words, files, notes, numbered }: Into,
 ): string {
   const full = file.whole.get(name);
   const table = full ?? packedTable(file, name);
   // What is made by its sheet alone is made again, and drawn from the same seed.
   if (!table || (spec.make && !(spec.steps ?? []).some(({ join, stack }) => join || stack))) return text;
   const path = `${name}.csv`;
-  files.set(`${folder}${path}`, new TextEncoder().encode(csvOf(table)));
   const live = file.plan.tables.find((one) => one.name === name)?.steps?.length ?? 0;
   const finished = full ? 0 : Math.max(0, (spec.steps?.length ?? 0) - live);
+  const ties = restoredTies(file, name, spec, finished);
+  const shown = { ...table, columns: new Map([...table.columns].filter(([column]) => !ties.hidden.has(column))) };
+  files.set(`${folder}${path}`, new TextEncoder().encode(csvOf(shown)));
   let restored = text;
   for (const key of SOURCE_KEYS) if (spec[key] !== undefined) restored = changed(restored, ["tables", name, key]);
   restored = changed(restored, ["tables", name, "read"], path);
-  restored = changed(restored, ["tables", name, "columns"], columnsOf(table, words.after(name, finished)));
+  restored = changed(restored, ["tables", name, "columns"], columnsOf(shown, words.after(name, finished)));
   for (let step = 0; step < finished; step++) {
     const edits = removeStep(restored, name, 0);
     if (edits) restored = applyEdits(restored, edits);
   }
+  restored = ties.write(restored);
+  for (const right of ties.numbered) numbered.add(right);
   if (full) notes.push(`${name} is whole, with all its rows and columns`);
   else if (finished)
     notes.push(
