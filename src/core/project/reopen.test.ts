@@ -157,6 +157,32 @@ links:
     expect(listed(text, again?.project.files)).toEqual(listed(sheet));
     expect(listed(sheet).filter((count) => count > 0)).toHaveLength(2);
   });
+  test("reads a table that was made of another one where the columns of its steps, or that table, are not in the file", () => {
+    files.set("v-2023.csv", new TextEncoder().encode("place,x,y\na,1,2\nb,3,4\n"));
+    files.set("v-2024.csv", new TextEncoder().encode("place,x,y\na,5,6\n"));
+    const sheet = `still: 1
+report: R
+tables:
+  raw: {read: "v-*.csv", file_as: year}
+  long: {from: raw, steps: [{unpivot: {columns: [x, y], name: party, value: votes}}]}
+  u: {rows: [{k: a, n: 1, m: 10}, {k: a, n: 2, m: 20}, {k: b, n: 3, m: 30}]}
+  wide: {from: u, steps: [{pivot: {by: [k], name: n, value: sum(m)}}]}
+controls: {year: {pick: year, from: long}}
+charts:
+  sum: {from: long, draw: figure, value: sum(votes)}
+  tall: {from: wide, draw: table}
+  keys: {from: u, draw: table, columns: [k]}
+`;
+    const again = open(written(sheet));
+    const text = again?.project.text ?? "";
+    expect(text).not.toContain("v-*.csv");
+    expect(text).toContain("long: {read: long.csv, columns: {year");
+    const [before, after] = [shown(sheet, files), shown(text, again?.project.files ?? new Map())];
+    expect(after.errors).toEqual([]);
+    expect(after.sum).toBe(before.sum);
+    expect(plain(after.tables.get("wide"))).toEqual(plain(before.tables.get("wide")));
+    expect(again?.notes.join("; ")).toContain("long is as it was packed: what it was made of is not in the file");
+  });
   test("has everything where all went along", () => {
     const again = open(written(SHEET("style: {tables: whole}\n")));
     expect(again?.project.text).toContain("keep: known(took) # canary");

@@ -19,6 +19,7 @@ import type { ProjectFiles } from "./archive";
 import { ColumnWords } from "./column-words";
 import type { DashboardFile } from "./dashboard-file";
 import { pathProblem } from "./directory";
+import { onlyReadAgain } from "./finished-tables";
 import { isFinished, nounOf, regroup } from "./groups";
 import { packedTable, restoredTies, withRowNumbers } from "./restored-ties";
 import { csvOf } from "./table-csv";
@@ -63,7 +64,12 @@ export function reopened(file: DashboardFile, name: string): Reopened | undefine
       return readSheet(written, "part").tables.has(table) ? withRowNumbers(written, table, file) : written;
     }, text),
   );
-  const texts = withoutUnread(numbered, file, into);
+  const again = numbered[0] as string;
+  const [main, ...others] = [
+    onlyReadAgain(again, into.files, file).reduce((written, table) => readTable(written, table, file, into), again),
+    ...numbered.slice(1),
+  ] as [string, ...string[]];
+  const texts = withoutUnread([main, ...others], file, into);
   for (const [at, [path]] of used.entries()) into.files.set(path, new TextEncoder().encode(texts[at + 1]));
   const [text] = texts as [string];
   if (text !== file.sheet) into.files.set(`as-written/${name}.yaml`, new TextEncoder().encode(file.sheet));
@@ -143,6 +149,24 @@ function withoutUnread(texts: readonly string[], file: DashboardFile, { notes }:
     }
     return left;
   });
+}
+
+/** The sheet's text with a table that was made of another one and is read from what was packed of it. */
+function readTable(text: string, name: string, file: DashboardFile, { words, files, notes }: Into): string {
+  const table = packedTable(file, name);
+  const spec = words.specs.get(name);
+  if (!table || !spec) return text;
+  files.set(`${name}.csv`, new TextEncoder().encode(csvOf(table)));
+  let restored = text;
+  for (const key of ["from", "steps"]) restored = changed(restored, ["tables", name, key]);
+  restored = changed(restored, ["tables", name, "read"], `${name}.csv`);
+  restored = changed(
+    restored,
+    ["tables", name, "columns"],
+    columnsOf(table, words.after(name, spec.steps?.length ?? 0)),
+  );
+  notes.push(`${name} is as it was packed: what it was made of is not in the file`);
+  return restored;
 }
 
 /** The sheet's text with a table that is read from what was packed of it. */

@@ -255,15 +255,11 @@ async function openArchive(desk: Desk, archive: File) {
 
 /** A dashboard that was written: its sheet and its tables as packed make a report again. */
 async function openDashboard(desk: Desk, file: File) {
-  // What takes dashboards apart is fetched when there is one.
-  const [{ readDashboardFile }, { reopened }] = await Promise.all([
-    import("../../core/project/dashboard-file"),
-    import("../../core/project/reopen"),
-  ]);
-  const found = readDashboardFile(await file.text());
-  if (!found) return say(desk, `${file.name} was not opened: it is no dashboard of this workbench, or not a whole one`);
-  const again = reopened(found, file.name.replace(/\.html?$/i, ""));
-  if (!again)
+  const compiler = await desk.builder.ready();
+  const again = await compiler.reopened(await file.text(), file.name.replace(/\.html?$/i, ""));
+  if (again === "no dashboard")
+    return say(desk, `${file.name} was not opened: it is no dashboard of this workbench, or not a whole one`);
+  if (again === "no sheet")
     return say(
       desk,
       `${file.name} was not opened: it was written without its sheet; style: {sheet: keep} lets it go along`,

@@ -46,6 +46,12 @@ export class Builder {
     this.start().catch(() => undefined);
   }
 
+  /** The far side, started where it is not yet. */
+  async ready(): Promise<Remote<CompileWorker>> {
+    const compiler = this.starting ? await this.starting : (this.compiler ?? (await this.start()));
+    return compiler.call;
+  }
+
   /** Asks for a compile; an earlier one that has not begun is dropped. */
   ask(job: Job) {
     this.wanted = job;

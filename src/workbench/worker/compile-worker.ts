@@ -21,6 +21,7 @@ import type { DrawnSuggestion } from "../../core/look/suggested";
 import { drawSuggestions } from "../../core/look/suggestions";
 import { Model } from "../../core/model/model";
 import { NO_DATE } from "../../core/project/archive";
+import type { Reopened } from "../../core/project/reopen";
 import type { Ground } from "../../core/scene/theme";
 import type { KnownColumn } from "../../core/sheet/assist/knowledge";
 import { type Column, kindOf } from "../../core/table/column";
@@ -323,6 +324,15 @@ const api = {
       table,
       stage,
     );
+  },
+  /** A written dashboard as a report again; what takes dashboards apart is fetched when there is one. */
+  async reopened(html: string, name: string): Promise<Reopened | "no dashboard" | "no sheet"> {
+    const [{ readDashboardFile }, { reopened }] = await Promise.all([
+      import("../../core/project/dashboard-file"),
+      import("../../core/project/reopen"),
+    ]);
+    const found = readDashboardFile(html);
+    return found ? (reopened(found, name) ?? "no sheet") : "no dashboard";
   },
   /** What would change if a file came in place of another of its name. */
   async intake(
