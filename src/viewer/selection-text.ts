@@ -8,6 +8,7 @@ import {
   type SelectionState,
   type SelectionWords,
 } from "../core/link/selection";
+import { DAY } from "../core/table/calendar";
 import { readIsoDate, readIsoDatetime } from "../core/table/time-text";
 
 function number(words: SelectionWords | undefined, value: number): string {
@@ -67,8 +68,6 @@ function rangeText(plan: SelectionPlan, words: SelectionWords | undefined, [low,
   if (low === OPEN_LOW) return `${plan.inclusive ? "at most" : "below"} ${number(words, high)}`;
   return fromTo((value) => number(words, value), [low, high], words?.whole);
 }
-
-const DAY = 86400;
 
 /** Both ends of a range in words; of whole periods the first and the last one that lie in it. */
 export function fromTo(write: (value: number) => string, [low, high]: [number, number], whole = false): string {

@@ -1,5 +1,6 @@
 import { writeName } from "../formula/words";
 import type { SheetValue } from "../sheet/edit/edit";
+import { grainFor } from "../table/calendar";
 import type { Known, Roles } from "./roles";
 
 type Spec = { [key: string]: SheetValue };
@@ -34,15 +35,6 @@ const WIDE = 3;
 const label = (name: string) => name.replaceAll("_", " ");
 const capital = (text: string) => text.slice(0, 1).toUpperCase() + text.slice(1);
 
-/** The grain at which a stretch of time has between a dozen and a few hundred periods. */
-function grainOf(seconds: number): "by_year" | "by_month" | "by_week" | "by_day" | "by_hour" {
-  const days = seconds / 86400;
-  if (days > 12 * 365) return "by_year";
-  if (days > 250) return "by_month";
-  if (days > 70) return "by_week";
-  return days > 3 ? "by_day" : "by_hour";
-}
-
 interface Measured {
   formula: string;
   words: string;
@@ -65,7 +57,7 @@ const few = (roles: Roles): Known | undefined => roles.groups.find(({ summary })
 function timeOf({ moments: [moment], years: [year] }: Roles): { formula: string; name: string } | undefined {
   if (moment?.summary.range) {
     const { least, most } = moment.summary.range;
-    return { formula: `${grainOf(most - least)}(${writeName(moment.name)})`, name: moment.name };
+    return { formula: `by_${grainFor(most - least)}(${writeName(moment.name)})`, name: moment.name };
   }
   return year && { formula: writeName(year.name), name: year.name };
 }

@@ -1,5 +1,6 @@
 import { PANEL_CHANNELS, type PanelChannel } from "../chart/panels";
 import type { LayerPlan } from "../chart/plan";
+import { writeFix } from "../finding/finding";
 import { listed } from "../finding/nearest";
 import type { Formula } from "../formula/tree";
 import { CHANNELS, type ChannelName, isGrouping } from "../mark/channels";
@@ -206,7 +207,7 @@ function refuseColumnName({ compiling, built, name }: Place, { formula, text }: 
   const span = compiling.sheet.source.valueSpan(path);
   addFinding(compiling, path, "constant-place", `${text} is the name of a column; the column is ${wanted}`, {
     piece: name,
-    ...(span ? { fix: { title: `write ${wanted}`, edits: [{ ...span, text: wanted }] } } : {}),
+    ...writeFix(span, wanted),
   });
   return true;
 }

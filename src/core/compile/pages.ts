@@ -1,3 +1,4 @@
+import { writeFix } from "../finding/finding";
 import { listed, nearest } from "../finding/nearest";
 import { ownOf } from "../finding/own";
 import {
@@ -182,8 +183,7 @@ function tracks(
     const span = compiling.sheet.source.valueSpan(path);
     // A number alone: so many of one size.
     const even = /^[1-9]$|^1\d$/.test(text) ? Array(Number(text)).fill("1fr").join(" ") : undefined;
-    const fix = span && even && { fix: { title: `write ${even}`, edits: [{ ...span, text: even }] } };
-    addFinding(compiling, path, "wrong-track", message, fix || {});
+    addFinding(compiling, path, "wrong-track", message, writeFix(span, even));
     return [...usual];
   }
   if (found.length !== count)
@@ -212,7 +212,7 @@ function unknown(
     "unknown-piece",
     `there is no ${what} "${name}"${near ? `; did you mean ${near}?` : known.length ? `; ${what}s are ${listed(known)}` : ""}`,
     {
-      ...(near && span ? { fix: { title: `write ${near}`, edits: [{ ...span, text: near }] } } : {}),
+      ...writeFix(span, near),
     },
   );
 }

@@ -1,5 +1,6 @@
 import { PANEL_CHANNELS } from "../chart/panels";
 import type { LayerPlan } from "../chart/plan";
+import { writeFix } from "../finding/finding";
 import { TooLarge } from "../finding/limits";
 import { evaluate, frameOf, rowsWhere } from "../formula/evaluate";
 import { groupRows } from "../formula/groups";
@@ -41,7 +42,7 @@ export function checkSeveralRows(place: Place, layer: LayerPlan, along: AxisName
     `about ${perBar} rows stand on one bar: take ${take === "max" ? "min or max" : "sum, mean or max"} of ${measured.text}`,
     {
       piece: name,
-      ...(span ? { fix: { title: `write ${replacement}`, edits: [{ ...span, text: replacement }] } } : {}),
+      ...writeFix(span, replacement),
     },
   );
 }

@@ -1,3 +1,4 @@
+import { writeFix } from "../finding/finding";
 import { Glob } from "../finding/glob";
 import { boundMessage, LIMITS } from "../finding/limits";
 import { listed, nearest } from "../finding/nearest";
@@ -101,7 +102,7 @@ export function unknownColumn(
   const message = `${tableName} has no column "${name}" here${near ? `; did you mean ${near}?` : `; its columns are ${listed(table.columns.keys())}`}`;
   addFinding(compiling, path, "unknown-column", message, {
     piece: `tables.${place.tableName}`,
-    ...(near && span ? { fix: { title: `write ${near}`, edits: [{ ...span, text: near }] } } : {}),
+    ...writeFix(span, near),
   });
 }
 

@@ -1,3 +1,4 @@
+import { writeFix } from "../finding/finding";
 import { TooLarge } from "../finding/limits";
 import { listed, nearest } from "../finding/nearest";
 import type { Ties } from "../link/lineage";
@@ -291,7 +292,7 @@ function checkColumnNames(compiling: Compiling, name: string, spec: TableSpec, t
       message: `${name} has no column "${column}"${near ? `; did you mean ${near}?` : `; its columns are ${listed(known)}`}`,
       piece: `tables.${name}`,
       ...(span ? { span } : {}),
-      ...(near && span ? { fix: { title: `write ${near}`, edits: [{ ...span, text: near }] } } : {}),
+      ...writeFix(span, near),
     });
   }
 }

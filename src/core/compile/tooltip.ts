@@ -1,5 +1,6 @@
 import type { LayerPlan } from "../chart/plan";
 import type { WordPart } from "../chart/words";
+import { writeFix } from "../finding/finding";
 import type { Channel } from "../query/query";
 import type { Path } from "../sheet/tree";
 import { readChannel } from "./channels";
@@ -53,7 +54,7 @@ function warnPlainWords({ place: { compiling, name, built } }: LayerDraft, text:
     {
       severity: "warning",
       piece: name,
-      ...(span ? { fix: { title: `write [${text}]`, edits: [{ ...span, text: `[${text}]` }] } } : {}),
+      ...writeFix(span, `[${text}]`),
     },
   );
 }

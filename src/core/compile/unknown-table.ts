@@ -1,3 +1,4 @@
+import { writeFix } from "../finding/finding";
 import { listed, nearest } from "../finding/nearest";
 import type { Path } from "../sheet/tree";
 import { addFinding, type Compiling } from "./compiling";
@@ -14,7 +15,7 @@ export function unknownTable(compiling: Compiling, path: Path, wanted: string, p
     `there is no table "${wanted}"${near ? `; did you mean ${near}?` : names.length ? `; tables are ${listed(names)}` : ""}`,
     {
       ...(piece ? { piece } : {}),
-      ...(near && span ? { fix: { title: `write ${near}`, edits: [{ ...span, text: near }] } } : {}),
+      ...writeFix(span, near),
     },
   );
 }

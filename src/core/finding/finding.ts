@@ -48,6 +48,10 @@ export interface Finding {
   marks?: FoundMarks;
 }
 
+/** The fix that writes another text at a place, for a finding; none where the place or the text is not known. */
+export const writeFix = (span: Span | undefined, text: string | undefined): { fix?: Fix } =>
+  span && text !== undefined ? { fix: { title: `write ${text}`, edits: [{ ...span, text }] } } : {};
+
 /** Applies edits to a text. They may come in any order but must not overlap. */
 export function applyEdits(text: string, edits: readonly TextEdit[]): string {
   const ordered = [...edits].sort((a, b) => a.start - b.start || a.end - b.end);

@@ -156,6 +156,7 @@ describe("formats", () => {
     expect(writer("number")(0.00426)).toBe("0.00426");
     expect(writer("number")(-1.234e-9)).toBe("−1.23e-9");
     expect(writer("number")(8.1149e17)).toBe("8.115e+17");
+    expect(writer("number")(0.1 + 0.2 - 0.3)).toBe("0");
     expect(writer("date")(moment)).toBe("3 Mar 2025");
     expect(writer("datetime")(moment)).toBe("3 Mar 2025 09:05");
     expect(writer("duration")(3725)).toBe("1:02:05");

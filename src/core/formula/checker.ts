@@ -77,6 +77,11 @@ export class Checker {
     return text === undefined ? undefined : this.quoted(node, text, "unknown-column", "a text");
   }
 
+  private bareComparison({ operator, left, right }: Formula & { type: "binary" }): Seen | undefined {
+    if (operator !== "=" && operator !== "!=") return undefined;
+    return this.bareSide(right, left) ?? this.bareSide(left, right);
+  }
+
   private column(node: Formula & { type: "column" }): Seen {
     const kind = this.scope.columns.get(node.name);
     if (kind) return { kind, aggregate: false, constant: false };
@@ -92,7 +97,8 @@ export class Checker {
       this.blame(node, "unknown-column", message, { title: `write ${other.text}`, text: other.text });
       return BROKEN;
     }
-    const fix = this.nameFix(node.name, this.scope.columns.keys(), writeName);
+    const text = near && writeName(near);
+    const fix = text === undefined ? undefined : { title: `write ${text}`, text };
     const hint = fix
       ? `; did you mean ${fix.text}?`
       : this.scope.columns.size
@@ -390,11 +396,7 @@ export class Checker {
         return join("boolean", [operand]);
       }
       case "binary":
-        return (
-          (node.operator === "=" || node.operator === "!="
-            ? (this.bareSide(node.right, node.left) ?? this.bareSide(node.left, node.right))
-            : undefined) ?? this.binary(node, down(node.left), down(node.right))
-        );
+        return this.bareComparison(node) ?? this.binary(node, down(node.left), down(node.right));
       case "between": {
         const parts = [down(node.value), down(node.low), down(node.high)] as [Seen, Seen, Seen];
         this.comparable(node.low, parts[0], parts[1]);

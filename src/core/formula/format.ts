@@ -18,6 +18,8 @@ export function writeDuration(seconds: number): string {
 /** Numbers from here on, and below this, are written with three or four digits that count. */
 const HUGE = 1e15;
 const SMALL = 0.01;
+/** Below this stands what rounding leaves where a difference is none. */
+export const NOISE = 1e-12;
 
 /** A number of which nothing is said: with no more than three decimals, unless nothing would be left of it. */
 function plainNumber(): Write {
@@ -25,7 +27,7 @@ function plainNumber(): Write {
   return (value) => {
     const size = Math.abs(value);
     if (size >= HUGE) return huge(value);
-    return size < SMALL && size > 0 ? small(value) : usual(value);
+    return size < SMALL && size >= NOISE ? small(value) : usual(value);
   };
 }
 

@@ -35,9 +35,9 @@ export function onlyReadAgain(text: string, files: ReadonlyMap<string, Uint8Arra
   if (candidates.length === 0) return [];
   const broken = brokenTables(text, files);
   // One that is made of a table that cannot be read is as broken as that.
-  const isBroken = (name: string): boolean => {
+  const isBroken = (name: string, above: readonly string[] = []): boolean => {
     const from = sheet.tables.get(name)?.from;
-    return broken.has(name) || (typeof from === "string" && isBroken(from));
+    return broken.has(name) || (typeof from === "string" && !above.includes(from) && isBroken(from, [...above, name]));
   };
-  return candidates.filter(isBroken);
+  return candidates.filter((name) => isBroken(name));
 }

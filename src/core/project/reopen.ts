@@ -65,6 +65,8 @@ export function reopened(file: DashboardFile, name: string): Reopened | undefine
     }, text),
   );
   const again = numbered[0] as string;
+  // What is compiled over them needs the sheets that it uses.
+  for (const [at, [path]] of used.entries()) into.files.set(path, new TextEncoder().encode(numbered[at + 1]));
   const [main, ...others] = [
     onlyReadAgain(again, into.files, file).reduce((written, table) => readTable(written, table, file, into), again),
     ...numbered.slice(1),
@@ -157,16 +159,9 @@ function readTable(text: string, name: string, file: DashboardFile, { words, fil
   const spec = words.specs.get(name);
   if (!table || !spec) return text;
   files.set(`${name}.csv`, new TextEncoder().encode(csvOf(table)));
-  let restored = text;
-  for (const key of ["from", "steps"]) restored = changed(restored, ["tables", name, key]);
-  restored = changed(restored, ["tables", name, "read"], `${name}.csv`);
-  restored = changed(
-    restored,
-    ["tables", name, "columns"],
-    columnsOf(table, words.after(name, spec.steps?.length ?? 0)),
-  );
   notes.push(`${name} is as it was packed: what it was made of is not in the file`);
-  return restored;
+  const bare = ["from", "steps"].reduce((left, key) => changed(left, ["tables", name, key]), text);
+  return readFromCsv(bare, name, table, words.after(name, spec.steps?.length ?? 0));
 }
 
 /** The sheet's text with a table that is read from what was packed of it. */
@@ -189,8 +184,7 @@ function restoreTable(
   files.set(`${folder}${path}`, new TextEncoder().encode(csvOf(shown)));
   let restored = text;
   for (const key of SOURCE_KEYS) if (spec[key] !== undefined) restored = changed(restored, ["tables", name, key]);
-  restored = changed(restored, ["tables", name, "read"], path);
-  restored = changed(restored, ["tables", name, "columns"], columnsOf(shown, words.after(name, finished)));
+  restored = readFromCsv(restored, name, shown, words.after(name, finished));
   for (let step = 0; step < finished; step++) {
     const edits = removeStep(restored, name, 0);
     if (edits) restored = applyEdits(restored, edits);
@@ -204,6 +198,12 @@ function restoreTable(
     );
   else notes.push(`${name} is as it was packed: the columns that its pages needed`);
   return restored;
+}
+
+/** The text with a table that is read from a file of its name, its columns said. */
+function readFromCsv(text: string, name: string, table: Table, words: ReturnType<ColumnWords["after"]>): string {
+  const read = changed(text, ["tables", name, "read"], `${name}.csv`);
+  return changed(read, ["tables", name, "columns"], columnsOf(table, words));
 }
 
 /** Kinds of all columns, so that they are read back as they were, and the words that the sheet has for them. */

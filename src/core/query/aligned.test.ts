@@ -25,6 +25,6 @@ test("results have as many as their size asks for", () => {
 });
 
 test("a number alone stands as it is, and a result by its size", () => {
-  expect([12.25, 0, 1e6].map(formatAlone)).toEqual([undefined, undefined, undefined]);
+  expect([12.25, 0, 1e6, 0.1 + 0.2 - 0.3].map(formatAlone)).toEqual([undefined, undefined, undefined, undefined]);
   expect([100 / 3, -2 / 3].map(formatAlone)).toEqual([",.2f", ",.3f"]);
 });

@@ -1,3 +1,4 @@
+import { NOISE } from "../formula/format";
 import type { Column } from "../table/column";
 import type { Channel } from "./query";
 
@@ -26,7 +27,7 @@ function formatOfSize(size: number): string {
 
 /** How a number alone is written: as it stands, or as a result of its size. */
 export const formatAlone = (value: number): string | undefined =>
-  decimalsNeeded(value) > MOST_DECIMALS ? formatOfSize(Math.abs(value)) : undefined;
+  Math.abs(value) >= NOISE && decimalsNeeded(value) > MOST_DECIMALS ? formatOfSize(Math.abs(value)) : undefined;
 
 /** The size of the values of a column: the middle one of those that are not 0. */
 function typicalSize(values: ArrayLike<number>): number {

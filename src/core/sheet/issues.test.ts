@@ -128,7 +128,7 @@ describe("what is wrong is said in plain words at its place", () => {
     ["palette: kelp", 'did you mean "colors"?', "colors"],
     ["axes: {y: {label: Foo}}", 'did you mean "title"?', "title"],
     ["axes: {y: {min: 0}}", "both ends stand together: range: [0, 10]", undefined],
-    ["facet: k", 'did you mean "panels"?', "panels"],
+    ["small_multiples: k", 'did you mean "panels"?', "panels"],
     ["axes: {y: log}", "a map is expected here", "{scale: log}"],
     ["cells: {v: bar}", "a map is expected here", "{bar: true}"],
     ["axes: {y: {scale: logarithmic}}", "is not one of", "log"],
@@ -173,6 +173,11 @@ describe("what is wrong is said in plain words at its place", () => {
       code: "key-missing",
       fix: { edits: [{ start: 0, end: 0, text: "still: 1\n" }] },
     });
+  });
+  test("a sheet in JSON without its version is given one that leaves it JSON", () => {
+    const text = '{"report": "R"}';
+    const { findings } = readSheet(text);
+    expect(JSON.parse(applyEdits(text, findings[0]?.fix?.edits ?? []))).toEqual({ still: 1, report: "R" });
   });
   test("several marks are layers, all columns need no list, and a list has no order of its own", () => {
     const told = (chart: string) => first(`charts: {a: {from: t, ${chart}}}\n`).message;

@@ -1,5 +1,5 @@
 import type { z } from "zod";
-import type { Finding, Span } from "../finding/finding";
+import { type Finding, type Span, writeFix } from "../finding/finding";
 import { listed, nearest } from "../finding/nearest";
 import { ownOf } from "../finding/own";
 import { namedColor } from "../formula/not-columns";
@@ -145,7 +145,7 @@ export function findingsOfIssues(
       severity: "error",
       message: `${message}${typeof found === "string" ? `, not "${found.slice(0, 60)}"` : ""}${aboutRamp(path)}`,
       ...(span ? { span } : {}),
-      ...(span && bare ? { fix: { title: `write ${bare}`, edits: [{ ...span, text: bare }] } } : {}),
+      ...writeFix(span, bare),
     });
   }
   return findings;
@@ -181,7 +181,7 @@ function unknownKey(key: string, known: string[], path: Path, source: SourceTree
     severity: "error",
     message: `there is no key "${key}" here${hint}`,
     ...(span ? { span } : {}),
-    ...(near && span ? { fix: { title: `write ${near}`, edits: [{ ...span, text: near }] } } : {}),
+    ...writeFix(span, near),
   };
 }
 
@@ -203,13 +203,16 @@ function wrongChoice(
     severity: "error",
     message: `"${found.slice(0, 60)}" is not one of ${listed(options, 20)}${lists}${trade?.says ? `; ${trade.says}` : ""}`,
     ...(span ? { span } : {}),
-    ...(near && span ? { fix: { title: `write ${near}`, edits: [{ ...span, text: near }] } } : {}),
+    ...writeFix(span, near),
   };
 }
 
 function nothing(path: Path, source: SourceTree): Finding {
   if (path.length === 1 && path[0] === "still" && source.keySpan(path) === undefined) {
-    const edits = [{ start: 0, end: 0, text: "still: 1\n" }];
+    // A sheet that is written as JSON begins with a bracket.
+    const bracket = /^\s*\{/.exec(source.text)?.[0].length;
+    const at = bracket ?? 0;
+    const edits = [{ start: at, end: at, text: bracket === undefined ? "still: 1\n" : '"still": 1, ' }];
     const message = "a sheet begins with the version of its language: still: 1";
     return {
       code: "key-missing",
@@ -245,7 +248,7 @@ function namedKeys(found: Tree, span: Span): Finding | undefined {
     severity: "error",
     message: `a formula or a list of them is expected under "by"; a name of your own stands behind one: ${texts[0]}`,
     span,
-    fix: { title: `write ${list}`, edits: [{ ...span, text: list }] },
+    ...writeFix(span, list),
   };
 }
 
@@ -260,7 +263,7 @@ function writtenShort(found: Tree, path: Path, source: SourceTree): Finding | un
     severity: "error",
     message: says,
     span,
-    ...(text === undefined ? {} : { fix: { title: `write ${text}`, edits: [{ ...span, text }] } }),
+    ...writeFix(span, text),
   };
 }
 

@@ -1,5 +1,6 @@
 import type { z } from "zod";
 import type { Finding, Span } from "../finding/finding";
+import { writeFix } from "../finding/finding";
 import { type NamedFormula, parseFormula, parseNamed } from "../formula/parse";
 import type { FormulaProblem } from "../formula/tokens";
 import { findingsOfIssues, keysAt } from "./issues";
@@ -312,9 +313,7 @@ function badName(source: SourceTree, path: Path, name: string, message: string, 
     message,
     piece,
     ...(span ? { span } : {}),
-    ...(span && NAME.test(better) && !RESERVED_PIECES.has(better)
-      ? { fix: { title: `write ${better}`, edits: [{ ...span, text: better }] } }
-      : {}),
+    ...writeFix(span, NAME.test(better) && !RESERVED_PIECES.has(better) ? better : undefined),
   };
 }
 
@@ -384,8 +383,6 @@ function readLink(sheet: Sheet, spec: z.output<typeof linkSchema>, at: Path) {
     severity: "error",
     message: problem.message,
     ...(span ? { span } : {}),
-    ...(problem.replacement && span
-      ? { fix: { title: `write ${problem.replacement}`, edits: [{ ...span, text: problem.replacement }] } }
-      : {}),
+    ...writeFix(span, problem.replacement),
   });
 }

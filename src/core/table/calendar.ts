@@ -54,6 +54,15 @@ export type Grain = "year" | "quarter" | "month" | "week" | "day" | "hour" | "mi
 
 export const GRAINS: readonly Grain[] = ["year", "quarter", "month", "week", "day", "hour", "minute"];
 
+/** The grain at which a stretch of time has between a dozen and a few hundred periods. */
+export function grainFor(seconds: number): Grain {
+  const days = seconds / DAY;
+  if (days > 12 * 365) return "year";
+  if (days > 250) return "month";
+  if (days > 70) return "week";
+  return days > 3 ? "day" : "hour";
+}
+
 /** The start of the period that holds a moment. Weeks start on Monday. */
 export function periodStart(grain: Grain, seconds: number): number {
   if (grain === "minute") return Math.floor(seconds / 60) * 60;

@@ -48,8 +48,11 @@ export class Builder {
 
   /** The far side, started where it is not yet. */
   async ready(): Promise<Remote<CompileWorker>> {
-    const compiler = this.starting ? await this.starting : (this.compiler ?? (await this.start()));
-    return compiler.call;
+    return (await this.started()).call;
+  }
+
+  private async started(): Promise<Compiler> {
+    return this.starting ?? this.compiler ?? this.start();
   }
 
   /** Asks for a compile; an earlier one that has not begun is dropped. */
@@ -92,7 +95,7 @@ export class Builder {
   }
 
   private async compile(job: Job): Promise<BuildReply> {
-    const compiler = this.starting ? await this.starting : (this.compiler ?? (await this.start()));
+    const compiler = await this.started();
     for (const [, hash] of job.files) {
       if (this.given.has(hash)) continue;
       const bytes = await this.bytesOf(hash);

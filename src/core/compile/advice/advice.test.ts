@@ -120,7 +120,7 @@ test("bars of moments of their own are advised to stand on periods that fit", ()
     const text = `still: 1\nreport: R\ntables:\n  t:\n    rows: |\n      w,n\n${rows.join("\n")}\ncharts:\n  one: {from: t, draw: bars, x: w, y: sum(n)}\n`;
     return advised(text).find(({ code }) => code === "bar-per-value")?.fix?.edits[0]?.text;
   };
-  expect([2, 60, 400, 2000].map(found)).toEqual(["by_hour(w)", "by_day(w)", "by_week(w)", "by_month(w)"]);
+  expect([2, 60, 200, 2000].map(found)).toEqual(["by_hour(w)", "by_day(w)", "by_week(w)", "by_month(w)"]);
 });
 
 describe("advice on what is measured", () => {

@@ -1,6 +1,8 @@
 import type { LayerPlan } from "../../chart/plan";
 import type { Channel } from "../../query/query";
+import { grainFor } from "../../table/calendar";
 import { type Column, valueAt } from "../../table/column";
+import { extentOf } from "../../table/extent";
 import { type Advice, addFix, type ChartView, LIT, LOOKED_AT, replaceFix } from "./chart-view";
 
 /** Fewer marks than these are seen even where they lie on one another. */
@@ -75,13 +77,10 @@ export const zigzag: Advice = {
   },
 };
 
-const DAY = 86_400;
-
 /** The formula that parts numbers or moments into stretches that can be seen side by side. */
 function stretchesOf({ kind, text }: Channel, low: number, high: number): string {
   if (kind !== "date" && kind !== "datetime") return `bin(${text}, 24)`;
-  const days = (high - low) / DAY;
-  return `by_${days > 1000 ? "month" : days > 100 ? "week" : days > 3 ? "day" : "hour"}(${text})`;
+  return `by_${grainFor(high - low)}(${text})`;
 }
 
 /** Numbers or moments of which nearly each has a bar of its own: how they lie is seen by stretches of them. */
@@ -98,10 +97,7 @@ export const barPerValue: Advice = {
     const known = [...column.values.subarray(0, LOOKED_AT)].filter((value) => value === value);
     const places = new Set(known).size;
     if (known.length < FEW || places < known.length / 2) return undefined;
-    const [low, high] = known.reduce(
-      ([a, b], value) => [Math.min(a, value), Math.max(b, value)],
-      [known[0] as number, known[0] as number],
-    );
+    const [low, high] = extentOf(column.values) ?? [0, 0];
     return {
       at: [along],
       message: `${cut(column.values.length)}${known.length} rows have ${places} values of ${channel.label}, each with a bar of its own; how they lie is seen by stretches`,

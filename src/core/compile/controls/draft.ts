@@ -1,3 +1,4 @@
+import { writeFix } from "../../finding/finding";
 import type { ControlSpec } from "../../sheet/schema-controls";
 import { addFinding, type BuiltTable, type Compiling } from "../compiling";
 import { unknownTable } from "../unknown-table";
@@ -22,7 +23,7 @@ export function wrongControl(
   const span = replacement === undefined ? undefined : compiling.sheet.source.valueSpan(path);
   addFinding(compiling, path, code, message, {
     piece: name,
-    ...(span ? { fix: { title: `write ${replacement}`, edits: [{ ...span, text: replacement as string }] } } : {}),
+    ...writeFix(span, replacement),
   });
   return undefined;
 }

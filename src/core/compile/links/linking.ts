@@ -1,4 +1,5 @@
 import type { LayerPlan } from "../../chart/plan";
+import { writeFix } from "../../finding/finding";
 import { listed, nearest } from "../../finding/nearest";
 import type { SelectionPlan } from "../../link/selection";
 import type { ControlPlan, PlanPiece } from "../../plan/plan";
@@ -33,7 +34,7 @@ export function blame(
     severity: "error",
     message,
     ...(span ? { span } : {}),
-    ...(replacement && span ? { fix: { title: `write ${replacement}`, edits: [{ ...span, text: replacement }] } } : {}),
+    ...writeFix(span, replacement),
   });
 }
 
@@ -51,7 +52,7 @@ export function isKnownPiece({ compiling, pieces }: Linking, name: string, path:
     severity: "error",
     message: `there is no chart "${name}"${meant(near, pieces.keys())}`,
     ...(span ? { span } : {}),
-    ...(near && span ? { fix: { title: `write ${near}`, edits: [{ ...span, text: near }] } } : {}),
+    ...writeFix(span, near),
   });
   return false;
 }
