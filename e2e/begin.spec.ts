@@ -1,6 +1,6 @@
 import { resolve } from "node:path";
 import { expect, type Page, test } from "@playwright/test";
-import { complaints, drop, exchange, goTo, keptText, openDesk } from "./desk";
+import { atRest, complaints, drop, exchange, goTo, keptText, openDesk } from "./desk";
 import { OUT } from "./prepare";
 
 /** A small shop's waste, as somebody would keep it. */
@@ -40,6 +40,7 @@ test("a newcomer with a table of their own has a dashboard in under a minute", a
   await expect(desk.proof.getByRole("heading", { name: "Baked over time" })).toBeVisible();
   await expect(desk.tally).toContainText("nothing to mend");
   // A click in one chart filters the others.
+  await atRest(desk);
   await desk.proof
     .locator("section[data-piece=by_group]")
     .getByRole("application")
@@ -107,6 +108,7 @@ test("a table with positions is met with a map, drawn from its rows; what is lef
   expect(text).not.toContain("draw: summary");
   expect(text).toContain("sort: {y: -count()}\n    top: {y: 15}");
   // All of them answer each other.
+  await atRest(desk);
   await desk.proof
     .locator("section[data-piece=by_group]")
     .getByRole("application")

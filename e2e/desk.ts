@@ -32,6 +32,13 @@ export async function openDesk(page: Page): Promise<OpenDesk> {
   return desk;
 }
 
+/**
+ * Waits until the author rests and the file itself is what is seen: a gesture that falls into the moment in which it
+ * takes the proof's place would be made on a frame that is about to go.
+ */
+export const atRest = ({ page }: OpenDesk) =>
+  expect(page.locator("iframe[title='The dashboard as it stands'][data-shows=file]")).toBeVisible();
+
 /** What the browser keeps of the open report. */
 export async function kept(
   page: Page,
@@ -83,11 +90,20 @@ export async function exchange(desk: OpenDesk, from: string, to: string) {
   await desk.page.keyboard.insertText(to);
 }
 
+/** Where a chart of the proof is, in sight; asked again should its frame give way to another meanwhile. */
+export async function boxOf(chart: Locator) {
+  let box: Awaited<ReturnType<Locator["boundingBox"]>> = null;
+  await expect(async () => {
+    await chart.scrollIntoViewIfNeeded();
+    box = await chart.boundingBox();
+  }).toPass();
+  if (!box) throw new Error("no chart");
+  return box as { x: number; y: number; width: number; height: number };
+}
+
 /** Drags over a chart of the proof by real pointer moves. */
 export async function brush(page: Page, chart: Locator, from: number, to: number) {
-  await chart.scrollIntoViewIfNeeded();
-  const box = await chart.boundingBox();
-  if (!box) throw new Error("no chart");
+  const box = await boxOf(chart);
   await page.mouse.move(box.x + from, box.y + 60);
   await page.mouse.down();
   for (let step = 1; step <= 10; step++) await page.mouse.move(box.x + from + ((to - from) * step) / 10, box.y + 60);

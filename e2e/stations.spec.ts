@@ -1,5 +1,5 @@
 import { expect, type Page, test } from "@playwright/test";
-import { axe, exchange, goTo, keptText, openDesk, rewrite } from "./desk";
+import { atRest, axe, exchange, goTo, keptText, openDesk, rewrite } from "./desk";
 
 test("every station is a key away, and the sheet and the palette too", async ({ page }) => {
   const desk = await openDesk(page);
@@ -227,6 +227,7 @@ test("Links is written in its square: a cell says something else, a gesture more
   await page.keyboard.press("f");
   await page.getByRole("menuitemradio", { name: /^fades/ }).press("Enter");
   await expect(sentences).toContainText("- click on by_berth by berth -> filter trend, landed, fade waiting");
+  await atRest(desk);
   await desk.proof.locator("section[data-piece=by_berth] .catch").press("ArrowRight");
   await desk.proof.locator("section[data-piece=by_berth] .catch").press("Enter");
   await expect(desk.proof.locator(".sentence")).toContainText("berth is");
@@ -251,6 +252,7 @@ test("Links is written in its square: a cell says something else, a gesture more
   for (let edit = 0; edit < 5; edit++) await page.getByRole("button", { name: "undo" }).click();
   await expect(sentences).toHaveText(/-> filter trend, landed\s+- hover x on trend -> crosshair trend$/);
   // A gesture is begun on the dashboard itself, and every target says how many rows it has left.
+  await atRest(desk);
   await desk.proof.locator("section[data-piece=trend] .catch").focus();
   const begin = page.getByRole("toolbar", { name: "What readers can do on Cargo by month" });
   await begin.getByRole("button", { name: "brush x", exact: true }).click();
@@ -265,6 +267,7 @@ test("Links is written in its square: a cell says something else, a gesture more
   // The proof has caught up when the pick of a berth filters its two targets only.
   await expect(left.nth(1)).toHaveText("24,136");
   const before = await left.allInnerTexts();
+  await atRest(desk);
   await desk.proof.locator("section[data-piece=by_berth] .catch").press("ArrowRight");
   await desk.proof.locator("section[data-piece=by_berth] .catch").press("Enter");
   await expect.poll(async () => (await left.allInnerTexts())[4]).not.toBe(before[4]);

@@ -1,6 +1,6 @@
 import { readFileSync } from "node:fs";
 import { expect, test } from "@playwright/test";
-import { ADDRESS, brush, complaints, exchange, find, kept, keptText, openDesk, rewrite } from "./desk";
+import { ADDRESS, atRest, boxOf, brush, complaints, exchange, find, kept, keptText, openDesk, rewrite } from "./desk";
 import { OUT } from "./prepare";
 
 test("opens on the demo report with its proof live beside it", async ({ page }) => {
@@ -90,6 +90,27 @@ test("what the reader has picked in the proof stays while the author types on", 
   await exchange(desk, "report: Quay calls", "report: Calls at the quay");
   await expect(desk.proof.getByRole("heading", { name: "Calls at the quay" })).toBeVisible();
   await expect(sentence).toHaveText(before ?? "");
+});
+
+test("a gesture in the proof is not cut off by the file that takes its place once all rest", async ({ page }) => {
+  const desk = await openDesk(page);
+  await exchange(desk, "report: Quay calls", "report: Calls at the quay");
+  await expect(desk.proof.getByRole("heading", { name: "Calls at the quay" })).toBeVisible();
+  const chart = desk.proof.locator("section[data-piece=waiting]").getByRole("application");
+  const box = await boxOf(chart);
+  await page.mouse.move(box.x + 60, box.y + 60);
+  await page.mouse.down();
+  await page.mouse.move(box.x + 90, box.y + 60);
+  // Longer than the author has to rest for.
+  await page.waitForTimeout(3500);
+  await expect(page.locator("iframe[data-shows=proof]")).toBeVisible();
+  await page.mouse.move(box.x + 120, box.y + 60);
+  await page.mouse.up();
+  const sentence = desk.proof.locator(".sentence");
+  await expect(sentence).toContainText("waited");
+  const brushed = await sentence.textContent();
+  await atRest(desk);
+  await expect(sentence).toHaveText(brushed ?? "");
 });
 
 test("the file written in the browser is the one that the terminal writes, byte for byte", async ({ page }) => {

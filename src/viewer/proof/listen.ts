@@ -110,6 +110,11 @@ function tellGestures() {
   });
   document.addEventListener("pointerdown", tell, true);
   document.addEventListener("focusin", tell);
+  // Who drags or types here is not to find another document under the hand.
+  const busy = (held: boolean) => () => tellWorkbench({ stillHarbor: "busy", held });
+  for (const begin of ["pointerdown", "keydown"]) document.addEventListener(begin, busy(true), true);
+  for (const end of ["pointerup", "pointercancel", "keyup"]) document.addEventListener(end, busy(false), true);
+  window.addEventListener("blur", busy(false));
 }
 
 /**

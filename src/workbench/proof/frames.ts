@@ -18,12 +18,13 @@ export interface ProofMessage {
   stamps?: number[];
   problem?: string;
   digest?: string;
+  held?: boolean;
 }
 
 const TITLE = "The dashboard as it stands";
 const STYLE = "position:absolute;inset:0;width:100%;height:100%;border:0;";
 
-/** Milliseconds without a change after which the file itself takes the place of the proof. */
+/** Milliseconds without a change or a gesture after which the file itself takes the place of the proof. */
 const REST = 2000;
 
 interface Told {
@@ -56,6 +57,10 @@ export class ProofFrames {
   /** The state of the report that was asked for last. */
   private latest: ProofUpdate | undefined;
   private resting: ReturnType<typeof setTimeout> | undefined;
+  /** Counts what is let go of: a file that was asked for before is not opened any more. */
+  private asked = 0;
+  /** A pointer or a key is held down in the proof in sight. */
+  private held = false;
   /** What both frames show, as each has said it, while they are compared. */
   private digests: { shown?: string; filling?: string } = {};
   /** How far the proof in sight is scrolled, to be taken over by the next. */
@@ -84,15 +89,26 @@ export class ProofFrames {
   /** Shows a state of the report; one that is asked for later takes its place. */
   show(update: ProofUpdate) {
     this.latest = update;
-    this.drop();
+    this.held = false;
     if (this.shown) {
+      this.shown.dataset.shows = "proof";
       this.send({ stillHarbor: "update", update });
-      this.resting = setTimeout(() => void this.open(update), REST);
-    } else void this.open(update);
+      this.restLater();
+      return;
+    }
+    this.drop();
+    void this.open();
+  }
+
+  /** Opens the file once neither author nor reader does anything: what they are at is not taken from under them. */
+  private restLater() {
+    this.drop();
+    if (!this.held) this.resting = setTimeout(() => void this.open(), REST);
   }
 
   /** Lets go of a file that is being opened, and of one that was about to be. */
   private drop() {
+    this.asked++;
     clearTimeout(this.resting);
     this.filling?.remove();
     this.filling = undefined;
@@ -100,9 +116,10 @@ export class ProofFrames {
   }
 
   /** Opens the file in a frame that waits, and says why if that is out of the ordinary. */
-  private async open(update: ProofUpdate, why?: string) {
+  private async open(why?: string) {
+    const asked = this.asked;
     const html = await this.told.file();
-    if (html === undefined || this.latest !== update) return;
+    if (html === undefined || this.asked !== asked) return;
     if (why) this.told.problem(why);
     const frame = this.waiting ?? this.make();
     this.waiting = undefined;
@@ -163,12 +180,14 @@ export class ProofFrames {
   private fromShown(data: ProofMessage) {
     if (data.stillHarbor === "scroll" && data.places) this.places = data.places;
     else if (data.stillHarbor === "digest" && data.digest !== undefined) this.compare({ shown: data.digest });
-    else if (data.stillHarbor === "needs" && data.stamps) void this.bring(data.stamps);
+    else if (data.stillHarbor === "busy") {
+      this.held = data.held === true;
+      if (this.latest && this.shown?.dataset.shows === "proof") this.restLater();
+    } else if (data.stillHarbor === "needs" && data.stamps) void this.bring(data.stamps);
     else if (data.stillHarbor === "failed") {
       // What cannot be taken over is opened as a file.
-      clearTimeout(this.resting);
-      if (this.latest)
-        void this.open(this.latest, `The proof could not follow (${data.problem}); the file was opened instead.`);
+      this.drop();
+      if (this.latest) void this.open(`The proof could not follow (${data.problem}); the file was opened instead.`);
     } else if (data.stillHarbor === "taken") {
       this.told.answers((message) => this.send(message));
       performance.mark("still-harbor proof");
@@ -199,6 +218,7 @@ export class ProofFrames {
     send({ stillHarbor: "scroll", places: this.places });
     frame.style.visibility = "visible";
     frame.title = TITLE;
+    frame.dataset.shows = "file";
     frame.removeAttribute("aria-hidden");
     frame.removeAttribute("tabindex");
     const hadFocus = this.shown !== undefined && document.activeElement === this.shown;
