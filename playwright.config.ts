@@ -1,6 +1,6 @@
 import { defineConfig } from "@playwright/test";
+import { CHROMIUM } from "./tools/chromium";
 
-/** Debian's Chromium, never a browser of the package's own. */
 export default defineConfig({
   testDir: "e2e",
   outputDir: ".build/e2e",
@@ -18,18 +18,7 @@ export default defineConfig({
   globalSetup: "./e2e/prepare.ts",
   use: {
     viewport: { width: 1280, height: 800 },
-    launchOptions: {
-      executablePath: process.env.CHROMIUM ?? "/usr/bin/chromium",
-      args: [
-        "--no-sandbox",
-        "--disable-gpu",
-        "--disable-quic",
-        "--no-first-run",
-        "--disable-background-networking",
-        "--disable-component-update",
-        "--disable-sync",
-      ],
-    },
+    launchOptions: CHROMIUM,
   },
   webServer: {
     command: "npx next start -p 3411 -H 127.0.0.1",

@@ -1,12 +1,9 @@
 import { chromium, type Page } from "@playwright/test";
+import { CHROMIUM } from "../tools/chromium";
 import { median, ms, p95, say } from "./measure";
 
 /** The installed browser, as dashboards are read in it. */
-export const launch = () =>
-  chromium.launch({
-    executablePath: process.env.CHROMIUM ?? "/usr/bin/chromium",
-    args: ["--no-sandbox", "--disable-gpu", "--disable-background-networking"],
-  });
+export const launch = () => chromium.launch(CHROMIUM);
 
 interface Timed {
   firstPicture: number;
