@@ -39,7 +39,12 @@ await Promise.all([
   build({ ...whole, entryPoints: ["src/cli/work.ts"], outfile: ".build/work.mjs" }),
   build({ ...whole, entryPoints: ["src/server/build-process.ts"], outfile: ".build/build-process.mjs" }),
   build({ ...node, entryPoints: ["examples/make/main.ts"], outfile: ".build/make.mjs" }),
-  build({ ...node, entryPoints: ["tools/make-docs.ts"], outfile: ".build/make-docs.mjs" }),
+  build({
+    ...node,
+    entryPoints: ["docs", "fonts", "land"].map((made) => `tools/make-${made}.ts`),
+    outdir: ".build",
+    outExtension: { ".js": ".mjs" },
+  }),
   build({ ...node, entryPoints: ["bench/main.ts"], outfile: ".build/bench.mjs" }),
 ]);
 

@@ -1,7 +1,5 @@
 import { feature } from "topojson-client";
 import type { GeometryCollection, Topology } from "topojson-specification";
-import fine from "world-atlas/land-50m.json" with { type: "json" };
-import coarse from "world-atlas/land-110m.json" with { type: "json" };
 import { evaluate, frameOf } from "../formula/evaluate";
 import { columnOf } from "../formula/vector";
 import { WORLD } from "../plan/shown-table";
@@ -10,6 +8,7 @@ import { textColumn } from "../table/column";
 import { extentOf } from "../table/extent";
 import { makeTable } from "../table/table";
 import { type BuiltTable, type Compiling, settingValue } from "./compiling";
+import { LAND_OUTLINES } from "./land-outlines";
 
 /** What is seen of the world, in degrees: west, south, east, north. */
 export type Bounds = readonly [number, number, number, number];
@@ -46,6 +45,15 @@ function around([west, south, east, north]: Bounds): Bounds {
   return [Math.floor(west - room), Math.floor(south - room), Math.ceil(east + room), Math.ceil(north + room)];
 }
 
+const read = new Map<keyof typeof LAND_OUTLINES, Land>();
+
+/** The outlines of land, read when they are asked for first. */
+function landOf(fineness: keyof typeof LAND_OUTLINES): Land {
+  const land = read.get(fineness) ?? (JSON.parse(LAND_OUTLINES[fineness]) as Land);
+  read.set(fineness, land);
+  return land;
+}
+
 /** Tables of outlines from one compile to the next: cutting them takes longer than a keystroke may. */
 const made = new Map<string, BuiltTable>();
 const MOST_KEPT = 8;
@@ -59,7 +67,7 @@ export function worldTable(compiling: Compiling, shown: Bounds | undefined): Bui
     compiling.tables.set(name, known);
     return known;
   }
-  const topology = (seen ? fine : coarse) as unknown as Land;
+  const topology = landOf(seen ? "fine" : "coarse");
   const { features } = feature(topology, topology.objects.land);
   const rings = features.flatMap(({ geometry }) => polygonsOf(geometry as GeoJSON.Polygon | GeoJSON.MultiPolygon));
   const kept = seen
