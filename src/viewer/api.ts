@@ -1,3 +1,4 @@
+import { leadingLayer } from "../core/chart/leading";
 import type { PlainRow } from "../core/chart/plain-row";
 import { codeOfValue } from "../core/link/predicate";
 import type { Key, SelectionPlan, SelectionState } from "../core/link/selection";
@@ -80,7 +81,7 @@ function selecting(app: App, plan: SelectionPlan, what: Selecting): SelectionSta
     }
     state[axis] = rangeOn(plan, axis, given);
     const piece = plan.ons ? app.model.piece(plan.source)?.plan : undefined;
-    const on = piece?.type === "chart" ? piece.layers[0]?.query.channels[axis]?.text : undefined;
+    const on = piece?.type === "chart" ? leadingLayer(piece).query.channels[axis]?.text : undefined;
     if (on !== undefined) state.on = { ...state.on, [axis]: on };
   }
   if (what.outline) state.outline = outlineOf(plan, what.outline);

@@ -129,6 +129,8 @@ export interface ChartPlan {
   map?: MapPlan;
   from: string;
   layers: LayerPlan[];
+  /** The place of the layer that the chart is about, where it is not the first. */
+  leading?: number;
   /** Written with `layers:`, so that rows name theirs. */
   layered: boolean;
   /** `y2` stands at the right, for layers with a scale of their own. */

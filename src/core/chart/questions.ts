@@ -1,5 +1,6 @@
 import type { PrepareOptions } from "../query/prepare";
 import type { Query } from "../query/query";
+import { leadingLayer } from "./leading";
 import type { ChartPlan } from "./plan";
 
 export const SORTED = ["x", "y", "color"] as const;
@@ -14,13 +15,14 @@ export function layerOptions({ axes, along }: ChartPlan): PrepareOptions {
 }
 
 /** The questions by which categories of a chart are put in order. */
-export function sortQueries({ from, sort, layers }: ChartPlan): Partial<Record<SortedName, Query>> {
+export function sortQueries(plan: ChartPlan): Partial<Record<SortedName, Query>> {
+  const { from, sort } = plan;
+  const { channels, keep } = leadingLayer(plan).query;
   const queries: Partial<Record<SortedName, Query>> = {};
   for (const axis of SORTED) {
     const own = sort[axis];
-    const channel = layers[0]?.query.channels[axis];
+    const channel = channels[axis];
     if (!own || !("by" in own) || !channel) continue;
-    const keep = layers[0]?.query.keep;
     queries[axis] = {
       from,
       channels: { key: channel, by: own.by },

@@ -6,6 +6,7 @@ import { type Category, categoriesOf, nameAt } from "../query/categories";
 import type { Channel, Query } from "../query/query";
 import { LayerValues } from "../query/values";
 import type { SettingValues } from "../steps/step";
+import { leadingLayer } from "./leading";
 import type { ChartPlan, TopPlan } from "./plan";
 
 /** The categories of a chart's axis that come first by its sort, among rows that are left; ties by their order. */
@@ -43,15 +44,15 @@ interface Sorted {
 
 /** The categories that come first now, as many as the chart asks for under its settings. */
 export function firstNow(
-  { layers, sort }: ChartPlan,
+  plan: ChartPlan,
   { axis, count }: TopPlan,
   setting: SettingValues,
   { answer, all }: Sorted,
 ): Category[] {
-  const own = sort[axis];
+  const own = plan.sort[axis];
   const sorted = own && "by" in own ? { answer, all, descending: own.descending } : undefined;
   const most = Math.max(0, Number(constantValue(count, setting) ?? 0));
-  return firstCategories(layers[0]?.query.channels[axis] as Channel, most, sorted, answer, axis);
+  return firstCategories(leadingLayer(plan).query.channels[axis] as Channel, most, sorted, answer, axis);
 }
 
 function literal(category: Category): Formula {

@@ -8,12 +8,12 @@ import { sortKey } from "./step-place";
 type Sorted = "x" | "y" | "color";
 
 /** How the categories of a chart's channels are sorted; nothing where one of them cannot be. */
-export function readSorts(place: Place, spec: ChartSpec, layers: readonly LayerPlan[]): ChartPlan["sort"] | undefined {
+export function readSorts(place: Place, spec: ChartSpec, { query }: LayerPlan): ChartPlan["sort"] | undefined {
   const sort: ChartPlan["sort"] = {};
   for (const axis of ["x", "y", "color"] as const) {
     const given = spec.sort?.[axis];
     if (given === undefined) continue;
-    const one = readSort(place, axis, given, layers[0]?.query.channels[axis]);
+    const one = readSort(place, axis, given, query.channels[axis]);
     if (!one) return undefined;
     sort[axis] = one;
   }

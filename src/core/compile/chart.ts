@@ -1,3 +1,4 @@
+import { leadingOf } from "../chart/leading";
 import type {
   ChartPlan,
   LayerPlan,
@@ -20,7 +21,7 @@ import { channelOf, nounOf, readChannel } from "./channels";
 import { checkColors } from "./color-check";
 import type { BuiltTable, Compiling } from "./compiling";
 import { optionFormula, readLayer } from "./layer";
-import { warnNoEffect } from "./no-effect";
+import { warnAslant, warnNoEffect } from "./no-effect";
 import { type Place, wrongAt } from "./piece-place";
 import { checkSeveralRows } from "./several-rows";
 import { asList } from "./step-place";
@@ -71,10 +72,12 @@ export function readChart(place: Place, spec: ChartSpec): ChartPlan | undefined 
   for (const layer of layers) if (markSpec(layer.draw).oneRowEach) checkSeveralRows(place, layer, along, parted);
   if (!checkColors(place, spec, layers)) return undefined;
   warnNoEffect(place, spec, layers);
-  const sort = readSorts(place, spec, layers);
+  warnAslant(place, spec, layers);
+  const leading = leadingOf(layers);
+  const sort = readSorts(place, spec, layers[leading] as LayerPlan);
   if (!sort) return undefined;
   const panels = panelsOf(spec);
-  const top = readTop(place, spec, layers);
+  const top = readTop(place, spec, layers[leading] as LayerPlan);
   if (top === null) return undefined;
   const zoom = readZoom(place, spec, stage, axes);
   const behind = readBehind(place, spec, layers);
@@ -84,6 +87,7 @@ export function readChart(place: Place, spec: ChartSpec): ChartPlan | undefined 
     stage,
     from: built.name,
     layers,
+    ...(leading ? { leading } : {}),
     layered: spec.layers !== undefined,
     axes,
     along,
@@ -223,11 +227,11 @@ const marginOf = (margin: NonNullable<ChartSpec["margin"]>): NonNullable<ChartPl
   Object.fromEntries(Object.entries(margin).filter(([, pixels]) => pixels !== undefined));
 
 /** The first categories of an axis; `null` where the sheet asks for what cannot be. */
-function readTop(place: Place, { top }: ChartSpec, layers: readonly LayerPlan[]): TopPlan | null | undefined {
+function readTop(place: Place, { top }: ChartSpec, { query }: LayerPlan): TopPlan | null | undefined {
   if (!top) return undefined;
   const axis: AxisName = top.y === undefined ? "x" : "y";
   const path = [...place.path, "top"];
-  const channel = layers[0]?.query.channels[axis];
+  const channel = query.channels[axis];
   const text = top[axis];
   if (text === undefined || (top.x !== undefined && top.y !== undefined)) {
     wrongAt(place, path, "key-missing", "top says of one axis how many come first: top: {y: 10}");

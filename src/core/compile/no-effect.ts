@@ -3,6 +3,7 @@ import { nearest } from "../finding/nearest";
 import { markSpec } from "../mark/specs";
 import type { ChartSpec } from "../sheet/schema-charts";
 import type { Path } from "../sheet/tree";
+import { addFix } from "./advice/chart-view";
 import { addFinding } from "./compiling";
 import type { Place } from "./piece-place";
 
@@ -26,6 +27,29 @@ export function warnNoEffect(place: Place, spec: ChartSpec, layers: readonly Lay
   for (const name of Object.keys(colors)) {
     const near = known.has(name) || known.size > MOST_NAMES ? undefined : nearest(name, known);
     if (near !== undefined) warn(["colors", name], `${channel?.label} has no value "${name}"; did you mean ${near}?`);
+  }
+}
+
+/**
+ * Segments have two ends on one axis and their place on the other. As rules inherit no places, one that the chart alone
+ * says is not theirs.
+ */
+export function warnAslant(place: Place, spec: ChartSpec, layers: readonly LayerPlan[]) {
+  for (const [at, { draw, query }] of layers.entries()) {
+    if (markSpec(draw).inheritsPlaces !== false) continue;
+    const axis = (["x", "y"] as const).find((one) => `${one}_to` in query.channels);
+    const other = axis === "x" ? "y" : "x";
+    if (!axis || other in query.channels) continue;
+    const path = [...place.path, ...(spec.layers ? ["layers", at] : [])];
+    const whole = `${other}: ${spec[other]}`;
+    const fix = spec[other] === undefined ? undefined : addFix({ ...place, path }, `${axis}_to`, whole);
+    addFinding(
+      place.compiling,
+      [...path, `${axis}_to`],
+      "rules-aslant",
+      `${draw} from ${axis} to ${axis}_to without ${other} run from one edge of the plot to the other, aslant`,
+      { severity: "warning", piece: place.name, ...(fix ? { fix } : {}) },
+    );
   }
 }
 

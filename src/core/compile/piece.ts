@@ -1,3 +1,4 @@
+import { leadingLayer } from "../chart/leading";
 import type { ChartPlan, PiecePlan, PieceWords } from "../chart/plan";
 import type { PlanPiece } from "../plan/plan";
 import { CHART_KEYS, FIGURE_KEYS, SUMMARY_KEYS, TABLE_KEYS } from "../sheet/piece-keys";
@@ -68,7 +69,7 @@ export function readPiece(compiling: Compiling, name: string, spec: ChartSpec): 
 
 /** Title and the lines around a piece, and those of them in which values stand. */
 function readWords(place: Place, spec: ChartSpec, plan: PiecePlan) {
-  const keep = plan.type === "chart" ? plan.layers[0]?.query.keep : plan.query.keep;
+  const keep = plan.type === "chart" ? leadingLayer(plan).query.keep : plan.query.keep;
   const reader = new LiveReader(place, keep);
   const read = (key: string, text: string, ...path: Path) => reader.read(key, text, [...place.path, ...path]);
   const words: PieceWords = { title: titleOf(place, plan) };

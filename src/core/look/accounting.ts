@@ -1,5 +1,5 @@
 import { drawChart } from "../chart/draw";
-import type { LayerPlan } from "../chart/plan";
+import { leadingLayer } from "../chart/leading";
 import { layerOptions } from "../chart/questions";
 import type { Compiled } from "../compile/compile";
 import { evaluate, frameOf, rowsWhere } from "../formula/evaluate";
@@ -84,7 +84,7 @@ function pieceLines(compiled: Compiled, model: Model, piece: PlanPiece, layer: A
   if (plan.type === "table" || plan.type === "summary")
     return [...lines, line(groups, query.grouped ? "groups listed" : "rows listed")];
   if (query.grouped) lines.push(line(groups, "groups"));
-  const { draw } = plan.layers[0] as LayerPlan;
+  const { draw } = leadingLayer(plan);
   const { many, takes } = markSpec(draw);
   const drawn = marksBy(model, piece.name).inSight;
   if (query.grouped && drawn > groups)
@@ -136,13 +136,19 @@ export function rowsOnTheWay(compiled: Compiled, model: Model, name: string, whi
   return Int32Array.from(groups.keys()).filter(tests[which]);
 }
 
-/** Marks of the first layer: how many have their middle in their plot, and which have it outside. */
+/** Where the layer stands whose rows are counted. */
+function leadingAt(model: Model, name: string): number {
+  const plan = model.piece(name)?.plan;
+  return (plan?.type === "chart" && plan.leading) || 0;
+}
+
+/** Marks of the layer that the chart is about: how many have their middle in their plot, and which have it outside. */
 function marksBy(model: Model, name: string): { inSight: number; off: number[] } {
   const input = model.chartInput(name, BOX.width, BOX.height, new Set());
   const off: number[] = [];
   let inSight = 0;
   for (const { plot, layers } of input ? drawChart(input).panels : []) {
-    for (const shape of layers[0]?.shapes ?? []) {
+    for (const shape of layers[leadingAt(model, name)]?.shapes ?? []) {
       if (!(shape instanceof Discs)) inSight += shape.ids.length;
       else
         for (let mark = 0; mark < shape.ids.length; mark++) {
@@ -160,7 +166,7 @@ function layerAnswer(model: Model, name: string): Answer | undefined {
   const piece = model.piece(name);
   if (!piece) return undefined;
   if (piece.plan.type !== "chart") return model.plainAnswer(name)?.all;
-  return model.chartInput(name, BOX.width, BOX.height, new Set())?.layers[0]?.all;
+  return model.chartInput(name, BOX.width, BOX.height, new Set())?.layers[leadingAt(model, name)]?.all;
 }
 
 function reasons(losses: readonly { rows: number; reason: string }[]): string {

@@ -1,3 +1,4 @@
+import { leadingLayer } from "../chart/leading";
 import type { PartName } from "../chart/part-names";
 import { type ChartPlan, LEGEND_PLACES } from "../chart/plan";
 import type { Compiled } from "../compile/compile";
@@ -60,7 +61,7 @@ export function picturePartsOf({ plan, sheet }: Compiled, name: string): Picture
     },
   ];
   for (const axis of ["x", "y"] as const) {
-    const channel = chart.layers[0]?.query.channels[axis];
+    const channel = leadingLayer(chart).query.channels[axis];
     if (channel && chart.axes[axis])
       parts.push({
         part: axis,
@@ -187,7 +188,7 @@ function formulaChoices(axis: AxisName, { formula, interval }: Channel, writing:
 
 /** Categories by name, or by what the other axis measures. */
 function orderChoices(chart: ChartPlan, axis: AxisName): Wanted[] {
-  const measure = chart.layers[0]?.query.channels[axis === "x" ? "y" : "x"];
+  const measure = leadingLayer(chart).query.channels[axis === "x" ? "y" : "x"];
   const sort = chart.sort[axis];
   const by = sort && "by" in sort ? sort : undefined;
   const path = ["sort", axis];

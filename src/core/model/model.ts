@@ -208,7 +208,7 @@ export class Model {
     const plan = own?.piece.plan;
     if (!own || plan?.type !== "chart" || !plan.top) return own;
     const { axis } = plan.top;
-    const asked = own.sorts[axis] ?? (own.layers[0] as Asked);
+    const asked = own.sorts[axis] ?? (own.layers[plan.leading ?? 0] as Asked);
     const sorted = { answer: this.engine.answer(asked), all: this.engine.all(asked) };
     const first = TOPS.get().firstNow(plan, plan.top, this.engine.setting, sorted);
     const key = `${name} ${JSON.stringify([this.chosenFor(name), first.map((one) => one.name)])}`;

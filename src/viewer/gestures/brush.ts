@@ -1,4 +1,5 @@
 import type { Drawn, Panel } from "../../core/chart/draw";
+import { leadingLayer } from "../../core/chart/leading";
 import type { Indexer } from "../../core/link/index/in-hand";
 import type { Key, SelectionPlan, SelectionState } from "../../core/link/selection";
 import { writeNumber } from "../../core/query/write";
@@ -59,7 +60,7 @@ export class BrushHand implements Hand {
 
   /** The text of the channel on an axis, where a reader chooses among several. */
   private channelOn(axis: Axis): string | undefined {
-    return this.selections[0]?.ons ? this.view.plan.layers[0]?.query.channels[axis]?.text : undefined;
+    return this.selections[0]?.ons ? leadingLayer(this.view.plan).query.channels[axis]?.text : undefined;
   }
 
   /** False while the axis shows another column than the one that was brushed. */
@@ -78,7 +79,7 @@ export class BrushHand implements Hand {
 
   /** The values by which a panel is told from the others, as a key of the selection; none in a chart without panels. */
   private panelKey({ names }: Panel): Key | undefined {
-    const channels = this.view.plan.layers[0]?.query.channels ?? {};
+    const channels = leadingLayer(this.view.plan).query.channels;
     const entries = Object.entries(names).map(
       ([name, value]) => [channels[name]?.text ?? name, value ?? null] as const,
     );
@@ -88,9 +89,9 @@ export class BrushHand implements Hand {
   /** Where ends of the brush may stand along an axis. */
   private edges(axis: Axis, panel: Panel | undefined): Float64Array | undefined {
     const scale = panel?.[axis];
-    const channel = this.view.plan.layers[0]?.query.channels[axis];
+    const channel = leadingLayer(this.view.plan).query.channels[axis];
     if (!scale || !channel || scale.type === "category") return undefined;
-    return brushEdges(scale, channel.kind, panel.layers[0]?.values.prepared.edges.get(axis));
+    return brushEdges(scale, channel.kind, panel.layers[this.view.plan.leading ?? 0]?.values.prepared.edges.get(axis));
   }
 
   private refreshEdges(panel = this.panel()): boolean {
@@ -353,7 +354,7 @@ export class BrushHand implements Hand {
 
   /** The words of a range on an axis, with its unit. */
   private rangeWords(axis: Axis, range: [number, number]): string {
-    const channel = this.view.plan.layers[0]?.query.channels[axis];
+    const channel = leadingLayer(this.view.plan).query.channels[axis];
     if (!channel) return "";
     const { interval, ...plain } = channel;
     const words = fromTo((value) => writeNumber(plain, value), range, interval?.type === "period");

@@ -110,7 +110,7 @@ export class LassoHand implements Hand {
 
   private keysInside({ layers }: Panel, corners: readonly Point[]): Key[] {
     const outline = corners.map(({ x, y }) => [x, y] as const);
-    const [layer] = layers;
+    const layer = layers[this.view.plan.leading ?? 0];
     if (!layer) return [];
     const ids = layer.shapes.flatMap((shape) =>
       Array.from(shape.ids).filter((_, mark) => {

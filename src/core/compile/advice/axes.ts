@@ -1,4 +1,4 @@
-import type { LayerPlan } from "../../chart/plan";
+import { leadingLayer } from "../../chart/leading";
 import { type Advice, addFix, counted, firstOf, isText, replaceFix } from "./chart-view";
 
 /** So many bars in the order of their names are hard to compare. */
@@ -38,7 +38,7 @@ export const unsorted: Advice = {
     const { plan, spec, values } = view;
     const { along } = plan;
     const measure = along === "x" ? "y" : "x";
-    const layer = plan.layers[0] as LayerPlan;
+    const layer = leadingLayer(plan);
     const [place, measured] = [layer.query.channels[along], layer.query.channels[measure]];
     if (layer.draw !== "bars" || plan.sort[along] || !isText(place) || place.choices || !measured?.aggregate)
       return undefined;

@@ -71,7 +71,11 @@ export function replaceFix({ compiling, path }: ChartView, at: Path, text: strin
 }
 
 /** A fix that adds a key to the chart, after another that it has. */
-export function addFix({ compiling, path }: ChartView, after: string, line: string): Fix | undefined {
+export function addFix(
+  { compiling, path }: Pick<ChartView, "compiling" | "path">,
+  after: string,
+  line: string,
+): Fix | undefined {
   const { source } = compiling.sheet;
   const [key, value] = [source.keySpan([...path, after]), source.valueSpan([...path, after])];
   if (!key || !value) return undefined;

@@ -1,3 +1,4 @@
+import { leadingLayer } from "../../chart/leading";
 import type { LayerPlan } from "../../chart/plan";
 import type { Channel } from "../../query/query";
 import { grainFor } from "../../table/calendar";
@@ -19,7 +20,7 @@ function rawLayer({
   plan,
   values,
 }: ChartView): { layer: LayerPlan; x: Channel; y: Channel; columns: [Column, Column] } | undefined {
-  const layer = plan.layers[0] as LayerPlan;
+  const layer = leadingLayer(plan);
   const { x, y } = layer.query.channels;
   if (layer.query.grouped || !x || !y || x.choices || y.choices || plan.panels) return undefined;
   const [across, up] = [values(x), values(y)];
@@ -87,8 +88,8 @@ function stretchesOf({ kind, text }: Channel, low: number, high: number): string
 export const barPerValue: Advice = {
   code: "bar-per-value",
   find(view) {
-    const { along, layers, top } = view.plan;
-    const { draw, query } = layers[0] as LayerPlan;
+    const { along, top } = view.plan;
+    const { draw, query } = leadingLayer(view.plan);
     const channel = query.channels[along];
     if (draw !== "bars" || !query.grouped || top || !channel || channel.choices || channel.interval) return undefined;
     const column = view.values(channel);

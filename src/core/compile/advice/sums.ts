@@ -1,3 +1,4 @@
+import { leadingLayer } from "../../chart/leading";
 import { type Formula, walk } from "../../formula/tree";
 import { writeName } from "../../formula/words";
 import { namesThings } from "../../table/column-names";
@@ -54,7 +55,7 @@ export const stackOfMeans: Advice = {
   find(view) {
     const { plan, spec } = view;
     if (spec.stacking !== "sum" && spec.stacking !== "percent" && spec.stacking !== "stream") return undefined;
-    const measure = plan.layers[0]?.query.channels[plan.along === "x" ? "y" : "x"];
+    const measure = leadingLayer(plan).query.channels[plan.along === "x" ? "y" : "x"];
     if (!measure?.aggregate || columnsIn(measure.formula, ["mean", "median", "min", "max", "quantile"]).length === 0)
       return undefined;
     return {

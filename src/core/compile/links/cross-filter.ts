@@ -1,3 +1,4 @@
+import { leadingLayer } from "../../chart/leading";
 import { listed, nearest } from "../../finding/nearest";
 import { isContinuous } from "../../link/gestures/gesture";
 import { type GestureName, gestureSpec } from "../../link/gestures/index";
@@ -13,12 +14,12 @@ function naturalGesture(piece: PlanPiece): GestureName | undefined {
   const { plan } = piece;
   if (plan.type === "figure" || plan.type === "note" || plan.type === "summary") return undefined;
   if (plan.type === "table") return "rows";
-  const layer = plan.layers[0];
+  const layer = leadingLayer(plan);
   const free = (axis: "x" | "y") => {
-    const channel = layer?.query.channels[axis];
+    const channel = layer.query.channels[axis];
     return isContinuous(channel) && !channel.aggregate && plan.axes[axis]?.scale !== "category";
   };
-  if (layer && markSpec(layer.draw).brushedInBoxes && free("x") && free("y")) return "brush xy";
+  if (markSpec(layer.draw).brushedInBoxes && free("x") && free("y")) return "brush xy";
   if (free("x")) return "brush x";
   return free("y") ? "brush y" : "click";
 }

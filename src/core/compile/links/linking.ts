@@ -1,3 +1,4 @@
+import { leadingLayer } from "../../chart/leading";
 import type { LayerPlan } from "../../chart/plan";
 import { writeFix } from "../../finding/finding";
 import { listed, nearest } from "../../finding/nearest";
@@ -85,11 +86,13 @@ export function placedPiece(linking: Linking, word: PlacedName, path: Path, sour
   return undefined;
 }
 
-/** The layer on which a gesture is made: the one named, else the first. */
+/** The layer on which a gesture is made: the one named, else the one that the chart is about. */
 export function layerOf(piece: PlanPiece, word?: PlacedName): LayerPlan | undefined {
   if (piece.plan.type !== "chart") return undefined;
   const wanted = word?.name.split(".")[1];
-  return wanted === undefined ? piece.plan.layers[0] : piece.plan.layers.find((layer) => String(layer.name) === wanted);
+  return wanted === undefined
+    ? leadingLayer(piece.plan)
+    : piece.plan.layers.find((layer) => String(layer.name) === wanted);
 }
 
 /**

@@ -1,0 +1,18 @@
+import type { ChartPlan, LayerPlan } from "./plan";
+
+/**
+ * The layer that a chart is about: gestures are made on it, its categories are sorted, its rows are counted. A rule or
+ * a band that is drawn first, so that it lies below, is not.
+ */
+export const leadingLayer = ({ layers, leading = 0 }: Pick<ChartPlan, "layers" | "leading">): LayerPlan =>
+  layers[leading] as LayerPlan;
+
+/** Place channels of a layer that differ from row to row. */
+const placesOf = ({ query: { channels } }: LayerPlan): number =>
+  ["x", "y", "lon", "lat"].filter((name) => channels[name] && !channels[name].constant).length;
+
+/** Where the leading layer stands: the first of those with the most places of their own. */
+export function leadingOf(layers: readonly LayerPlan[]): number {
+  const places = layers.map(placesOf);
+  return places.indexOf(Math.max(...places));
+}
