@@ -1,5 +1,6 @@
 import { type DataTablePlan, TAKES, type TableColumn } from "../chart/plan";
-import { nearest } from "../finding/nearest";
+import { writeFix } from "../finding/finding";
+import { listed, nearest } from "../finding/nearest";
 import { madeBy } from "../formula/made";
 import { printFormula } from "../formula/print";
 import type { Channel } from "../query/query";
@@ -8,6 +9,7 @@ import type { Path } from "../sheet/tree";
 import { namesThings } from "../table/column-names";
 import type { ColumnInfo } from "../table/table";
 import { readChannel } from "./channels";
+import { addFinding } from "./compiling";
 import { checkFormat, keepFormula, type Place, queryOf, wrongAt } from "./piece-place";
 
 /** True for a column whose values make a total: neither rates nor means, nor numbers that are names. */
@@ -105,11 +107,19 @@ function columnNamed(
 ): TableColumn | undefined {
   const column = columns.find((one) => one.key === key);
   if (column) return column;
-  const near = nearest(
-    key,
-    columns.map((one) => one.key),
-  );
-  wrongAt(place, path, "unknown-column", `this table has no column "${key}"${near ? `; did you mean ${near}?` : ""}`);
+  // What a column was made of is how people call it: over, for sum(over).
+  const made = /^\w+$/.test(key) ? columns.filter((one) => new RegExp(`\\b${key}\\b`).test(one.key)) : [];
+  const names = columns.map((one) => one.key);
+  const near = made.length === 1 ? made[0]?.key : nearest(key, names);
+  const hint = near ? `; did you mean ${near}?` : `; its columns are ${listed(names)}`;
+  const { source } = place.compiling.sheet;
+  const isKey = typeof path.at(-1) === "string";
+  const span = isKey ? source.keySpan(path) : source.valueSpan(path);
+  const text = near === undefined || /^[\w()]+$/.test(near) ? near : JSON.stringify(near);
+  addFinding(place.compiling, path, "unknown-column", `this table has no column "${key}"${hint}`, {
+    piece: place.name,
+    ...writeFix(span, text),
+  });
   return undefined;
 }
 

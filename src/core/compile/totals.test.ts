@@ -65,6 +65,11 @@ describe("totals of a data table", () => {
         ({ message }) => message,
       );
     expect(messages("[m]")).toContain('this table has no column "m"; did you mean n?');
+    const [told] = compileText(
+      `${CALLS}  c: {from: calls, draw: table, cells: {tonnes: {bar: true}}, columns: ${own}}\n`,
+    ).findings;
+    expect(told?.message).toBe('this table has no column "tonnes"; did you mean sum(tonnes)?');
+    expect(told?.fix?.edits[0]?.text).toBe("sum(tonnes)");
     expect(messages("[berth]")).toContain("sums are of numbers or lengths of time, and berth holds text");
   });
   test("are not there where nothing adds up", () => {

@@ -1,8 +1,9 @@
 import { listed, nearest } from "../finding/nearest";
 import type { Kind } from "../table/column";
 import { AGGREGATES } from "./aggregate-names";
+import { arithmeticKind, isMoment } from "./arithmetic-kinds";
 import { ROW_FUNCTIONS } from "./functions/function";
-import { bareGrain, bareText, notColumn } from "./not-columns";
+import { bareGrain, bareText, notColumn, numberOfName } from "./not-columns";
 import { optionsOf, selectionName } from "./options";
 import { otherName } from "./other-names";
 import "./functions/all";
@@ -14,7 +15,6 @@ import { writeName } from "./words";
 
 const article = (kind: CheckedKind) =>
   kind === "missing" ? "missing" : kind === "boolean" ? "true or false" : `a ${kind}`;
-const isMoment = (kind: CheckedKind) => kind === "date" || kind === "datetime";
 const NOWHERE = { start: 0, end: 0 };
 
 /** The kind of a call's result where it is not that of its argument. */
@@ -320,36 +320,33 @@ export class Checker {
   private arithmetic(node: Formula & { type: "binary" }, left: Seen, right: Seen): Seen {
     const { operator } = node;
     const pair = [left, right];
-    const wrong = () => {
-      const hint =
-        operator === "+" && (left.kind === "text" || right.kind === "text") ? "; texts are joined with concat()" : "";
-      this.blame(node, "wrong-kind", `${article(left.kind)} ${operator} ${article(right.kind)} has no meaning${hint}`);
-      return { ...join("number", pair), broken: true };
-    };
+    const isJoining = operator === "+" && (node.left.type === "text" || node.right.type === "text");
+    if (!isJoining && this.namesForNumbers(node)) return { ...join("number", pair), broken: true };
     if (loose(left) || loose(right)) {
       const known = loose(left) ? right : left;
       return join(loose(known) ? "number" : known.kind, pair);
     }
-    const [a, b] = [left.kind, right.kind];
-    const number = (kind: CheckedKind) => kind === "number" || kind === "boolean";
-    if (number(a) && number(b)) return join("number", pair);
-    if (operator === "+" || operator === "-") {
-      if (a === "duration" && b === "duration") return join("duration", pair);
-      if (isMoment(a) && isMoment(b) && operator === "-") return join("duration", pair);
-      if (isMoment(a) && b === "duration") return join("datetime", pair);
-      if (a === "duration" && isMoment(b) && operator === "+") return join("datetime", pair);
-    } else if (operator === "*") {
-      if ((a === "duration" && number(b)) || (number(a) && b === "duration")) return join("duration", pair);
-    } else if (operator === "/") {
-      if (a === "duration" && number(b)) return join("duration", pair);
-      if (a === "duration" && b === "duration") return join("number", pair);
-    }
-    return wrong();
+    const kind = arithmeticKind(operator, left.kind, right.kind);
+    if (kind) return join(kind, pair);
+    const isText = left.kind === "text" || right.kind === "text";
+    const hint = operator === "+" && isText ? "; texts are joined with concat()" : "";
+    this.blame(node, "wrong-kind", `${article(left.kind)} ${operator} ${article(right.kind)} has no meaning${hint}`);
+    return { ...join("number", pair), broken: true };
+  }
+
+  /** Months and days of the week are names; where numbers were meant, which write them is said. */
+  private namesForNumbers({ left, right }: Formula & { type: "binary" }): boolean {
+    const sides = [left, right].map((side) => ({ side, number: numberOfName(side) }));
+    for (const { side, number } of sides)
+      if (number) this.blame(side, "wrong-kind", number.says, { title: `write ${number.text}`, text: number.text });
+    return sides.some(({ number }) => number !== undefined);
   }
 
   private comparable(node: Formula, left: Seen, right: Seen) {
     if (loose(left) || loose(right) || left.kind === right.kind || (isMoment(left.kind) && isMoment(right.kind)))
       return;
+    const isCounted = left.kind === "number" || right.kind === "number";
+    if (isCounted && node.type === "binary" && this.namesForNumbers(node)) return;
     const isText = (seen: Seen) => seen.kind === "text";
     const hint =
       isText(left) && isMoment(right.kind)

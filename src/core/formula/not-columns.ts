@@ -1,5 +1,6 @@
 import { nearest } from "../finding/nearest";
 import { GRAINS } from "../table/calendar";
+import { printFormula } from "./print";
 import type { Scope } from "./scope";
 import { signatureOf } from "./signatures";
 import type { Formula } from "./tree";
@@ -48,4 +49,14 @@ export function notColumn(name: string): { says: string; text: string } | undefi
   if (signatureOf(name)?.parameters.every(({ optional }) => optional))
     return { says: `${name} is a function, and has its brackets: ${name}()`, text: `${name}()` };
   return undefined;
+}
+
+/** How the number is written that stands for a name which a function gives. */
+const NUMBERED: Readonly<Record<string, string>> = { month: "%m", weekday: "%u" };
+
+/** A part of a date that is a name where a number is meant: the words that tell it, and what to write. */
+export function numberOfName(node: Formula): { says: string; text: string } | undefined {
+  if (node.type !== "call" || !Object.hasOwn(NUMBERED, node.name) || !node.arguments[0]) return undefined;
+  const text = `number(text(${printFormula(node.arguments[0])}, "${NUMBERED[node.name]}"))`;
+  return { says: `${node.name}() is a name; its number is ${text}`, text };
 }

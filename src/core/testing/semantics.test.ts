@@ -205,6 +205,14 @@ describe("values", () => {
   });
   test("`+` never joins text", () => {
     expect(value("a + b", "a,b\nx,y")[0]).toContain("joined with concat()");
+    expect(value('month(d) + " of it"', "d\n2026-03-04")[0]).toContain("joined with concat()");
+  });
+  test("months and weekdays are names; where numbers are meant it is said how they are written", () => {
+    expect(value("month(d) * 2", "d\n2026-03-04")[0]).toContain('its number is number(text(d, "%m"))');
+    expect(value("weekday(d) = 3", "d\n2026-03-04")[0]).toContain('its number is number(text(d, "%u"))');
+    expect(value('number(text(d, "%m")) * 2', "d\n2026-03-04")[0]).toBe(6);
+    expect(value('number(text(d, "%u")) = 3', "d\n2026-03-04")[0]).toBe(true);
+    expect(value('month(d) = "March"', "d\n2026-03-04")[0]).toBe(true);
   });
   test("booleans sum as 0 and 1", () => {
     expect(value("sum(p)", "p\ntrue\nfalse\n\ntrue")[0]).toBe(2);
