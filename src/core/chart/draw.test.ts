@@ -400,6 +400,20 @@ describe("a layer with a scale of its own", () => {
   });
 });
 
+test("a layer without colours beside one of categories is as dark as words, wherever its scale stands", () => {
+  const own = "x: d, y: v, layers: [{draw: points, color: c}, {draw: rules, y: 2}]";
+  const { panels } = drawn(`{from: calls, ${own}}`);
+  expect(panels[0]?.layers[1]?.shapes[0]?.paints).toEqual(["ink"]);
+  const plain = drawn(`{from: calls, ${own.replace(", color: c", "")}}`).panels[0]?.layers[1]?.shapes[0]?.paints;
+  expect(plain).toEqual(["quay:0"]);
+});
+
+test("an axis has the words of the plainest of its layers, and of the first among those", () => {
+  const title = (layers: string) => drawn(`{from: calls, y: k, layers: [${layers}]}`).input.plan.axes.x?.title;
+  expect(title("{draw: rules, x: mean(v) - 1, x_to: mean(v) + 1, y: k}, {draw: points, x: mean(v)}")).toBe("Mean v");
+  expect(title("{draw: points, x: mean(v)}, {draw: points, x: sum(v)}")).toBe("Mean v");
+});
+
 test("a stream has no ticks on how far it reaches from its middle, unless they are asked for", () => {
   const chart = "from: calls, draw: area, x: by_month(d), y: sum(abs(v)), color: c, stacking: stream";
   expect(drawn(`{${chart}}`).y?.ticks).toEqual([]);

@@ -72,6 +72,17 @@ interface Standing {
   stacking: ChartSpec["stacking"];
 }
 
+/** A column, or what one function makes of one. */
+const isPlain = ({ formula }: Channel) =>
+  formula.type === "column" || (formula.type === "call" && formula.arguments.every(({ type }) => type !== "binary"));
+
+/** The channel whose words an axis has: the first, but rather a plain one than a sum of several things. */
+function namingChannel(channels: readonly Channel[]): Channel | undefined {
+  const [first] = channels;
+  if (!first || isPlain(first)) return first;
+  return channels.find((channel) => channel.kind === first.kind && !channel.constant && isPlain(channel)) ?? first;
+}
+
 /** One axis; `null` where it is found wrong, nothing where no layer stands on it. */
 function readAxis(
   place: Place,
@@ -79,7 +90,9 @@ function readAxis(
   { spec, path }: Asked,
   { own, layers, along, stacking }: Standing,
 ): AxisPlan | null | undefined {
-  const channel = own.flatMap(({ query }) => [query.channels[axis], query.channels[`${axis}_to`]]).find(Boolean);
+  const channel = namingChannel(
+    own.flatMap(({ query }) => [query.channels[axis] ?? [], query.channels[`${axis}_to`] ?? []].flat()),
+  );
   const measures = own.map(({ draw }) => markSpec(draw).measures).find(Boolean);
   if (!channel && (!measures || axis === "x")) return undefined;
   const plan = planAxis(place, axis, channel ?? measuredBy(measures), layers, along, spec, path);

@@ -110,8 +110,8 @@ export function formatProblem(kind: Kind, format: string): string | undefined {
   return `"${format}" is no format for a ${kind}; ${usual}`;
 }
 
-/** How days are written that stand for a whole month or year. */
-const PERIODS = { month: "%b %Y", year: "%Y" } as const;
+/** How days are written that stand for a whole month, quarter or year. */
+const PERIODS = { month: "%b %Y", quarter: "Q%q %Y", year: "%Y" } as const;
 
 const periodFormat = (kind: Kind | undefined, period: keyof typeof PERIODS): string | undefined =>
   kind === "date" ? PERIODS[period] : undefined;

@@ -1,5 +1,6 @@
 import type { Finding } from "../finding/finding";
 import { checkFormula } from "../formula/check";
+import { withDays } from "../formula/days";
 import { withOptions, withSelections } from "../formula/options";
 import type { Scope } from "../formula/scope";
 import type { Formula } from "../formula/tree";
@@ -212,7 +213,8 @@ export function checkedFormula(
     ...(options.mixed ? { mixed: true } : {}),
   };
   if ([...settingsOf(named.formula)].some((setting) => isRefused(compiling, setting))) return undefined;
-  const checked = checkFormula(named.formula, scope);
+  const formula = withDays(named.formula, (setting) => compiling.settings.get(setting)?.day === true);
+  const checked = checkFormula(formula, scope);
   for (const problem of checked.problems)
     compiling.findings.push({
       ...formulaFinding(source, path, problem, options.offset ?? 0),
@@ -232,7 +234,7 @@ export function checkedFormula(
     return undefined;
   }
   return {
-    formula: withSelections(withOptions(named.formula, scope.options), scope.selections),
+    formula: withSelections(withOptions(formula, scope.options), scope.selections),
     ...(named.name === undefined ? {} : { name: named.name }),
     kind,
     aggregate: checked.aggregate,

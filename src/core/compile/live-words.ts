@@ -65,8 +65,10 @@ export class LiveReader {
   }
 
   private value(text: string, path: Path): WordPart {
-    const named = namedPart(this.place.compiling, text);
-    if (named === undefined) return { channel: this.channel(text, path) };
+    const { compiling, built } = this.place;
+    const named = namedPart(compiling, text);
+    const isDay = typeof named === "object" && "setting" in named && compiling.settings.get(named.setting)?.day;
+    if (named === undefined || (isDay && built)) return { channel: this.channel(text, path) };
     if (typeof named === "string" || !("wrong" in named)) return named;
     this.wrong(path, "unknown-column", named.wrong);
     return "";

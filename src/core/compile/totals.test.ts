@@ -1,5 +1,5 @@
 import { describe, expect, test } from "vitest";
-import type { DataTablePlan } from "../chart/plan";
+import type { ChartPlan, DataTablePlan } from "../chart/plan";
 import { compileText } from "../testing/compile-text";
 
 const CALLS = `still: 1
@@ -81,9 +81,14 @@ describe("totals of a data table", () => {
   });
 });
 
-test("days that stand for a month or a year are written as one", () => {
+test("days that stand for a month, a quarter or a year are written as one", () => {
   const formats = Object.fromEntries(columnsOf("{from: months, draw: table}").map(({ key, format }) => [key, format]));
   expect(formats).toMatchObject({ month: "%b %Y", since: "%Y", berth: undefined });
+  const { plan: quarters } = compileText(
+    `${CALLS}  c: {from: calls, draw: bars, y: by_quarter(day), x: sum(tonnes), color: by_quarter(day)}\n`,
+  );
+  const bars = quarters.pieces[0]?.plan as ChartPlan;
+  expect(bars.layers[0]?.query.channels.color?.format).toBe("Q%q %Y");
   const said = CALLS.replace('share: {format: ".0%"}', 'share: {format: ".0%"}, month: {format: "%Y-%m"}');
   const { plan } = compileText(`${said}  c: {from: calls, draw: table, columns: [month, day]}\n`);
   const piece = plan.pieces[0]?.plan as DataTablePlan;

@@ -5,8 +5,8 @@ import type { Formula } from "./tree";
 export interface Made {
   /** Each stands for itself, such as a mean, a rate or a rank: added up they are a number of nothing. */
   single?: true;
-  /** Days that stand for a month or a year. */
-  period?: "month" | "year";
+  /** Days that stand for a month, a quarter or a year. */
+  period?: "month" | "quarter" | "year";
 }
 
 /** Functions whose results add up as what they are made of does. */
@@ -34,7 +34,9 @@ export function madeBy(formula: Formula): Made | undefined {
     return formula.operator === "/" && formula.right.type !== "number" ? { single: true } : undefined;
   if (formula.type !== "call") return undefined;
   const { name, arguments: given } = formula;
-  if (name === "by_month" || name === "by_year") return { period: name === "by_month" ? "month" : "year" };
+  if (name === "by_month") return { period: "month" };
+  if (name === "by_quarter") return { period: "quarter" };
+  if (name === "by_year") return { period: "year" };
   if (LEAVING.has(name)) return given[0] && madeBy(given[0]);
   return SINGLE.has(name) || (AGGREGATES.has(name) && !ADDING.has(name)) ? { single: true } : undefined;
 }

@@ -54,12 +54,13 @@ export function colorPlaces(input: ChartInput, values: LayerValues, ids: Int32Ar
 }
 
 /**
- * The one paint of all marks of a layer, if it has one. A second scale has a colour of its own: beside colours of
- * categories the one of words, as each of those means something.
+ * The one paint of all marks of a layer, if it has one. Beside colours of categories, each of which means something,
+ * a layer without has the one of words. Else a second scale has a colour of its own.
  */
 export function singlePaint({ color, house }: ChartInput, layer: LayerInput): Paint | undefined {
   if (layer.looks.color !== undefined) return String(layer.looks.color);
   if (color && "color" in layer.plan.query.channels) return undefined;
+  if (color?.type === "categories") return "ink";
   if (layer.plan.side !== "right") return house?.plain ?? "quay:0";
   return color ? "ink" : (house?.second ?? "quay:1");
 }

@@ -11,7 +11,7 @@ export interface ColumnInfo {
   /** Each number stands for itself, such as a mean or a rate: they do not add up. */
   single?: true;
   /** Its days stand for a month or a year. */
-  period?: "month" | "year";
+  period?: "month" | "quarter" | "year";
   /** Values in the order in which they stand wherever the column makes categories. */
   order?: string[];
   colors?: Record<string, string>;
