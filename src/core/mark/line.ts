@@ -60,10 +60,14 @@ interface LineOrder {
   along: Float64Array;
 }
 
-function lineOrder({ input, values, stage }: Drawing, ids: Int32Array): LineOrder {
+function lineOrder(drawing: Drawing, ids: Int32Array): LineOrder {
+  const { input, values, stage } = drawing;
   const { along } = input.plan;
   const alongValues = values.get("along") ? (values.numbers("along") ?? new Float64Array(0)) : undefined;
-  const series = values.get("series");
+  // Groups are told apart by their colour, also where it is a number or a day.
+  const { keys, query } = values.prepared;
+  const isKey = query.grouped && keys.has("color") && isRamped(drawing);
+  const series = values.get("series") ?? (isKey ? values.get("color") : undefined);
   return {
     series: series ? seriesPlaces(series, ids) : new Float64Array(ids.length),
     along: alongValues

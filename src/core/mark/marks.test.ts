@@ -518,4 +518,8 @@ test("a line or track in the colours of a measure is one line, and changes its c
   }
   const texts = shapeIn(drawn("{from: t, draw: line, x: v, y: w, color: k}").drawn, Lines);
   expect(texts.starts.length).toBe(3);
+  // Groups by a number are told apart by it, and each is a line of one colour.
+  const grouped = shapeIn(drawn("{from: t, draw: line, x: k, y: sum(w), color: v}").drawn, Lines);
+  const colors = [...grouped.svg("light").matchAll(/(?:stroke|fill)="(#[^"]*)"/g)].map(([, color]) => color);
+  expect(grouped.starts.length - 1).toBe(new Set(colors).size);
 });

@@ -148,6 +148,7 @@ charts:
     ],
     ["{from: t, draw: points, x: place, y: high}", "marks-on-marks", "y: high, size: count()"],
     ["{from: t, draw: line, x: k, y: high}", "line-of-raw-rows", "y: mean(high)"],
+    ["{from: t, draw: line, x: k, y: high, color: rate}", "line-of-raw-rows", "color: rate, series: rate"],
     ["{from: t, draw: bars, x: rate, y: count()}", "bar-per-value", 'x: "bin(rate, 24)"'],
     [
       "{from: t, x: k, layers: [{draw: line, y: mean(high)}, {draw: line, y: mean(rate), axes: {y: {side: right}}}]}",

@@ -62,17 +62,29 @@ export const zigzag: Advice = {
     if (!raw || (raw.layer.draw !== "line" && raw.layer.draw !== "area")) return undefined;
     const { layer, x, y, columns } = raw;
     if (layer.query.channels.along) return undefined;
-    const series = [layer.query.channels.color, layer.query.channels.series]
-      .map((channel) => view.values(channel))
-      .flatMap((column) => (column ? [valuesIn(column)] : []));
+    const { color, series } = layer.query.channels;
     const along = valuesIn(columns[0]);
-    const places = new Set<string>();
     const rows = Math.min(LOOKED_AT, along.length);
-    for (let row = 0; row < rows; row++) places.add([along, ...series].map((own) => own[row]).join(" "));
-    if (rows < FEW || places.size > rows / 2) return undefined;
+    const placesBy = (...channels: (Channel | undefined)[]): number => {
+      const parting = channels.flatMap((channel) => view.values(channel) ?? []).map(valuesIn);
+      const places = new Set<string>();
+      for (let row = 0; row < rows; row++) places.add([along, ...parting].map((own) => own[row]).join(" "));
+      return places.size;
+    };
+    // Colours along a ramp part no lines.
+    const isRamp = color !== undefined && color.kind !== "text" && color.kind !== "boolean";
+    const places = placesBy(series, isRamp ? undefined : color);
+    if (rows < FEW || places > rows / 2) return undefined;
+    const said = `${cut(along.length)}${rows} rows stand on ${places} values of ${x.label}: the line goes up and down at each`;
+    if (isRamp && !series && placesBy(color) > rows / 2)
+      return {
+        at: ["color"],
+        message: `${said}; a line for each ${color.label} has one`,
+        fix: addFix(view, "color", `series: ${color.text}`),
+      };
     return {
       at: ["y"],
-      message: `${cut(along.length)}${rows} rows stand on ${places.size} values of ${x.label}: the line goes up and down at each; their mean has one`,
+      message: `${said}; their mean has one`,
       fix: replaceFix(view, ["y"], `mean(${y.text})`),
     };
   },
