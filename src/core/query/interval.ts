@@ -126,8 +126,8 @@ export function stretchEnd(edges: Edges, start: number): number {
  */
 export function stretchesOf(interval: Interval, edges: Edges, frame: Frame): Int32Array {
   const column = columnOf(evaluate(interval.of, frame), frame.length);
-  const stretches = new Int32Array(frame.length).fill(-1);
-  if (column.kind === "text") return stretches;
+  const stretches = new Int32Array(frame.length);
+  if (column.kind === "text") return stretches.fill(-1);
   const { values } = column;
   const { starts, end } = edges;
   const last = starts.length - 1;
@@ -135,9 +135,14 @@ export function stretchesOf(interval: Interval, edges: Edges, frame: Frame): Int
   const perStretch = starts.length / (end - first);
   for (let row = 0; row < values.length; row++) {
     const value = values[row] as number;
-    if (value !== value) continue;
-    // Stretches are about equally long, so that the first guess is seldom off by more than one.
-    let at = Math.max(0, Math.min(last, Math.floor((value - first) * perStretch)));
+    if (value !== value) {
+      stretches[row] = -1;
+      continue;
+    }
+    // Stretches are about equally long, so that the first guess is seldom off by more than one. Within the bounds
+    // a number is cut down by `|`, in half the time that functions for it take.
+    const guess = (value - first) * perStretch;
+    let at = guess > 0 ? (guess < last ? guess | 0 : last) : 0;
     while (at > 0 && (starts[at] as number) > value) at -= 1;
     while (at < last && (starts[at + 1] as number) <= value) at += 1;
     stretches[row] = at;
