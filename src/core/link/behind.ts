@@ -20,9 +20,12 @@ export function behindMark(
 ): Behind | undefined {
   const { prepared } = values;
   const base = engine.baseRows(prepared.table);
+  const isOwn = prepared.query.from === selection.table;
   const rest = restColumns(values, id);
   if (selection.by.length || rest.length)
     return widenedKeys(engine, selection.by.length ? selection.by : rest, values, id, base);
+  // Marks of a layer with another table stand for none of these rows.
+  if (!isOwn) return undefined;
   const { merged, grouped } = prepared.query;
   if (merged) return merged.length ? { keys: [groupKey(values, id)] } : undefined;
   const { identity } = prepared.query.channels;
@@ -69,14 +72,16 @@ function widenedKeys(
   base: Int32Array | undefined,
 ): Behind | undefined {
   const { columns: own } = base ? engine.tableOf(prepared.query.from) : prepared.table;
-  const columns = by.map((name) => [name, own.get(name)] as const);
+  const columns = by.flatMap((name) => {
+    const column = own.get(name);
+    return column ? [[name, column] as const] : [];
+  });
+  if (columns.length < by.length) return undefined;
   const found = new Map<string, Key>();
   for (let row = 0; row < prepared.groups.length; row++) {
     const at = base ? (base[row] as number) : row;
     if (prepared.groups[row] !== id || at < 0) continue;
-    const key: Key = Object.fromEntries(
-      columns.map(([name, column]) => [name, column ? plainValue(column, at) : null]),
-    );
+    const key: Key = Object.fromEntries(columns.map(([name, column]) => [name, plainValue(column, at)]));
     found.set(JSON.stringify(key), key);
   }
   return found.size ? { keys: [...found.values()] } : undefined;

@@ -120,8 +120,9 @@ export class Model {
    * ranges, `[lo, hi)`; of a bin some part of its stretch.
    */
   keysWithin(selection: SelectionPlan, ranges: Pick<SelectionState, "x" | "y">): Key[] {
-    const asked = this.askedBy(selection.source)[0];
-    const plan = this.piece(selection.source)?.plan;
+    const own = this.questionsFor(selection.source);
+    const plan = own?.piece.plan;
+    const asked = own && plan?.type === "chart" ? own.layers[plan.leading ?? 0] : undefined;
     if (!asked || plan?.type !== "chart") return [];
     const [answer, all] = [this.engine.answer(asked), this.engine.all(asked)];
     const values = new LayerValues(answer, all);

@@ -21,8 +21,9 @@ export function pickedBy(engine: Engine, selections: readonly SelectionPlan[]): 
   };
 }
 
-/** Ids of which some row is held. */
+/** Ids of which some row is held; all of them in a layer with another table, of whose rows nothing is said. */
 function idsOfRows(selection: SelectionPlan, engine: Engine, answer: Answer, ids: Int32Array): Uint8Array {
+  if (answer.prepared.query.from !== selection.table) return new Uint8Array(ids.length).fill(1);
   const state = engine.state(selection.name) ?? {};
   const pass = selectionPass(selection, state, engine.columnsOf(selection.table));
   const { groups, groupCount, table } = answer.prepared;

@@ -28,7 +28,7 @@ export class ClickHand implements Hand {
     const values = this.view.valuesOf(found);
     const behind = values && behindMark(app.model.engine, selection, values, found.id);
     if (!behind) {
-      app.say(NOT_PICKED);
+      if (values?.prepared.query.from === selection.table) app.say(NOT_PICKED);
       return;
     }
     const before = app.model.engine.state(selection.name);

@@ -45,7 +45,8 @@ export function crossFilter(linking: Linking, word: PlacedName, path: Path) {
 function filterOthers(linking: Linking, piece: PlanPiece, pieces: readonly PlanPiece[]) {
   const gesture = naturalGesture(piece);
   if (!gesture) return;
-  const basis = gestureSpec(gesture).basis(piece, layerOf(piece));
+  const layer = layerOf(piece);
+  const basis = gestureSpec(gesture).basis(piece, layer);
   if ("problem" in basis) return;
   const effects: SelectionEffect[] = pieces
     .filter((other) => other.name !== piece.name)
@@ -59,7 +60,7 @@ function filterOthers(linking: Linking, piece: PlanPiece, pieces: readonly PlanP
       source: piece.name,
       gesture,
       kept,
-      table: piece.plan.from,
+      table: layer?.query.from ?? piece.plan.from,
       ...basis,
       by: [],
       effects,

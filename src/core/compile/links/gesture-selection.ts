@@ -38,10 +38,12 @@ export function gestureSelection(linking: Linking, sentence: GestureSentence, pa
     blame(linking, path, { start: 0, end: sentence.source.end }, "gesture-here", basis.problem);
     return undefined;
   }
-  const written = readColumns(linking, sentence.by, piece.plan.from, path);
+  // A layer may have a table of its own, and its rows are no others' rows.
+  const table = layer?.query.from ?? piece.plan.from;
+  const written = readColumns(linking, sentence.by, table, path);
   // A row below a merging step is known by that step's keys: in a table made anew its number is another row's.
-  const by = written?.length || !isOfRows(basis) ? written : rowKeys(linking, piece.plan.from);
-  const effects = by && readEffects(linking, sentence.effects, piece, path);
+  const by = written?.length || !isOfRows(basis) ? written : rowKeys(linking, table);
+  const effects = by && readEffects(linking, sentence.effects, { piece, table }, path);
   const name = effects && freeName(linking, sentence, `${piece.name}${gesture.suffix}`, piece, path);
   if (!by || !effects || name === undefined) return undefined;
   return {
@@ -49,7 +51,7 @@ export function gestureSelection(linking: Linking, sentence: GestureSentence, pa
     source: piece.name,
     gesture: sentence.gesture,
     kept: gesture.kept,
-    table: piece.plan.from,
+    table,
     axes: basis.axes,
     ...(basis.outline ? { outline: basis.outline } : {}),
     ...(basis.byMarks ? { byMarks: true as const } : {}),
@@ -57,7 +59,7 @@ export function gestureSelection(linking: Linking, sentence: GestureSentence, pa
     keys: by.length ? keysOfColumns(by) : basis.keys,
     by,
     effects,
-    words: { ...basis.words, ...columnWords(linking.compiling, piece.plan.from, by) },
+    words: { ...basis.words, ...columnWords(linking.compiling, table, by) },
   };
 }
 
@@ -123,10 +125,16 @@ function columnWords(compiling: Compiling, table: string, columns: readonly stri
   );
 }
 
+/** What a gesture is made on, and the table whose rows it picks. */
+interface Source {
+  piece: PlanPiece;
+  table: string;
+}
+
 function readEffects(
   linking: Linking,
   clauses: readonly LinkEffect[],
-  source: PlanPiece,
+  source: Source,
   path: Path,
 ): SelectionEffect[] | undefined {
   const effects: SelectionEffect[] = [];
@@ -143,11 +151,11 @@ function readEffects(
         const others = everyOther(linking, effect, source);
         // Where a piece is refused, it may be the one.
         if (others.length === 0 && linking.compiling.sheet.broken.size === 0)
-          reachesNothing(linking, effect, source, target, path);
+          reachesNothing(linking, effect, source.piece, target, path);
         for (const piece of others) effects.push({ ...done(piece), target: piece.name, ...amount });
         continue;
       }
-      const piece = placedPiece(linking, target, path, source);
+      const piece = placedPiece(linking, target, path, source.piece);
       const problem = piece && effectProblem(linking, effect, source, piece);
       if (problem !== undefined) blame(linking, path, target, "effect-here", problem);
       if (!piece || problem !== undefined) sound = false;
@@ -169,25 +177,25 @@ function reachesNothing({ compiling }: Linking, { name }: EffectSpec, source: Pl
 }
 
 /** Every other piece of the source's family on which an effect can be had. */
-function everyOther({ compiling, pieces }: Linking, effect: EffectSpec, source: PlanPiece): PlanPiece[] {
+function everyOther({ compiling, pieces }: Linking, effect: EffectSpec, source: Source): PlanPiece[] {
   return [...pieces.values()].filter(
     (piece) =>
-      piece.name !== source.name &&
-      routeOf(compiling, source.plan.from, piece.plan.from) !== undefined &&
-      effect.problem(source, piece) === undefined,
+      piece.name !== source.piece.name &&
+      routeOf(compiling, source.table, piece.plan.from) !== undefined &&
+      effect.problem(source.piece, piece) === undefined,
   );
 }
 
 function effectProblem(
   { compiling }: Linking,
   effect: EffectSpec,
-  source: PlanPiece,
+  { piece: source, table }: Source,
   target: PlanPiece,
 ): string | undefined {
   if (!effect.onItself && source.name === target.name)
     return `${source.name} cannot filter itself; it marks its own pick`;
   const problem = effect.problem(source, target);
   if (problem !== undefined || (effect.rows === "none" && !effect.insteadOn?.(target))) return problem;
-  if (routeOf(compiling, source.plan.from, target.plan.from)) return undefined;
-  return `${target.name} is drawn from ${target.plan.from}, which shares no rows with ${source.plan.from}; tables are tied by a join, or by being made from one another`;
+  if (routeOf(compiling, table, target.plan.from)) return undefined;
+  return `${target.name} is drawn from ${target.plan.from}, which shares no rows with ${table}; tables are tied by a join, or by being made from one another`;
 }
