@@ -21,6 +21,18 @@ function rowOf({ label, text, unit, color }: ShownLine): HTMLElement {
   return element("tr", {}, name, element("td", { class: "value" }, unit ? `${shown} ${unit}` : shown));
 }
 
+/** The lines that several blocks share, then those of each that are its own, where any has one. */
+export function partedLines(
+  blocks: readonly (readonly ShownLine[])[],
+): [shared: readonly ShownLine[], ...own: (readonly ShownLine[])[]] {
+  const [first = [], ...rest] = blocks;
+  const has = (lines: readonly ShownLine[], { label, text }: ShownLine) =>
+    lines.some((line) => line.label === label && line.text === text);
+  const shared = first.filter((line) => rest.every((lines) => has(lines, line)));
+  const own = rest.length ? blocks.map((lines) => lines.filter((line) => !has(shared, line))) : [];
+  return [shared, ...(own.some((lines) => lines.length) ? own : [])];
+}
+
 /** The one tooltip of the page: a small table of label, value and unit; those that are kept stay where they are. */
 export class Tooltip {
   private readonly box = element("div", { class: "tip", role: "presentation", hidden: "" });
@@ -35,8 +47,10 @@ export class Tooltip {
     if (blocks.every((lines) => lines.length === 0) && caption === "") return this.hide();
     const table = element("table");
     if (caption) table.append(element("caption", {}, caption));
-    for (const lines of blocks) table.append(element("tbody", {}, ...lines.map(rowOf)));
-    if (more > 0) table.append(element("tbody", {}, rowOf({ label: "", text: `and ${more} more here` })));
+    const [shared, ...own] = partedLines(blocks);
+    for (const lines of [shared, ...own]) if (lines.length) table.append(element("tbody", {}, ...lines.map(rowOf)));
+    const others = own.length ? more : more + Math.max(0, blocks.length - 1);
+    if (others > 0) table.append(element("tbody", {}, rowOf({ label: "", text: `and ${others} more here` })));
     this.box.replaceChildren(table);
     this.box.hidden = false;
     const { width, height } = this.box.getBoundingClientRect();

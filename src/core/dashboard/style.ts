@@ -236,7 +236,7 @@ ${figureSizes()}
 .tip{position:fixed;z-index:30;background:var(--sheet);border:1px solid var(--rule);border-top:2px solid var(--ink);padding:5px 9px;pointer-events:none;max-width:340px}
 .tip[hidden]{display:none}
 .tip table{border-collapse:collapse}
-.tip tbody+tbody td{border-top:1px solid var(--rule)}
+.tip tbody+tbody tr:first-child td{border-top:1px solid var(--rule)}
 .tip.kept{pointer-events:auto;padding-right:26px;z-index:29}
 .tip.kept button{position:absolute;top:2px;right:4px;width:20px;height:20px;color:var(--quiet)}
 .tip caption{text-align:left;font-weight:600;padding-bottom:2px}

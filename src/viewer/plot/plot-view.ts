@@ -43,6 +43,8 @@ function rangesOf(drawn: Drawn | undefined): WholeRanges {
 
 /** Marks at one place that a tooltip tells beside the first. */
 const MOST_TOLD = 3;
+/** Lines of all of them together, about: a taller tooltip hides what it is about. */
+const MOST_LINES = 14;
 
 /** One chart on the page: its drawing, what is under the pointer, and the gestures that may be made on it. */
 export class PlotView implements View {
@@ -314,8 +316,10 @@ export class PlotView implements View {
   /** Shows the tooltip of a mark with those that lie at the same place; answers how many these are. */
   private tell(found: Found, clientX: number, clientY: number): number {
     const others = this.drawn ? marksBeside(this.drawn, found) : [];
-    const blocks = [found, ...others.slice(0, MOST_TOLD)].map((one) => this.linesOf(one));
-    this.app.tooltip.show(blocks, "", clientX, clientY, others.length - MOST_TOLD);
+    const lines = this.linesOf(found);
+    const told = Math.min(MOST_TOLD, Math.max(1, Math.floor(MOST_LINES / lines.length) - 1));
+    const blocks = [lines, ...others.slice(0, told).map((one) => this.linesOf(one))];
+    this.app.tooltip.show(blocks, "", clientX, clientY, others.length - told);
     return others.length;
   }
 
