@@ -10,6 +10,7 @@ import type { Step, StepContext, StepResult } from "../steps/step";
 import type { ColumnInfo, Table } from "../table/table";
 import { timeReader } from "../table/time-text";
 import { withUnparted } from "../table/unparted";
+import { adviseAlike } from "./alike-values";
 import { formatProblem } from "./channels";
 import { chosenTable } from "./chosen-table";
 import { addFinding, type BuiltTable, type Compiling, stepContext, type TableStages } from "./compiling";
@@ -127,6 +128,7 @@ function buildTable(compiling: Compiling, name: string, spec: TableSpec, build: 
   checkColumnNames(compiling, name, spec, stages.tables);
   checkReadings(compiling, name, spec, stages.tables, steps);
   checkFormats(compiling, name, spec, table);
+  if (spec.from === undefined) adviseAlike(compiling, name, spec, table);
   const followsSettings = steps.some(usesSettings);
   return {
     name,
