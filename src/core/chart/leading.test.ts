@@ -50,6 +50,21 @@ describe("the layer that a chart is about, under which a rule was drawn first", 
   });
 });
 
+test("a chart is about its own table, whatever else is drawn first", () => {
+  const { plan, findings } = compileText(`still: 1
+report: R
+tables:
+  t: {rows: "m,n\\n1,3\\n2,5\\n"}
+  goals: {rows: "month,goal\\n1,4\\n2,4\\n"}
+charts:
+  c: {from: t, layers: [{from: goals, draw: line, x: month, y: goal}, {draw: bars, x: m, y: sum(n)}]}
+  d: {from: t, draw: figure, value: sum(n)}
+links: [click on c -> filter all]
+`);
+  expect(findings.filter(({ severity }) => severity !== "advice")).toEqual([]);
+  expect(plan.selections[0]).toMatchObject({ table: "t", effects: [{ effect: "filter", target: "d" }] });
+});
+
 test("segments that would run aslant are told with the place that they lack", () => {
   const chart = (layer: string) =>
     compileText(`still: 1

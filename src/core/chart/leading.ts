@@ -11,8 +11,14 @@ export const leadingLayer = ({ layers, leading = 0 }: Pick<ChartPlan, "layers" |
 const placesOf = ({ query: { channels } }: LayerPlan): number =>
   ["x", "y", "lon", "lat"].filter((name) => channels[name] && !channels[name].constant).length;
 
-/** Where the leading layer stands: the first of those with the most places of their own. */
-export function leadingOf(layers: readonly LayerPlan[]): number {
-  const places = layers.map(placesOf);
+/** More than a layer has places. */
+const OWN = 10;
+
+/**
+ * Where the leading layer stands: the first of those with the most places, and rather one of the chart's own table
+ * than one that brings another along, as goals do.
+ */
+export function leadingOf(layers: readonly LayerPlan[], table: string): number {
+  const places = layers.map((layer) => placesOf(layer) && placesOf(layer) + (layer.query.from === table ? OWN : 0));
   return places.indexOf(Math.max(...places));
 }

@@ -73,7 +73,7 @@ export function readChart(place: Place, spec: ChartSpec): ChartPlan | undefined 
   if (!checkColors(place, spec, layers)) return undefined;
   warnNoEffect(place, spec, layers);
   warnAslant(place, spec, layers);
-  const leading = leadingOf(layers);
+  const leading = leadingOf(layers, built.name);
   const sort = readSorts(place, spec, layers[leading] as LayerPlan);
   if (!sort) return undefined;
   const panels = panelsOf(spec);
