@@ -15,7 +15,7 @@ const RANGES: [number, number][] = [
   [0x178, 0x178],
   [0x17d, 0x17e],
 ];
-const EXTRA = "–—‘’“”„…×−≤≥·•→↑↓";
+const EXTRA = "–—‘’“”„…×−≤≥·•→↑↓€™‰′″";
 
 function characters(): string {
   let text = EXTRA;

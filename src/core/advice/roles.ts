@@ -64,6 +64,12 @@ const isPoor = ({ summary: { rows, missing, values } }: Known): boolean =>
 /** Columns of which much is known, and not nearly always the same, come before others. */
 const tellingFirst = (one: Known, other: Known) => Number(isPoor(one)) - Number(isPoor(other));
 
+/** Names of what is earned, paid or sold in all: of several measures people ask for these first. */
+const TOTAL = /(?:^|[_ ])(?:amount|sales|revenue|turnover|total|umsatz|betrag|montant|importe|ventas)(?:$|[_ (])/i;
+
+const isTotal = ({ name, summary: { kind } }: Known) => kind === "number" && TOTAL.test(name);
+const totalsFirst = (one: Known, other: Known) => Number(isTotal(other)) - Number(isTotal(one));
+
 /** A text of which nearly every row has its own, or that names things. */
 const isName = ({ name, summary: { distinct } }: Known, rows: number) =>
   rows > 20 && (distinct > rows * 0.5 || (namesThings(name) && distinct > MOST_GROUPS));
@@ -94,7 +100,9 @@ export function rolesOf(table: Table, chosen: readonly string[] = []): Roles {
     const found = all.filter(
       (column) => !places.includes(column) && isKind(column) && (isChosen(column) || test(column)),
     );
-    return [...found].sort((a, b) => Number(isChosen(b)) - Number(isChosen(a)) || tellingFirst(a, b));
+    return [...found].sort(
+      (a, b) => Number(isChosen(b)) - Number(isChosen(a)) || tellingFirst(a, b) || totalsFirst(a, b),
+    );
   };
   // A chart groups by whole cells, which say little where each holds several values.
   const holdsSeveral = ({ name }: Known) => {

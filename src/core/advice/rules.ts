@@ -23,7 +23,7 @@ export interface Rule {
 
 /** Measures that mean nothing when they are added up. */
 const NOT_ADDED =
-  /rate|share|percent|ratio|mean|average|median|temp|speed|depth|draft|height|elev|alti|age|score|price|month|day|hour|wait|level|pressure|index|size|width|length|latency/i;
+  /rate|share|percent|ratio|mean|average|median|temp|speed|depth|draft|height|elev|alti|age|score|price|month|day|hour|wait|level|pressure|index|size|width|length|latency|preis|prix|precio|prezzo|rabatt|discount|anteil|quote|durchschnitt|taux|moyen/i;
 /** More rows than this are shown by how densely they lie. */
 const CROWDED = 20_000;
 const MOST_COLORS = 8;

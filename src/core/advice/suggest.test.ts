@@ -141,6 +141,15 @@ describe("first charts for a table", () => {
     expect(roles.measures.map(({ name }) => name)).toEqual(["area"]);
   });
 
+  it("take what was earned in all before the price of one, which is not added up", () => {
+    const csv = `shop,price,pieces,revenue\n${lines(90, (n) => `${["N", "S", "W"][n % 3]},${1 + (n % 17)},${(n * 7) % 23},${n * 31}`)}\n`;
+    expect(rolesOf(tableOf(csv)).measures.map(({ name }) => name)).toEqual(["revenue", "price", "pieces"]);
+    const prices = csv.replace("revenue", "other").replace("price", "Preis");
+    expect(rolesOf(tableOf(prices)).measures[0]?.name).toBe("Preis");
+    expect(JSON.stringify(suggestionsFor(prices))).toContain("mean(Preis)");
+    expect(JSON.stringify(suggestionsFor(prices))).not.toContain("sum(Preis)");
+  });
+
   it("take shapes of places for a map alone", () => {
     const features = [0, 1, 2].map((at) => ({
       type: "Feature",
