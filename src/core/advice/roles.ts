@@ -35,13 +35,16 @@ export interface Roles {
   /** Columns of places with shapes of their own. */
   places: Known[];
   position?: Position;
+  /** A second position of each row: where a way leads that begins at the first. */
+  goal?: Position;
   /** Positions follow one another in time, each near the one before. */
   isTrack: boolean;
   all: Known[];
 }
 
-const LATITUDE = /(?:^|[_ .])(?:lat|latitude)$/i;
-const LONGITUDE = /(?:^|[_ .])(?:lon|lng|long|longitude)$/i;
+/** Names of degrees; what else such a name says, as in `start_lat` and `lat_2`, tells positions apart. */
+const LATITUDE = /(?:^|[_ .])(?:lat|latitude)(?=$|[_ .]|\d)/i;
+const LONGITUDE = /(?:^|[_ .])(?:lon|lng|long|longitude)(?=$|[_ .]|\d)/i;
 const YEAR = /(?:^|[_ ])(?:year|yr)s?$|^year/i;
 
 /** Fewer values than this make groups; more make a crowd. */
@@ -92,8 +95,9 @@ export function rolesOf(table: Table, chosen: readonly string[] = []): Roles {
   const rows = table.rowCount;
   const places = all.filter(({ name }) => isShape(table.columns.get(name)));
   const isChosen = ({ name }: Known) => chosen.includes(name);
-  const position = positionIn(all);
-  const isPlace = (column: Known) => column === position?.lon || column === position?.lat;
+  const positions = positionsIn(all);
+  const [position, goal] = positions;
+  const isPlace = (column: Known) => positions.some(({ lon, lat }) => column === lon || column === lat);
   const years = all.filter((column) => isNumber(column) && YEAR.test(column.name) && isWithin(column, 1000, 2200));
   const scores = all.filter((column) => isScore(column, rows) && !years.includes(column));
   const take = (test: (column: Known) => boolean, isKind: (column: Known) => boolean) => {
@@ -144,6 +148,7 @@ export function rolesOf(table: Table, chosen: readonly string[] = []): Roles {
     years,
     places,
     ...(position ? { position } : {}),
+    ...(goal ? { goal } : {}),
     isTrack: position !== undefined && isTrack(table, position, moments[0]),
     all,
   };
@@ -151,12 +156,20 @@ export function rolesOf(table: Table, chosen: readonly string[] = []): Roles {
 
 const isShape = (column: Column | undefined): boolean => column?.kind === "text" && column.place === true;
 
-function positionIn(all: readonly Known[]): Position | undefined {
-  const find = (name: RegExp, most: number) =>
-    all.find((column) => isNumber(column) && name.test(column.name) && isWithin(column, -most, most));
-  const [lon, lat] = [find(LONGITUDE, 180), find(LATITUDE, 90)];
+/** Columns of degrees of which each latitude has a longitude that is called alike, in their order. */
+function positionsIn(all: readonly Known[]): Position[] {
+  const degrees = (word: RegExp, most: number) =>
+    all.flatMap((column) =>
+      isNumber(column) && word.test(column.name) && isWithin(column, -most, most)
+        ? [{ column, rest: column.name.replace(word, "").replace(/[_ .]/g, "").toLowerCase() }]
+        : [],
+    );
   const spanOf = (column: Known) => (column.summary.range?.most ?? 0) - (column.summary.range?.least ?? 0);
-  return lon && lat ? { lon, lat, reach: Math.max(spanOf(lon), spanOf(lat)) } : undefined;
+  const longitudes = degrees(LONGITUDE, 180);
+  return degrees(LATITUDE, 90).flatMap(({ column: lat, rest }) => {
+    const lon = longitudes.find((one) => one.rest === rest)?.column;
+    return lon ? [{ lon, lat, reach: Math.max(spanOf(lon), spanOf(lat)) }] : [];
+  });
 }
 
 /** A step from one position to the next is mostly this part of the whole way at the most. */

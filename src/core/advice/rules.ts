@@ -62,6 +62,27 @@ function timeOf({ moments: [moment], years: [year] }: Roles): { formula: string;
   return year && { formula: writeName(year.name), name: year.name };
 }
 
+/** So many lines over one another can still be told apart where they are faint. */
+const MOST_WAYS = 5000;
+
+/** A line from where each row begins to where it leads; nothing where it leads nowhere, or there are too many. */
+function wayLook({ position, goal, rows }: Roles, table: string): Suggestion | undefined {
+  if (!position || !goal || rows > MOST_WAYS) return undefined;
+  const names = { lon: position.lon.name, lat: position.lat.name, lon_to: goal.lon.name, lat_to: goal.lat.name };
+  const ends = Object.fromEntries(Object.entries(names).map(([channel, name]) => [channel, writeName(name)]));
+  const under: Spec = Math.max(position.reach, goal.reach) > WIDE ? { under: ["world"] } : {};
+  const opacity = rows > 200 ? "0.2" : "0.6";
+  const spec = {
+    from: table,
+    title: "Where they go",
+    draw: "rules",
+    ...ends,
+    opacity,
+    map: { ...under, scale_bar: "true" },
+  };
+  return { name: "ways", why: "from where to where", spec, uses: Object.values(names) };
+}
+
 const map: Rule = {
   family: "place",
   looks: (roles, table) => {
@@ -85,12 +106,15 @@ const map: Rule = {
       return [{ name: "map", why: "where it went", spec, uses: [...uses, (moments[0] as Known).name] }];
     }
     const group = few(roles);
+    const ways = wayLook(roles, table);
     const isCrowd = rows > CROWDED;
     const look: Spec = isCrowd
       ? { shade: "density" }
       : { ...(group ? { color: writeName(group.name) } : {}), opacity: "0.7" };
-    const spec = { from: table, title: "Where they are", draw: "points", ...place, ...look, ...ground };
-    return [{ name: "map", why: "where they are", spec, uses: [...uses, ...(group && !isCrowd ? [group.name] : [])] }];
+    const [title, why] = ways ? ["Where they begin", "where they begin"] : ["Where they are", "where they are"];
+    const spec = { from: table, title, draw: "points", ...place, ...look, ...ground };
+    const colored = group && !isCrowd ? [group.name] : [];
+    return [...(ways ? [ways] : []), { name: "map", why, spec, uses: [...uses, ...colored] }];
   },
 };
 

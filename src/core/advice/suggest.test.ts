@@ -141,6 +141,27 @@ describe("first charts for a table", () => {
     expect(roles.measures.map(({ name }) => name)).toEqual(["area"]);
   });
 
+  it("draw ways from one position to another, and add up no degrees, however the pairs are called", () => {
+    const values = lines(
+      90,
+      (n) => `${n % 4},${54 + (n % 7) / 10},${-3 + (n % 5) / 10},${53 + (n % 6) / 10},${-2 + (n % 9) / 10},${n * 3}`,
+    );
+    for (const [lat, lon, latTo, lonTo] of [
+      ["lat_from", "lon_from", "lat_to", "lon_to"],
+      ["start_lat", "start_lng", "end_lat", "end_lng"],
+      ["lat1", "lon1", "lat2", "lon2"],
+    ]) {
+      const csv = `kind,${lat},${lon},${latTo},${lonTo},minutes\n${values}\n`;
+      const roles = rolesOf(tableOf(csv));
+      expect([roles.position?.lat.name, roles.goal?.lon.name]).toEqual([lat, lonTo]);
+      expect(roles.measures.map(({ name }) => name)).toEqual(["minutes"]);
+      const [first] = suggestionsFor(csv);
+      expect(first?.spec).toMatchObject({ draw: "rules", lon, lat, lon_to: lonTo, lat_to: latTo });
+    }
+    // A second latitude without its longitude is no position.
+    expect(rolesOf(tableOf(`lat,lon,lat_to\n${lines(30, (n) => `${n},${n},${n}`)}\n`)).goal).toBeUndefined();
+  });
+
   it("take what was earned in all before the price of one, which is not added up", () => {
     const csv = `shop,price,pieces,revenue\n${lines(90, (n) => `${["N", "S", "W"][n % 3]},${1 + (n % 17)},${(n * 7) % 23},${n * 31}`)}\n`;
     expect(rolesOf(tableOf(csv)).measures.map(({ name }) => name)).toEqual(["revenue", "price", "pieces"]);
