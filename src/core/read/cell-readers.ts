@@ -2,6 +2,7 @@ import type { NumericKind } from "../table/column";
 import { readIsoDate, type TimeReader, timeReader } from "../table/time-text";
 import {
   bareMonth,
+  clockTime,
   type DateReaders,
   dayFirst,
   isoDatetime,
@@ -94,6 +95,11 @@ export function candidates({ decimal, zone }: Habits): Candidate[] {
     ...dates(monthFirst, "read as month, day, year", "day and month"),
     {
       kind: "duration",
+      read: trimmed(clockTime),
+      note: 'times of day are lengths since midnight; for minutes and seconds say {type: duration, read: "%M:%S"}',
+    },
+    {
+      kind: "duration",
       read: trimmed(minutesSeconds),
       note: 'read as minutes and seconds; for hours and minutes say {type: duration, read: "%H:%M"}',
     },
@@ -101,7 +107,7 @@ export function candidates({ decimal, zone }: Habits): Candidate[] {
 }
 
 /** The readers for a kind that the sheet asks for by name. */
-function wished(kind: NumericKind, habits: Habits): CellReader {
+function wished(kind: NumericKind, habits: Habits, texts: readonly string[]): CellReader {
   if (kind === "number") {
     const [usual, other] = [numberReader(habits.decimal), numberReader(OTHER[habits.decimal])];
     return (text) => {
@@ -110,7 +116,10 @@ function wished(kind: NumericKind, habits: Habits): CellReader {
     };
   }
   if (kind === "boolean") return (text) => (text === "1" ? 1 : text === "0" ? 0 : readBoolean(text));
-  if (kind === "duration") return firstOf([length, timeOfDay, minutesSeconds]);
+  if (kind === "duration") {
+    const isClock = texts.every((text) => Number.isNaN(minutesSeconds(text)) || !Number.isNaN(clockTime(text)));
+    return firstOf([length, timeOfDay, isClock ? clockTime : minutesSeconds]);
+  }
   const whole = firstOf([
     readIsoDate,
     isoDatetime(habits.zone),
@@ -131,8 +140,13 @@ function firstOf(readers: readonly TimeReader[]): CellReader {
   };
 }
 
-/** The reader of cells that a sheet asks for. */
-export function wishedReader(kind: NumericKind, format: string | undefined, habits: Habits): CellReader {
+/** The reader of cells that a sheet asks for; `texts` are all that stand in them. */
+export function wishedReader(
+  kind: NumericKind,
+  format: string | undefined,
+  habits: Habits,
+  texts: readonly string[],
+): CellReader {
   if (format !== undefined && kind === "number") {
     const decimal = decimalOf(format);
     if (decimal) return numberReader(decimal);
@@ -141,5 +155,5 @@ export function wishedReader(kind: NumericKind, format: string | undefined, habi
     const made = timeReader(format, kind);
     if (typeof made === "function") return trimmed(made);
   }
-  return wished(kind, habits);
+  return wished(kind, habits, texts);
 }

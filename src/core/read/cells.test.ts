@@ -174,6 +174,16 @@ describe("kinds are found by looking at every cell", () => {
       values: [754, 5],
       note: expect.stringContaining("minutes and seconds"),
     });
+    // A timetable has hours and minutes; one odd minute among them is no reason to doubt it, most of them are.
+    expect(column("9:00", "05:45", "21:30")).toMatchObject({
+      kind: "duration",
+      values: [32400, 20700, 77400],
+      note: expect.stringContaining("times of day"),
+    });
+    expect(column("9:00", "5:43", "21:32", "3:07").values).toEqual([540, 343, 1292, 187]);
+    const asked = inferColumn("x", ["9:00", "05:45", "n/a"], { type: "duration" }).column;
+    expect([0, 1].map((row) => valueAt(asked, row))).toEqual([32400, 20700]);
+    expect(column("24:00", "5:45").values).toEqual([1440, 345]);
     expect(column("1 d 2:00:00", "2 h 5 min", "40 s")).toMatchObject({ kind: "duration", values: [93600, 7500, 40] });
   });
   test("true and false", () => {

@@ -109,6 +109,12 @@ export function isoDatetime(zone: number): TimeReader {
 export const hasOffset = (text: string): boolean =>
   text.length > 16 && OFFSET.test(text.trim()) && !Number.isNaN(readIsoDatetime(text.trim()));
 
+/** `9:05` as hours and minutes of a day, at five minutes all: so are timetables, and hardly ever lengths. */
+export const clockTime: TimeReader = (text) => {
+  const found = /^([01]?\d|2[0-3]):([0-5][05])$/.exec(text);
+  return found ? Number(found[1]) * 3600 + Number(found[2]) * 60 : Number.NaN;
+};
+
 /** `12:34` as minutes and seconds. */
 export const minutesSeconds: TimeReader = (text) => {
   const found = /^(-?)(\d{1,3}):([0-5]\d(?:\.\d+)?)$/.exec(text);

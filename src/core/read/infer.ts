@@ -230,7 +230,12 @@ export function inferCells(
   if (wish.type === "place")
     return { column: { kind: "text", ...raw, place: true }, report: { ...report, kind: "place" } };
   if (wish.type)
-    return asKind(looked, wish.type, readAll(raw, counts, wishedReader(wish.type, wish.read, habits)), habits);
+    return asKind(
+      looked,
+      wish.type,
+      readAll(raw, counts, wishedReader(wish.type, wish.read, habits, raw.dictionary)),
+      habits,
+    );
   if (known === 0) return asText(looked);
   const best = bestOf(looked, habits);
   if (!best) return asText(looked);
