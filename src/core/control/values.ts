@@ -35,6 +35,6 @@ export const text = {
 
 export const date = {
   name: "date",
-  says: "A day.",
+  says: "A day: a date wherever the setting stands.",
   set: { fits: ({ kind }) => (kind === "text" ? undefined : "a day is written as 2024-03-01") },
 } as const satisfies LookSpec;
