@@ -1,4 +1,5 @@
 import { describe, expect, test } from "vitest";
+import type { SelectionPlan } from "../link/selection";
 import { accountOf } from "../look/accounting";
 import { Model } from "../model/model";
 import { compileText } from "../testing/compile-text";
@@ -48,6 +49,21 @@ describe("the layer that a chart is about, under which a rule was drawn first", 
   test("is the one whose rows are counted", () => {
     expect(accountOf(compiled, model, "dots").at(-1)).toMatchObject({ count: 6, what: "points drawn" });
   });
+});
+
+test("a range over periods is moved out to whole ones under a rule too", () => {
+  const { plan, tables } = compileText(`still: 1
+report: R
+tables: {t: {rows: "d,n\\n2026-01-05,3\\n2026-02-07,5\\n2026-04-02,1\\n"}}
+charts:
+  c: {from: t, layers: [{draw: rules, y: 2}, {draw: bars, x: by_month(d), y: sum(n)}]}
+  d: {from: t, draw: figure, value: sum(n)}
+links: [brush x on c -> filter all]
+`);
+  const at = (text: string) => Date.parse(text) / 1000;
+  const selection = plan.selections[0] as SelectionPlan;
+  const range: [number, number] = [at("2026-01-20"), at("2026-02-03")];
+  expect(new Model(plan, tables).wholePeriods(selection, { x: range }).x).toEqual([at("2026-01-01"), at("2026-03-01")]);
 });
 
 test("a chart is about its own table, whatever else is drawn first", () => {

@@ -31,6 +31,8 @@ test("values that differ in blanks are told with the step that takes these off",
   ]);
   expect(told(text)[0]?.fix?.title).toContain("trim(k)");
   expect(mended(text).sort()).toEqual(["oats", "rye", "wheat"]);
+  // Also where most rows have the blank.
+  expect(mended(sheet(["rye ", "rye ", "rye ", "rye", "oats", "oats"])).sort()).toEqual(["oats", "rye"]);
 });
 
 test("few other spellings are mended by name, to the one that has the most rows; of many none is", () => {

@@ -52,7 +52,7 @@ function alikeIn({ dictionary, codes }: TextColumn): Alike[] {
 /** The formula that makes one value of all its spellings; nothing where they are too many to be named. */
 function mending(column: string, alike: readonly Alike[]): string | undefined {
   const name = writeName(column);
-  if (alike.every(({ spelling, beside }) => spelling.trim() === beside)) return `trim(${name})`;
+  if (alike.every(({ spelling, beside }) => spelling.trim() === beside.trim())) return `trim(${name})`;
   if (alike.length > MOST_MENDED) return undefined;
   const text = (value: string) => writeLiteral("text", value);
   return alike.reduce(

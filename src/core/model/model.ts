@@ -104,7 +104,7 @@ export class Model {
 
   /** A selection whose ends on an axis of periods are moved out to whole ones. */
   wholePeriods({ source }: SelectionPlan, state: SelectionState): SelectionState {
-    const asked = this.piece(source)?.plan.type === "chart" ? this.askedBy(source)[0] : undefined;
+    const asked = this.piece(source)?.plan.type === "chart" ? this.leadingAsked(source) : undefined;
     if (!asked || (!state.x && !state.y)) return state;
     const { edges } = this.engine.all(asked).prepared;
     const whole = { ...state };
@@ -120,9 +120,8 @@ export class Model {
    * ranges, `[lo, hi)`; of a bin some part of its stretch.
    */
   keysWithin(selection: SelectionPlan, ranges: Pick<SelectionState, "x" | "y">): Key[] {
-    const own = this.questionsFor(selection.source);
-    const plan = own?.piece.plan;
-    const asked = own && plan?.type === "chart" ? own.layers[plan.leading ?? 0] : undefined;
+    const asked = this.leadingAsked(selection.source);
+    const plan = this.piece(selection.source)?.plan;
     if (!asked || plan?.type !== "chart") return [];
     const [answer, all] = [this.engine.answer(asked), this.engine.all(asked)];
     const values = new LayerValues(answer, all);
@@ -160,6 +159,13 @@ export class Model {
   askedBy(name: string): Asked[] {
     const own = this.questionsFor(name);
     return own ? [...own.layers, ...Object.values(own.sorts)] : [];
+  }
+
+  /** The question of a piece, of a chart that of the layer that it is about. */
+  leadingAsked(name: string): Asked | undefined {
+    const own = this.questionsFor(name);
+    const plan = own?.piece.plan;
+    return own?.layers[(plan?.type === "chart" && plan.leading) || 0];
   }
 
   /**

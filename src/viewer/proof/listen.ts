@@ -173,7 +173,7 @@ function rowsLeft({ model }: App): RowsLeft {
   };
   return Object.fromEntries(
     model.plan.pieces.flatMap(({ name }) => {
-      const asked = model.askedBy(name)[0];
+      const asked = model.leadingAsked(name);
       const { engine } = model;
       return asked ? [[name, { left: sum(engine.answer(asked).counts), all: sum(engine.all(asked).counts) }]] : [];
     }),
