@@ -319,7 +319,7 @@ export class PlotView implements View {
     const lines = this.linesOf(found);
     const told = Math.min(MOST_TOLD, Math.max(1, Math.floor(MOST_LINES / lines.length) - 1));
     const blocks = [lines, ...others.slice(0, told).map((one) => this.linesOf(one))];
-    this.app.tooltip.show(blocks, "", clientX, clientY, others.length - told);
+    this.app.tooltip.show(blocks, "", clientX, clientY, others.length + 1 - blocks.length);
     return others.length;
   }
 
