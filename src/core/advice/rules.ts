@@ -22,8 +22,14 @@ export interface Rule {
 }
 
 /** Measures that mean nothing when they are added up. */
-const NOT_ADDED =
-  /rate|share|percent|ratio|mean|average|median|temp|speed|depth|draft|height|elev|alti|age|score|price|month|day|hour|wait|level|pressure|index|size|width|length|latency|preis|prix|precio|prezzo|rabatt|discount|anteil|quote|durchschnitt|taux|moyen/i;
+const NOT_ADDED = new RegExp(
+  [
+    "rate|share|percent|ratio|mean|average|median|price|discount|score|index|level|age|month|day|hour|wait|latency",
+    "temp|speed|pressure|depth|draft|height|elev|alti|size|width|length",
+    "preis|prix|precio|prezzo|rabatt|anteil|quote|durchschnitt|taux|moyen",
+  ].join("|"),
+  "i",
+);
 /** More rows than this are shown by how densely they lie. */
 const CROWDED = 20_000;
 const MOST_COLORS = 8;
@@ -62,6 +68,11 @@ function timeOf({ moments: [moment], years: [year] }: Roles): { formula: string;
   return year && { formula: writeName(year.name), name: year.name };
 }
 
+/** What lies under a map, by how far apart its rows lie in degrees. */
+const groundOf = (reach: number): Spec => ({
+  map: { ...(reach > WIDE ? { under: ["world"] } : {}), scale_bar: "true" },
+});
+
 /** So many lines over one another can still be told apart where they are faint. */
 const MOST_WAYS = 5000;
 
@@ -70,15 +81,15 @@ function wayLook({ position, goal, rows }: Roles, table: string): Suggestion | u
   if (!position || !goal || rows > MOST_WAYS) return undefined;
   const names = { lon: position.lon.name, lat: position.lat.name, lon_to: goal.lon.name, lat_to: goal.lat.name };
   const ends = Object.fromEntries(Object.entries(names).map(([channel, name]) => [channel, writeName(name)]));
-  const under: Spec = Math.max(position.reach, goal.reach) > WIDE ? { under: ["world"] } : {};
   const opacity = rows > 200 ? "0.2" : "0.6";
+  const ground = groundOf(Math.max(position.reach, goal.reach));
   const spec = {
     from: table,
     title: "Where they go",
     draw: "rules",
     ...ends,
     opacity,
-    map: { ...under, scale_bar: "true" },
+    ...ground,
   };
   return { name: "ways", why: "from where to where", spec, uses: Object.values(names) };
 }
@@ -97,8 +108,7 @@ const map: Rule = {
     }
     const { lon, lat, reach } = position;
     const place = { lon: writeName(lon.name), lat: writeName(lat.name) };
-    const under: Spec = reach > WIDE ? { under: ["world"] } : {};
-    const ground = { map: { ...under, scale_bar: "true" } };
+    const ground = groundOf(reach);
     const uses = [lon.name, lat.name];
     if (isTrack) {
       const along = writeName((moments[0] as Known).name);

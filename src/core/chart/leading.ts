@@ -19,6 +19,9 @@ const OWN = 10;
  * than one that brings another along, as goals do.
  */
 export function leadingOf(layers: readonly LayerPlan[], table: string): number {
-  const places = layers.map((layer) => placesOf(layer) && placesOf(layer) + (layer.query.from === table ? OWN : 0));
+  const places = layers.map((layer) => {
+    const count = placesOf(layer);
+    return count && layer.query.from === table ? count + OWN : count;
+  });
   return places.indexOf(Math.max(...places));
 }

@@ -24,12 +24,16 @@ export function regroupChart(regrouping: Regrouping, plan: ChartPlan, spec: Char
     const scale = color && model.plan.colors[colorKeyOf(color, plan)];
     return layerChanges(layer, writers[at] as GroupWriter, plan.layered ? [...path, "layers", at] : path, scale);
   });
-  const [first] = writers as [GroupWriter];
-  changes.push(...sortChanges(plan, first, asked.slice(plan.layers.length), model, path));
-  changes.push(...panelChanges(plan, first, spec, path), ...topChanges(plan, spec, path));
+  // What the chart says for all of its layers is said of the one that it is about.
+  const { leading = 0 } = plan;
+  changes.push(...sortChanges(plan, writers[leading] as GroupWriter, asked.slice(plan.layers.length), model, path));
+  changes.push(...panelChanges(writers, leading, spec, path), ...topChanges(plan, spec, path));
   const tables = writers.map((writer) => writer.table(regrouping.nameTable())) as [GroupTable, ...GroupTable[]];
   if (plan.layered) {
-    changes.push(...newSource(path, { name: tables[0].name }), ...inheritedChanges(plan, spec, path));
+    changes.push(
+      ...newSource(path, { name: (tables[leading] as GroupTable).name }),
+      ...inheritedChanges(plan, spec, path),
+    );
     for (const [at, table] of tables.entries()) changes.push(...newSource([...path, "layers", at], table));
   } else changes.push(...newSource(path, tables[0]));
   return { tables, changes };
@@ -94,11 +98,17 @@ function topChanges({ sort }: ChartPlan, { top }: ChartSpec, path: Path): SheetC
   return [{ path: [...path, "top"] }, ...lists];
 }
 
-/** Small charts are told apart by a formula, or by one of several keys. */
-function panelChanges({ layers }: ChartPlan, writer: GroupWriter, { panels }: ChartSpec, path: Path): SheetChange[] {
-  const channels = layers[0]?.query.channels ?? {};
-  return PANEL_CHANNELS.filter((name) => name in channels).map((name) => {
+/** Small charts are told apart by a formula, or by one of several keys; the groups of every layer have its column. */
+function panelChanges(
+  writers: readonly GroupWriter[],
+  leading: number,
+  { panels }: ChartSpec,
+  path: Path,
+): SheetChange[] {
+  return PANEL_CHANNELS.flatMap((name) => {
+    const formulas = writers.map((writer) => (name in writer.channels ? writer.formula(name) : undefined));
     const key = typeof panels === "string" ? [] : [name === "panel" ? "by" : name];
-    return { path: [...path, "panels", ...key], value: writer.formula(name) };
+    const value = formulas[leading];
+    return value === undefined ? [] : [{ path: [...path, "panels", ...key], value }];
   });
 }

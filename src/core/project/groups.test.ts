@@ -281,6 +281,17 @@ style: {use: house.style.yaml}
     ]);
   });
 
+  test("come back with panels and sorts of several layers, whatever is drawn first", () => {
+    const file = fileOf(
+      head(`charts:
+  a: {from: t, panels: side, layers: [{draw: rules, y: 4}, {draw: bars, x: who, y: sum(n)}, {draw: points, x: who, y: max(n)}]}
+  b: {from: t, y: who, sort: {y: -sum(n)}, layers: [{draw: rules, x: 6}, {draw: bars, x: sum(n)}]}
+`),
+    );
+    expect(finishedIn(file)).toEqual(["a", "b"]);
+    expect(openedFrom(file).shown).toEqual(shownBy(new Model(file.plan, file.tables)));
+  });
+
   test("come back as regions of a map", () => {
     const file = fileOf(
       head(`  land: {read: land.geojson}
