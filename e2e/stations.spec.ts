@@ -1,5 +1,5 @@
 import { expect, type Page, test } from "@playwright/test";
-import { atRest, axe, exchange, goTo, keptText, openDesk, rewrite } from "./desk";
+import { atRest, axe, boxOf, exchange, goTo, keptText, openDesk, rewrite } from "./desk";
 
 test("every station is a key away, and the sheet and the palette too", async ({ page }) => {
   const desk = await openDesk(page);
@@ -288,17 +288,18 @@ test("Charts: an axis or a title pressed on the picture has its few choices, and
   const parts = page.getByRole("toolbar", { name: "Parts of the chart" });
   await expect(parts.getByRole("button", { name: "up: berth" })).toBeVisible();
   const chart = desk.proof.locator("section[data-piece=by_berth] .plot");
-  const box = (await chart.boundingBox()) as { x: number; y: number; width: number; height: number };
   // A frame that has just taken the place of another is told a moment later that the chart is alone at large.
-  const pressUntil = (x: number, y: number, choice: string) =>
+  const pressUntil = (place: (box: { width: number; height: number }) => [number, number], choice: string) =>
     expect(async () => {
-      await page.mouse.click(x, y);
+      const box = await boxOf(chart);
+      const [x, y] = place(box);
+      await page.mouse.click(box.x + x, box.y + y);
       await expect(page.getByRole("menuitemradio", { name: choice })).toBeVisible({ timeout: 3000 });
     }).toPass();
-  await pressUntil(box.x + box.width / 2, box.y + box.height - 8, "mean");
+  await pressUntil(({ width, height }) => [width / 2, height - 8], "mean");
   await page.getByRole("menuitemradio", { name: "mean" }).click();
   await expect.poll(() => keptText(page)).toContain("x: mean(tonnes)");
-  await pressUntil(box.x + 20, box.y + box.height / 2, "largest first");
+  await pressUntil(({ height }) => [20, height / 2], "largest first");
   const order = page.getByRole("group", { name: "order" });
   await expect(order.getByRole("menuitemradio", { name: "largest first" })).toHaveAttribute("aria-checked", "false");
   await order.getByRole("menuitemradio", { name: "by name" }).click();

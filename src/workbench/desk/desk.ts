@@ -22,6 +22,7 @@ import { type FileChange, filesField, newDocument, setFile } from "./document";
 import { Keeper } from "./keeper";
 import { forget, recall, remember } from "./memo";
 import { AT_FIRST, type DeskState, NARROW } from "./state";
+import { compiled } from "./standing-text";
 import { Store } from "./store";
 
 const fromElsewhere = Annotation.define<boolean>();
@@ -293,10 +294,15 @@ export class Desk {
     await this.projects.keepLook({ project: id, rows, bytes, ...(pictures ? { pictures } : {}) });
   }
 
-  /** Takes a finding's way out, if the text is still the one it was found in. */
-  mend(finding: PlacedFinding) {
-    const { reply, replyText, text } = this.state.get();
-    if (reply && replyText === text) this.edit(finding.fix?.edits);
+  /** Takes a finding's way out; of a text that is another by now, once it is known whether it still stands there. */
+  async mend(finding: PlacedFinding) {
+    if (!(await compiled(this))) return;
+    const findings = this.state.get().reply?.findings ?? [];
+    const { code, message } = finding;
+    const same = findings.includes(finding)
+      ? finding
+      : findings.find((one) => one.code === code && one.message === message);
+    this.edit(same?.fix?.edits);
   }
 
   /** The reader of the proof is at a piece: the sheet turns to it, without taking the keyboard away. */

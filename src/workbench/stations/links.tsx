@@ -7,6 +7,7 @@ import { type GestureName, gestureSpec } from "../../core/link/gestures/index";
 import type { LinkMatrix, LinkRow } from "../../core/look/matrix";
 import { addLink, type LinkSource, setLinkEffect } from "../../core/sheet/edit/link-edit";
 import { useDesk, useDeskState } from "../desk/desk-context";
+import { compiled } from "../desk/standing-text";
 import { useStore } from "../desk/store";
 import { Choices } from "../frame/choices";
 import { Quiet, StationTitle } from "../frame/kit";
@@ -188,10 +189,12 @@ export function LinksStation() {
           : ["links", row.sentences[0]],
       marked: row.source,
     });
-  const choose = (row: LinkRow, target: string, effect: EffectName | undefined) => {
-    // Places of sentences are those of the compiled text; another one is being compiled.
-    if (!matrix || desk.state.get().text !== text) return;
-    const edits = setLinkEffect(text, sourceOf(matrix, row), target, effect);
+  const choose = async (shown: LinkRow, target: string, effect: EffectName | undefined) => {
+    // Places of sentences are those of the compiled text, which may be another than the one that is shown.
+    if (!(await compiled(desk))) return;
+    const { reply, text: now } = desk.state.get();
+    const row = reply?.matrix.rows.find(({ selection }) => selection === shown.selection);
+    const edits = reply && row && setLinkEffect(now, sourceOf(reply.matrix, row), target, effect);
     if (edits?.length) desk.edit(edits);
     else desk.state.set({ notice: "that is said by cross-filter, which can be taken out of the links below" });
   };
@@ -202,7 +205,7 @@ export function LinksStation() {
       <Left aria-labelledby="drives">
         <StationTitle id="drives">Who drives whom</StationTitle>
         {matrix && matrix.rows.length > 0 ? (
-          <LinkSquare matrix={matrix} turn={turn} choose={choose} />
+          <LinkSquare matrix={matrix} turn={turn} choose={(...chosen) => void choose(...chosen)} />
         ) : (
           <Quiet as="p" style={{ paddingTop: 12 }}>
             Nothing drives anything yet. Write links: into the sheet, such as - cross-filter and the name of a table.

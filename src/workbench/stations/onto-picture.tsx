@@ -103,10 +103,10 @@ export function ColumnOnto({ chart, column, picture }: Props) {
   const [pressed, setPressed] = useState<{ x: number; y: number }>();
   const [drag, setDrag] = useState<Drag>();
   const [isOpen, setOpen] = useState(false);
-  const places = isOpen ? placesOnto(desk.state.get().text, chart, column) : [];
-  const take = (place: Onto | undefined) => {
-    if (place) desk.edit(place.edits);
-  };
+  // Of the text as it stands at the moment: it may become another while a menu is open or a name is carried.
+  const placesNow = () => placesOnto(desk.state.get().text, chart, column);
+  const places = isOpen ? placesNow() : [];
+  const take = (key: unknown) => desk.edit(placesNow().find((place) => place.key === key)?.edits);
   const move = (event: PointerEvent) => {
     if (drag) return setDrag({ ...drag, over: zoneAt(drag, event) });
     if (!pressed || Math.hypot(event.clientX - pressed.x, event.clientY - pressed.y) < STILL) return;
@@ -114,10 +114,10 @@ export function ColumnOnto({ chart, column, picture }: Props) {
     if (!box) return;
     event.currentTarget.setPointerCapture(event.pointerId);
     setOpen(false);
-    setDrag({ box, places: placesOnto(desk.state.get().text, chart, column), over: undefined });
+    setDrag({ box, places: placesNow(), over: undefined });
   };
   const end = (isTaken: boolean) => {
-    if (isTaken) take(drag?.over);
+    if (isTaken) take(drag?.over?.key);
     setPressed(undefined);
     setDrag(undefined);
   };
@@ -132,7 +132,7 @@ export function ColumnOnto({ chart, column, picture }: Props) {
         <Name aria-label={`${column.name}, ${column.kind}: where to put it`}>{column.name}</Name>
         <Choices placement="left top" style={{ width: 300 }}>
           <Menu
-            onAction={(key) => take(places.find((place) => place.key === key))}
+            onAction={take}
             renderEmptyState={() => <Quiet>it has no place on this one</Quiet>}
           >
             {places.map((place) => (

@@ -8,6 +8,7 @@ import type { PicturePart } from "../../core/look/parts";
 import { removeValue } from "../../core/sheet/edit/edit";
 import { duplicateEntry, moveEntry } from "../../core/sheet/edit/entry-edit";
 import { useDesk, useDeskState } from "../desk/desk-context";
+import { editOver } from "../desk/standing-text";
 import { Choices, PlainChoice } from "../frame/choices";
 import { Quiet } from "../frame/kit";
 import { useAsked } from "./ask";
@@ -57,11 +58,11 @@ const WORDS: Record<PartName, string> = { title: "title", x: "across", y: "up", 
  * written into the sheet and seen at once.
  */
 export function PictureParts({ chart }: { chart: string }) {
-  const parts = useAsked((call) => call.parts(chart), [chart]);
+  const answer = useAsked((call) => call.parts(chart), [chart]);
   return (
     <Bar role="toolbar" aria-label="Parts of the chart">
-      {parts?.map((part) => (
-        <OnePart key={part.part} part={part} />
+      {answer?.parts.map((part) => (
+        <OnePart key={part.part} part={part} chart={chart} />
       ))}
       <span style={{ flex: 1 }} />
       <WholeChart chart={chart} />
@@ -116,12 +117,18 @@ function WholeChart({ chart }: { chart: string }) {
   );
 }
 
-function OnePart({ part: { part, words, groups } }: { part: PicturePart }) {
+function OnePart({ part: { part, words, groups }, chart }: { part: PicturePart; chart: string }) {
   const desk = useDesk();
   const isOpen = useDeskState((state) => state.part) === part;
   const choose = (key: string) => {
-    const [group, choice] = key.split(" ").map(Number) as [number, number];
-    desk.edit(groups[group]?.choices[choice]?.edits);
+    const [at, choice] = key.split(" ").map(Number) as [number, number];
+    const group = groups[at];
+    const says = group?.choices[choice]?.says;
+    return editOver(desk, async (call) => {
+      const { text, parts } = await call.parts(chart);
+      const same = parts.find((one) => one.part === part)?.groups.find(({ name }) => name === group?.name);
+      return { text, edits: same?.choices.find((one) => one.says === says)?.edits };
+    });
   };
   return (
     <MenuTrigger isOpen={isOpen} onOpenChange={(open) => desk.state.set({ part: open ? part : undefined })}>
@@ -129,7 +136,7 @@ function OnePart({ part: { part, words, groups } }: { part: PicturePart }) {
         <Quiet>{WORDS[part]}</Quiet> {words}
       </Part>
       <Choices placement="bottom start" style={{ width: 240 }}>
-        <Menu aria-label={`${WORDS[part]}: ${words}`} onAction={(key) => choose(String(key))}>
+        <Menu aria-label={`${WORDS[part]}: ${words}`} onAction={(key) => void choose(String(key))}>
           {groups.map(({ name, choices }, group) => (
             <MenuSection
               key={name}

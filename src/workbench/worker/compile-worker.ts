@@ -372,9 +372,9 @@ const api = {
     }
     return undefined;
   },
-  /** What can be chosen of each part of a chart. */
-  parts(piece: string): PicturePart[] {
-    return built ? picturePartsOf(built, piece) : [];
+  /** What can be chosen of each part of a chart, and the text that the choices would edit. */
+  parts(piece: string): { text: string; parts: PicturePart[] } {
+    return built ? { text: built.sheet.source.text, parts: picturePartsOf(built, piece) } : { text: "", parts: [] };
   },
   /** From rows to marks, for one piece. */
   account(piece: string): AccountLine[] {
