@@ -162,6 +162,16 @@ function sayLaws() {
           .filter((line) => /FAIL|Counterexample|seed/.test(line))
           .join("\n")}`,
   );
+  const [bytes, comparing] = timed(() =>
+    spawnSync("npx", ["playwright", "test", "bytes.spec.ts", "server.spec.ts", "--project=side by side"], {
+      encoding: "utf8",
+      env: { ...process.env, FREE_SEEDS: "1" },
+    }),
+  );
+  say(
+    "every example by browser, server and terminal, byte for byte",
+    bytes.status === 0 ? `all the same, ${ms(comparing)}` : `BROKEN:\n${bytes.stdout.slice(-4000)}`,
+  );
 }
 
 const isForDocs = process.argv.includes("--docs");

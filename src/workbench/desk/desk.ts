@@ -21,8 +21,8 @@ import { DEMO_SHEET, openDemo, viewerKit } from "./demo";
 import { type FileChange, filesField, newDocument, setFile } from "./document";
 import { Keeper } from "./keeper";
 import { forget, recall, remember } from "./memo";
-import { AT_FIRST, type DeskState, NARROW } from "./state";
 import { compiled } from "./standing-text";
+import { AT_FIRST, type DeskState, NARROW } from "./state";
 import { Store } from "./store";
 
 const fromElsewhere = Annotation.define<boolean>();

@@ -131,10 +131,7 @@ export function ColumnOnto({ chart, column, picture }: Props) {
       <MenuTrigger trigger="press" isOpen={isOpen && !drag} onOpenChange={setOpen}>
         <Name aria-label={`${column.name}, ${column.kind}: where to put it`}>{column.name}</Name>
         <Choices placement="left top" style={{ width: 300 }}>
-          <Menu
-            onAction={take}
-            renderEmptyState={() => <Quiet>it has no place on this one</Quiet>}
-          >
+          <Menu onAction={take} renderEmptyState={() => <Quiet>it has no place on this one</Quiet>}>
             {places.map((place) => (
               <Place key={place.key} id={place.key} textValue={`${place.words}: ${place.formula}`}>
                 <b>{place.words}</b>
