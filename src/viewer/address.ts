@@ -1,5 +1,5 @@
 import { ownOf } from "../core/finding/own";
-import { writeDuration } from "../core/formula/format";
+import { writeDuration } from "../core/formula/duration-text";
 import type { Key, SelectionPlan, SelectionState } from "../core/link/selection";
 import { isoDate, isoDatetime } from "../core/table/calendar";
 import type { Scalar } from "../core/table/column";

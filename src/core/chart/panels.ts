@@ -1,11 +1,8 @@
 import type { Answer } from "../query/answer";
 import { type Category, categoriesOf, nameAt } from "../query/categories";
 import type { Prepared } from "../query/prepare";
+import { PANEL_CHANNELS, type PanelChannel } from "../query/query";
 import type { ChartInput } from "./inputs";
-
-/** Channels that part a chart into small ones: one list of them, or rows and columns of two. */
-export const PANEL_CHANNELS = ["panel", "across", "down"] as const;
-export type PanelChannel = (typeof PANEL_CHANNELS)[number];
 
 /** One small chart: where it stands in the grid of them, and which values it is of. */
 export interface PanelPlace {

@@ -106,7 +106,12 @@ export function formatProblem(kind: Kind, format: string): string | undefined {
   const own = kind === "number" ? spreadsheetFormat(format) : undefined;
   // "0.0" is one of ours too, but rounds to digits that count, which with such a text nobody means.
   if (isFormat(kind, format) && (own === undefined || format.endsWith("%"))) return undefined;
-  const usual = own === undefined ? 'numbers are written as ",.1f", dates as "%-d %b %Y"' : `here it is "${own}"`;
+  const usual =
+    kind === "duration"
+      ? 'lengths of time are written as "h:mm:ss", "h:mm", "m:ss" or "m:ss.00"'
+      : own === undefined
+        ? 'numbers are written as ",.1f", dates as "%-d %b %Y"'
+        : `here it is "${own}"`;
   return `"${format}" is no format for a ${kind}; ${usual}`;
 }
 

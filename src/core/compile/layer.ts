@@ -1,4 +1,3 @@
-import { PANEL_CHANNELS, type PanelChannel } from "../chart/panels";
 import type { LayerPlan } from "../chart/plan";
 import { writeFix } from "../finding/finding";
 import { listed } from "../finding/nearest";
@@ -6,7 +5,7 @@ import type { Formula } from "../formula/tree";
 import { CHANNELS, type ChannelName, isGrouping } from "../mark/channels";
 import type { MarkSpec, OptionSpec } from "../mark/mark";
 import { MARK_OPTIONS, markSpec } from "../mark/specs";
-import type { Channel } from "../query/query";
+import { type Channel, PANEL_CHANNELS, type PanelChannel } from "../query/query";
 import { CHANNEL_KEYS } from "../sheet/piece-keys";
 import type { ChartSpec, LayerSpec } from "../sheet/schema-charts";
 import type { Path } from "../sheet/tree";

@@ -1,4 +1,3 @@
-import { PANEL_CHANNELS } from "../chart/panels";
 import type { LayerPlan } from "../chart/plan";
 import { writeFix } from "../finding/finding";
 import { TooLarge } from "../finding/limits";
@@ -8,6 +7,7 @@ import { type Formula, selectionsOf } from "../formula/tree";
 import { columnOf } from "../formula/vector";
 import type { ChannelName } from "../mark/channels";
 import type { AxisName } from "../mark/mark";
+import { PANEL_CHANNELS } from "../query/query";
 import { gather } from "../table/column";
 import type { Table } from "../table/table";
 import { addFinding, type Compiling, settingValue } from "./compiling";

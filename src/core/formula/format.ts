@@ -1,4 +1,5 @@
 import type { Kind } from "../table/column";
+import { durationFormat, durationWriter } from "./duration-text";
 import { numberFormat } from "./number-format";
 import { strftime } from "./strftime";
 
@@ -6,14 +7,6 @@ import { strftime } from "./strftime";
 export type Write = (value: number) => string;
 
 export const MISSING_TEXT = "–";
-
-/** Seconds as `h:mm:ss`. */
-export function writeDuration(seconds: number): string {
-  const whole = Math.round(Math.abs(seconds));
-  const minutes = Math.floor(whole / 60) % 60;
-  const text = `${Math.floor(whole / 3600)}:${String(minutes).padStart(2, "0")}:${String(whole % 60).padStart(2, "0")}`;
-  return seconds < 0 && whole > 0 ? `-${text}` : text;
-}
 
 /** Numbers from here on, and below this, are written with three or four digits that count. */
 const HUGE = 1e15;
@@ -43,9 +36,9 @@ const MOST_FORMAT = 100;
 export function isFormat(kind: Kind, format: string): boolean {
   if (format.length > MOST_FORMAT) return false;
   if (kind === "date" || kind === "datetime") return format.includes("%");
+  if (kind === "duration" && durationFormat(format)) return true;
   // A width of thousands would pad every number with as many signs.
   if (/\d{3}/.test(format)) return false;
-  if (kind === "duration" && format === "h:mm:ss") return true;
   try {
     numberFormat(format);
     return true;
@@ -62,8 +55,8 @@ export function writer(kind: Kind, format?: string): Write {
     const write = strftime(chosen as string);
     return (value) => (Number.isNaN(value) ? MISSING_TEXT : write(new Date(value * 1000)));
   }
-  if (chosen === "h:mm:ss") return (value) => (Number.isNaN(value) ? MISSING_TEXT : writeDuration(value));
-  const write = chosen === undefined ? plainNumber() : numberFormat(chosen);
+  const length = kind === "duration" ? durationFormat(chosen as string) : undefined;
+  const write = length ? durationWriter(length) : chosen === undefined ? plainNumber() : numberFormat(chosen);
   return (value) => (Number.isNaN(value) ? MISSING_TEXT : write(value));
 }
 

@@ -1,11 +1,10 @@
 import { colorKeyOf } from "../chart/color-key";
 import type { ColorScale } from "../chart/inputs";
-import { PANEL_CHANNELS } from "../chart/panels";
 import type { ChartPlan, LayerPlan } from "../chart/plan";
 import { SORTED, type SortedName, sortQueries } from "../chart/questions";
 import type { Asked } from "../link/engine";
 import type { Model } from "../model/model";
-import type { Channel } from "../query/query";
+import { type Channel, PANEL_CHANNELS } from "../query/query";
 import { CHANNEL_KEYS } from "../sheet/piece-keys";
 import type { ChartSpec, LayerSpec } from "../sheet/schema-charts";
 import type { Path } from "../sheet/tree";

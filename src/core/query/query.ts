@@ -6,6 +6,10 @@ import type { Finished } from "./finished";
 
 /** Questions to tables as plain data: what stands in a dashboard's plan of every chart, figure and data table. */
 
+/** Channels that part a chart into small ones, each a whole of its own: one list of them, or rows and columns of two. */
+export const PANEL_CHANNELS = ["panel", "across", "down"] as const;
+export type PanelChannel = (typeof PANEL_CHANNELS)[number];
+
 /** A formula in use: for a place, a look, a column of a data table. */
 export interface Channel {
   formula: Formula;

@@ -1,7 +1,7 @@
 import { AGGREGATES } from "../formula/aggregate-names";
 import { evaluate, type Frame } from "../formula/evaluate";
 import { ROW_FUNCTIONS } from "../formula/functions/function";
-import { groupRows } from "../formula/groups";
+import { type Grouping, groupRows } from "../formula/groups";
 import { answerVector } from "../formula/measures";
 import { printFormula } from "../formula/print";
 import { type Formula, partsOf } from "../formula/tree";
@@ -10,7 +10,7 @@ import { type Column, valueAt } from "../table/column";
 import { ranks, sortedRows } from "../table/compare";
 import type { Answer } from "./answer";
 import type { Prepared, PreparedMeasure } from "./prepare";
-import type { Channel } from "./query";
+import { type Channel, PANEL_CHANNELS } from "./query";
 
 /**
  * The value of a channel for every group, from an answer; `all` is the answer with no selection on,
@@ -65,9 +65,12 @@ function givenBy(answer: Answer, all: Answer): (node: Formula) => Vector | undef
   const share = (call: Formula & { type: "call" }, from: Answer): Vector => {
     const own = aggregate(call.arguments[0] as Formula, from);
     const values = own && own.kind !== "text" ? own.values : new Float64Array(prepared.groupCount);
-    let total = 0;
-    for (const value of values) if (value === value) total += value;
-    return { kind: "number", step: 1, values: values.map((value) => (total ? value / total : Number.NaN)) };
+    const { of, count } = panelsOf(prepared);
+    const totals = new Float64Array(count);
+    for (const [group, value] of values.entries())
+      if (value === value) totals[of[group] as number] = (totals[of[group] as number] as number) + value;
+    const part = (value: number, group: number) => value / (totals[of[group] as number] || Number.NaN);
+    return { kind: "number", step: 1, values: values.map(part) };
   };
   return (node) => {
     const told = prepared.told?.(node);
@@ -83,6 +86,13 @@ function givenBy(answer: Answer, all: Answer): (node: Formula) => Vector | undef
     return column ? { ...column, step: 1 } : undefined;
   };
 }
+
+/** The panel of every group; all are in one where the chart has none. */
+const panelsOf = ({ keys, groupCount }: Prepared): Grouping =>
+  groupRows(
+    PANEL_CHANNELS.flatMap((name) => keys.get(name) ?? []),
+    groupCount,
+  );
 
 /** Keys of a group as one text, by which groups of two preparations of one query are matched. */
 function groupNames(prepared: Prepared): string[] {

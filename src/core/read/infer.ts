@@ -15,6 +15,7 @@ import {
   wishedReader,
 } from "./cell-readers";
 import { hasOffset, isoDatetime, length } from "./dates";
+import { fineLengths } from "./fine-lengths";
 import { type DecimalMark, isAmbiguous, isCode, numberReader, undress } from "./numbers";
 import { type ColumnReport, MOST_EXAMPLES } from "./report";
 
@@ -172,7 +173,13 @@ function asKind(looked: Looked, kind: NumericKind, { byCode, unread }: Read, hab
     addExamples(report, raw, byCode);
     noteUnread(looked, byCode);
   }
-  return { column: { kind, values }, report, ...(said.info ? { info: said.info } : {}) };
+  return numericColumn(kind, values, report, said.info);
+}
+
+/** A column of numbers with what its signs say of it, or else its values. */
+function numericColumn(kind: NumericKind, values: Float64Array, report: ColumnReport, said?: ColumnInfo): Inferred {
+  const info = said ?? (kind === "duration" ? fineLengths(values) : undefined);
+  return { column: { kind, values }, report, ...(info ? { info } : {}) };
 }
 
 /** The candidates that can read enough of a few texts from everywhere: those are tried on every one. */
@@ -270,7 +277,7 @@ export function inferQuick(
     report.unread = oddCount;
     report.examples = [...odd].slice(0, MOST_EXAMPLES).map(([row, text]) => ({ row: row + 1, text }));
     noteOdd(report, new Set([...odd.values()].map((text) => text.trim())));
-    return { column: { kind, values }, report };
+    return numericColumn(kind, values, report);
   }
   if (wish.type !== undefined && (wish.type !== kind || wish.read !== undefined)) return undefined;
   const read =
@@ -297,7 +304,7 @@ export function inferQuick(
   const known = values.length - report.missing;
   if (known === 0 || report.unread > known * (1 - ENOUGH)) return undefined;
   noteOdd(report, unreadable);
-  const inferred = { column: { kind, values }, report };
+  const inferred = numericColumn(kind, values, report);
   noteThousands(inferred, habits.decimal);
   return inferred;
 }

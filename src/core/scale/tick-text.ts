@@ -1,4 +1,5 @@
 import { formatSpecifier, precisionFixed } from "d3-format";
+import { durationFormat } from "../formula/duration-text";
 import { isFormat, type Write, writer } from "../formula/format";
 import { numberFormat } from "../formula/number-format";
 import { strftime } from "../formula/strftime";
@@ -43,7 +44,7 @@ export function durationTicks(low: number, high: number, count: number): number[
 }
 
 /** Whole: without its seconds half an hour would read as half a minute. */
-const durationText = writer("duration", "h:mm:ss");
+const LENGTHS = "h:mm:ss";
 
 const minuteText = strftime("%H:%M");
 const secondText = strftime("%H:%M:%S");
@@ -111,12 +112,15 @@ export function tickWriter(
   if (given !== undefined && isFormat(kind, given)) return writer(kind, given);
   if (scale === "time") return (value) => momentText(value, step);
   if (columnFormat !== undefined && isFormat(kind, columnFormat)) return writer(kind, inStepsOf(step, columnFormat));
-  return kind === "duration" ? durationText : numberText(step, largest);
+  return kind === "duration" ? writer(kind, inStepsOf(step, LENGTHS)) : numberText(step, largest);
 }
 
-/** A format of fixed decimals with no more of them than multiples of the step need. */
+/** A format of fixed decimals with no more of them than multiples of the step need; of seconds no fewer either. */
 function inStepsOf(step: number, given: string): string {
-  if (given === "h:mm:ss") return given;
+  if (durationFormat(given)) {
+    const needed = Math.min(3, Math.max(0, precisionFixed(step)));
+    return given.replace(/ss.*/, needed ? `ss.${"0".repeat(needed)}` : "ss");
+  }
   const parts = formatSpecifier(given);
   if (parts.type !== "f" && parts.type !== "%") return given;
   const needed = Math.max(0, precisionFixed(step) - (parts.type === "%" ? 2 : 0));

@@ -23,7 +23,9 @@ const columnMap = z.strictObject({
   ).optional(),
   label: words("The name that readers see.").optional(),
   unit: words("The unit, shown beside values and in axis titles.").optional(),
-  format: format("How values are written: d3-format, strftime, or h:mm:ss.").optional(),
+  format: format(
+    "How values are written: d3-format, strftime, or h:mm:ss, h:mm, m:ss, m:ss.00 for lengths of time.",
+  ).optional(),
   order: z
     .array(value("A value of the column."))
     .meta({ says: "Its values in the order in which they stand." })

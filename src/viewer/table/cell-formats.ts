@@ -54,5 +54,6 @@ export function cellFormat({ channel: { format }, column: { kind } }: ShownColum
   if (kind === "text" || kind === "boolean") return undefined;
   const said = format !== undefined && isFormat(kind, format) ? format : undefined;
   if (kind === "number") return said && codeOfNumber(said);
-  return (kind !== "duration" && said && codeOfDate(said)) || USUAL[kind];
+  if (kind === "duration") return said?.includes("m") ? said.replace(/^./, "[$&]") : USUAL[kind];
+  return (said && codeOfDate(said)) || USUAL[kind];
 }

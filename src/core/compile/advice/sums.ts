@@ -7,15 +7,18 @@ import { type Advice, type ChartView, replaceFix } from "./chart-view";
 /** Names of what is a part, a rate or a mean already. */
 const NOT_ADDED =
   /(?:^|_| )(?:rate|share|percent|percentage|pct|ratio|mean|average|avg|median|price|temperature|speed)(?:$|_| )/i;
-/** Columns of numbers that a formula puts through one of these functions. */
-function columnsIn(formula: Formula, functions: readonly string[]): string[] {
-  const found: string[] = [];
+/** What a formula puts through one of these functions. */
+function callsIn(formula: Formula, functions: readonly string[]): (Formula | undefined)[] {
+  const found: (Formula | undefined)[] = [];
   walk(formula, (node) => {
-    const [inner] = node.type === "call" && functions.includes(node.name) ? node.arguments : [];
-    if (inner?.type === "column") found.push(inner.name);
+    if (node.type === "call" && functions.includes(node.name)) found.push(node.arguments[0]);
   });
   return found;
 }
+
+/** Columns of numbers that a formula puts through one of these functions. */
+const columnsIn = (formula: Formula, functions: readonly string[]): string[] =>
+  callsIn(formula, functions).flatMap((inner) => (inner?.type === "column" ? [inner.name] : []));
 
 /** The first measure of a chart that puts a column of such a name through one of these functions. */
 function measured(
@@ -27,7 +30,9 @@ function measured(
   for (const { query } of plan.layers)
     for (const [key, channel] of Object.entries(query.channels)) {
       const columns = channel.aggregate ? columnsIn(channel.formula, functions) : [];
-      const column = columns.find((own) => isSuch(own) || (isPercent && channel.format?.endsWith("%")));
+      // A share has percents of its own, whatever it is a share of.
+      const inPercent = isPercent && channel.format?.endsWith("%") && !callsIn(channel.formula, ["share"]).length;
+      const column = columns.find((own) => isSuch(own) || inPercent);
       if (column !== undefined) return { key, channel, column };
     }
   return undefined;
