@@ -77,7 +77,7 @@ export function planEditions(compiling: Compiling): EditionsPlan | undefined {
       compiling,
       ["editions", "by"],
       "rows-without-edition",
-      `${missing} rows of ${table} have no ${column} and are in no edition`,
+      `${missing} rows of ${table} have no ${column} before the steps of the table, and are in no edition`,
       { severity: "warning" },
     );
   const sorted = [...counts].sort(([a], [b]) => (a < b ? -1 : 1));

@@ -52,7 +52,7 @@ function checkContrast(compiling: Compiling, { accent, palette }: StyleSpec, gro
     for (const ground of grounds) {
       const ratio = contrastOf(color, TOKENS[ground].ground);
       if (ratio >= LEAST_CONTRAST) continue;
-      const message = `${color} stands out from the ${ground} ground by ${ratio.toFixed(1)} : 1 only; marks need ${LEAST_CONTRAST} : 1`;
+      const message = `${color} stands out from the ${ground} ground by ${(Math.floor(ratio * 10) / 10).toFixed(1)} : 1 only; marks need ${LEAST_CONTRAST} : 1`;
       addFinding(compiling, path, "low-contrast", message, { severity: "warning" });
     }
   };

@@ -111,17 +111,17 @@ export function drawLayer(drawing: LayerDrawing): DrawnLayer {
   const ids = inOrder(input, values, known, stage);
   const gaps = () => (grouped ? without(drawn, known) : within(answer, rowsWithoutPlace(answer)));
   const own = typeof layer.looks.opacity === "number" ? layer.looks.opacity : 1;
-  const paints =
-    marksOwnPick && layer.accent
-      ? { paints: [input.house?.accent ?? "brass"], color: new Uint16Array(ids.length) }
-      : paintsOf(input, layer, values, ids);
+  const isLit = marksOwnPick === true && layer.accent === true;
+  const paints = isLit
+    ? { paints: [input.house?.accent ?? "brass"], color: new Uint16Array(ids.length) }
+    : paintsOf(input, layer, values, ids);
   const base = { layer: place, ...paints, opacity: opacity * own, ids };
   const alpha = alphaOf(values, ids);
   if (alpha) Object.assign(base, { alpha });
   const isLabelled = hasLabels(input, layer) && (marksOwnPick === true || !layer.base);
   const marks = layer.isOff
     ? { shapes: [] }
-    : markDraw(layer.plan.draw).shapes({ input, layer, values, ids, stage, base, isLabelled, gaps });
+    : markDraw(layer.plan.draw).shapes({ input, layer, values, ids, stage, base, isLabelled, isLit, gaps });
   for (const shape of marks.shapes) {
     if (marksOwnPick) pickOwn(layer, shape);
     fadeByLegend(input, shape, values);

@@ -107,6 +107,8 @@ export interface Drawing {
   base: ShapeBase;
   /** Labels are written: always, or of what is highlighted alone. */
   isLabelled: boolean;
+  /** They are drawn over all others in the accent colour. */
+  isLit: boolean;
 }
 
 /** The marks of a layer in one panel. */

@@ -53,6 +53,9 @@ function crowdOpacity({ layer }: Drawing): number {
   return isSaid || layer.accent || count <= FEW ? 1 : Math.max(LIGHTEST, (FEW / count) ** 0.35);
 }
 
+/** How far the rim of a lit point reaches over it, in pixels: a category may have nearly the accent colour. */
+const RIM = 1.5;
+
 /** Where all rows are and in which colour, for points that stand for rows in categories of colour, or in one. */
 function rowsOfCrowd({ input, values, stage, base }: Drawing): RowPlaces | undefined {
   const [x, y] = [rowPixels(values, "x", "x", stage), rowPixels(values, "y", "y", stage)];
@@ -73,6 +76,13 @@ function oneColor(rows: Float64Array): Uint16Array {
   return color;
 }
 
+/** Discs as dark as words under lit points, by which they are found among others of any colour. */
+function rimOf(discs: Discs): Discs {
+  const { x, y, symbol } = discs;
+  const radius = Float64Array.from(discs.ids, (_, mark) => discs.radiusAt(mark) + RIM);
+  return new Discs({ ...discs, paints: ["ink"] }, { x, y, radius, ...(symbol ? { symbol } : {}) });
+}
+
 export const pointsDraw: MarkDraw = {
   discs: { reach: 14 },
   crowds: true,
@@ -89,14 +99,15 @@ export const pointsDraw: MarkDraw = {
     const radius = radiiByValue(drawing) ?? Math.sqrt(area / Math.PI);
     const symbol = symbolsOf(drawing);
     const discs = new Discs(base, { ...places, radius, shaded, ...(symbol ? { symbol } : {}) });
+    const beside = drawing.isLit ? [rimOf(discs)] : [];
     const { plot } = stage;
     // At the right of a point, or at its left where a label would leave the plot.
-    const beside = (mark: number, width: number): WordSpot => {
+    const spotBeside = (mark: number, width: number): WordSpot => {
       const [x, y] = [discs.x[mark] as number, discs.y[mark] as number];
       const away = discs.radiusAt(mark) + 4;
       const isOut = x + away + width > plot.x + plot.width && x - away - width >= plot.x;
       return isOut ? { x: x - away, y, anchor: "end" } : { x: x + away, y, anchor: "start" };
     };
-    return { shapes: [discs], over: wordsAt(drawing, beside, true) };
+    return { beside, shapes: [discs], over: wordsAt(drawing, spotBeside, true) };
   },
 };

@@ -1,5 +1,4 @@
 import { expect, test } from "vitest";
-import { tickWriter } from "../scale/tick-text";
 import { compileText } from "../testing/compile-text";
 import { fineLengths } from "./fine-lengths";
 
@@ -26,13 +25,4 @@ test("decimals that a float leaves are none, and three are the most", () => {
   expect(fineLengths(Float64Array.of(0.1 + 0.2, Number.NaN))).toEqual({ format: "m:ss.0" });
   expect(fineLengths(Float64Array.of(1 / 3))).toEqual({ format: "m:ss.000" });
   expect(fineLengths(Float64Array.of(90, 4000))).toBeUndefined();
-});
-
-test("ticks have the decimals that their step needs, whatever the column has", () => {
-  const ticks = (step: number, columnFormat?: string) =>
-    [27, 27 + step].map(tickWriter({ kind: "duration", scale: "linear", columnFormat }, step, 30));
-  expect(ticks(0.5)).toEqual(["0:00:27.0", "0:00:27.5"]);
-  expect(ticks(0.5, "m:ss.00")).toEqual(["0:27.0", "0:27.5"]);
-  expect(ticks(1, "m:ss.00")).toEqual(["0:27", "0:28"]);
-  expect(ticks(60, "h:mm:ss")).toEqual(["0:00:27", "0:01:27"]);
 });

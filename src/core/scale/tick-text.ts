@@ -5,7 +5,7 @@ import { numberFormat } from "../formula/number-format";
 import { strftime } from "../formula/strftime";
 import type { Kind } from "../table/column";
 import type { ScaleName } from "./scale-kinds";
-import { tickStep } from "./ticks";
+import { tickStep, ticks } from "./ticks";
 
 const HOUR = 3600;
 export const DAY = 86400;
@@ -34,10 +34,18 @@ const DURATION_STEPS = [
   28 * DAY,
 ];
 
-/** Lengths of time that people count in, as many as wanted or fewer. */
+/** Lengths of time that people count in, as many as wanted or fewer; more than wanted where fewer would be one or none. */
 export function durationTicks(low: number, high: number, count: number): number[] {
   const wanted = (high - low) / Math.max(1, count);
-  const step = DURATION_STEPS.find((candidate) => candidate >= wanted) ?? tickStep(low / DAY, high / DAY, count) * DAY;
+  if (wanted < 1) return ticks(low, high, count);
+  const at = DURATION_STEPS.findIndex((candidate) => candidate >= wanted);
+  if (at < 0) return multiples(low, high, tickStep(low / DAY, high / DAY, count) * DAY);
+  const found = multiples(low, high, DURATION_STEPS[at] as number);
+  return found.length > 1 || at === 0 ? found : multiples(low, high, DURATION_STEPS[at - 1] as number);
+}
+
+/** Multiples of a step from a low to a high end. */
+function multiples(low: number, high: number, step: number): number[] {
   const found: number[] = [];
   for (let k = Math.ceil(low / step); k * step <= high + step * 1e-9; k++) found.push(k * step);
   return found;

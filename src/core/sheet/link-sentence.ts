@@ -154,6 +154,12 @@ class LinkReader {
 
   /** Parts of a link are parted by commas, where many write a word. */
   private failWithoutComma(word: Word): never {
+    if (word.name === "by" || word.name === "as")
+      fail(
+        "bad-link",
+        `"${word.name}" stands before the arrow, with what is picked, such as click on bars ${word.name} name -> filter all`,
+        word,
+      );
     const isAnd = /^(?:and|&|\+|;)$/.test(word.name);
     return fail("bad-link", `a comma is expected before "${word.name}"`, word, isAnd ? "," : undefined);
   }

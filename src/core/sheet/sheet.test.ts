@@ -183,6 +183,7 @@ describe("links", () => {
     ["click on a -> b", "unknown-effect", 14, "filter b"],
     ["click on a -> fade b and filter c", "bad-link", 21, ","],
     ["click on a ->", "bad-link", 13, undefined],
+    ["click on a -> filter b by k", "bad-link", 23, undefined],
     ["cross-filter", "bad-link", 12, undefined],
   ])("%s", (text, code, start, replacement) => {
     expect(parseLink(text).problem).toMatchObject({ code, start, ...(replacement ? { replacement } : {}) });

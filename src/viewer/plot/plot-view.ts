@@ -415,7 +415,9 @@ export class PlotView implements View {
 function namesLeft({ layers }: ChartInput): Set<string | null> | undefined {
   const names = new Set<string | null>();
   let isThere = false;
-  for (const { current } of layers) {
+  for (const { current: narrowed, base, accent } of layers) {
+    // What is lit leaves all the rest as it is.
+    const current = base && accent && base.opacity === 1 ? base.answer : narrowed;
     const column = current.prepared.keys.get("color");
     if (!column) continue;
     isThere = true;
