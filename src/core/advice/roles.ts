@@ -82,9 +82,27 @@ const isWhole = ({ summary: { range } }: Known) =>
 
 const isScore = (column: Known, rows: number): boolean => {
   const { kind, distinct } = column.summary;
-  const isFew = distinct >= 2 && distinct <= MOST_SCORES && rows >= distinct * ROWS_A_VALUE;
-  return kind === "number" && isFew && isWhole(column);
+  if (kind !== "number" || distinct < 2 || rows < distinct * ROWS_A_VALUE || !isWhole(column)) return false;
+  return distinct <= MOST_SCORES || isCounted(column);
 };
+
+/** More values than this are not told one by one. */
+const MOST_COUNTED = 60;
+/** So many rows each of them must have on average. */
+const ROWS_A_COUNT = 8;
+/** How far quartiles may lie from where they would if every value stood as often, in parts of the whole. */
+const EVEN = 0.12;
+
+/** Whole numbers from 0 or 1 on that all stand about as often: rounds, lanes, hours of a day. */
+function isCounted({ summary: { rows, distinct, range } }: Known): boolean {
+  if (!range || distinct > MOST_COUNTED || rows < distinct * ROWS_A_COUNT) return false;
+  if (range.least < 0 || range.least > 1) return false;
+  const span = range.most - range.least;
+  return (
+    span === distinct - 1 &&
+    range.quartiles.every((quartile, at) => Math.abs((quartile - range.least) / span - (at + 1) / 4) <= EVEN)
+  );
+}
 
 /**
  * What the columns of a table can be.

@@ -1,6 +1,7 @@
 import { writeName } from "../formula/words";
 import type { SheetValue } from "../sheet/edit/edit";
-import { grainFor } from "../table/calendar";
+import { type Grain, grainFor } from "../table/calendar";
+import { capital } from "../table/column-names";
 import type { Known, Roles } from "./roles";
 
 type Spec = { [key: string]: SheetValue };
@@ -30,6 +31,8 @@ const NOT_ADDED = new RegExp(
   ].join("|"),
   "i",
 );
+/** Lengths of time that are compared, and not added up. */
+const CLOCKED = /(?:^|[_ ])(?:time|pace|lap|split|zeit)s?$/i;
 /** More rows than this are shown by how densely they lie. */
 const CROWDED = 20_000;
 const MOST_COLORS = 8;
@@ -39,7 +42,6 @@ const FIRST = 15;
 const WIDE = 3;
 
 const label = (name: string) => name.replaceAll("_", " ");
-const capital = (text: string) => text.slice(0, 1).toUpperCase() + text.slice(1);
 
 interface Measured {
   formula: string;
@@ -51,7 +53,8 @@ interface Measured {
 function measuredOf({ measures: [first] }: Roles, table: string): Measured {
   if (!first) return { formula: "count()", words: `Rows of ${label(table)}`, uses: [] };
   const { least = 0 } = first.summary.range ?? {};
-  const isAdded = !NOT_ADDED.test(first.name) && least >= 0;
+  const isClocked = first.summary.kind === "duration" && CLOCKED.test(first.name);
+  const isAdded = !NOT_ADDED.test(first.name) && !isClocked && least >= 0;
   return isAdded
     ? { formula: `sum(${writeName(first.name)})`, words: capital(label(first.name)), uses: [first.name] }
     : { formula: `mean(${writeName(first.name)})`, words: `Mean ${label(first.name)}`, uses: [first.name] };
@@ -59,11 +62,31 @@ function measuredOf({ measures: [first] }: Roles, table: string): Measured {
 
 const few = (roles: Roles): Known | undefined => roles.groups.find(({ summary }) => summary.distinct <= MOST_COLORS);
 
+const HOUR = 3600;
+const DAY = 24 * HOUR;
+/** Of periods about so many seconds. */
+const SECONDS: Readonly<Record<Grain, number>> = {
+  minute: 60,
+  hour: HOUR,
+  day: DAY,
+  week: 7 * DAY,
+  month: 30.44 * DAY,
+  quarter: 91.3 * DAY,
+  year: 365.25 * DAY,
+};
+/** More moments than this are put together in periods. */
+const MOST_MOMENTS = 60;
+
 /** The time along which a table runs: moments in periods, or years as they are. */
 function timeOf({ moments: [moment], years: [year] }: Roles): { formula: string; name: string } | undefined {
   if (moment?.summary.range) {
     const { least, most } = moment.summary.range;
-    return { formula: `by_${grainFor(most - least)}(${writeName(moment.name)})`, name: moment.name };
+    const grain = grainFor(most - least);
+    const periods = (most - least) / SECONDS[grain] + 1;
+    const own = writeName(moment.name);
+    // Between days that lie far apart there are periods without rows, which would part a line or pull it to zero.
+    const isSparse = moment.summary.distinct <= MOST_MOMENTS && periods > moment.summary.distinct * 1.3;
+    return { formula: isSparse ? own : `by_${grain}(${own})`, name: moment.name };
   }
   return year && { formula: writeName(year.name), name: year.name };
 }
@@ -304,19 +327,42 @@ const together: Rule = {
   },
 };
 
+/** True for moments that lie evenly, as those of a meter that is read every so often. */
+function isRegular({ summary: { range, distinct } }: Known): boolean {
+  const step = range ? (range.most - range.least) / (distinct - 1) : 0;
+  return Number.isInteger(step) && step >= 60 && 86400 % step === 0;
+}
+
 const cells: Rule = {
   family: "cells",
-  looks: ({ moments, groups, isTrack }, table) => {
+  looks: (roles, table) => {
+    const { moments, groups, isTrack } = roles;
     const found: Suggestion[] = [];
     const isLong = ({ range }: Known["summary"]) => range !== undefined && range.most - range.least > 6 * 86400;
     const moment = moments.find(({ summary }) => summary.kind === "datetime" && isLong(summary) && !isTrack);
-    const heat = (name: string, why: string, title: string, x: string, y: string, uses: string[]) =>
-      found.push({ name, why, spec: { from: table, title, draw: "heatmap", x, y, color: "count()" }, uses });
+    const heat = (
+      name: string,
+      why: string,
+      title: string,
+      [x, y]: [string, string],
+      uses: string[],
+      color = "count()",
+    ) => found.push({ name, why, spec: { from: table, title, draw: "heatmap", x, y, color }, uses });
     if (moment) {
       const name = writeName(moment.name);
-      heat("clock", "at which hours of which days", "Hours of the week", `hour(${name})`, `weekday(${name})`, [
-        moment.name,
-      ]);
+      const places: [string, string] = [`hour(${name})`, `weekday(${name})`];
+      const [measure] = isRegular(moment) ? roles.measures : [];
+      // Readings are as many at every hour: what was read is the news.
+      if (measure)
+        heat(
+          "clock",
+          "how high at which hours of which days",
+          `Mean ${label(measure.name)} by hour and weekday`,
+          places,
+          [moment.name, measure.name],
+          `mean(${writeName(measure.name)})`,
+        );
+      else heat("clock", "at which hours of which days", "Hours of the week", places, [moment.name]);
     }
     const [first, second] = groups;
     if (first && second)
@@ -324,8 +370,7 @@ const cells: Rule = {
         "crossed",
         "which go with which",
         `${capital(label(first.name))} and ${label(second.name)}`,
-        writeName(second.name),
-        writeName(first.name),
+        [writeName(second.name), writeName(first.name)],
         [first.name, second.name],
       );
     return found;

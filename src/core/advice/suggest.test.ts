@@ -28,6 +28,8 @@ const TABLES: Record<string, string> = {
   "one column": `n\n${lines(9, (n) => String(n * n))}\n`,
   "odd names": "and,`q`,sum of\nx,1,2\ny,2,3\nx,3,5\ny,4,1\nx,5,9\ny,6,8\nx,7,7\n",
   "one row": "a,b\n1,2\n",
+  meets: `round,day,swimmer,heat time\n${lines(160, (n) => `${1 + (n % 16)},2024-0${1 + Math.floor((n % 16) / 2)}-${10 + (n % 2) * 15},${["Ada", "Tom", "Ines"][n % 3]},1:0${n % 10}.${10 + ((n * 7) % 90)}`)}\n`,
+  meter: `at,house,kWh\n${lines(480, (n) => `2024-03-${String(1 + Math.floor(n / 48)).padStart(2, "0")} ${String(Math.floor((n % 48) / 2)).padStart(2, "0")}:00,${"AB"[n % 2]},${(n * 37) % 91}.${n % 7}`)}\n`,
 };
 const shown = (name: string) => suggestionsFor(TABLES[name] as string).map((one) => `${one.name}: ${one.spec.draw}`);
 
@@ -265,6 +267,27 @@ describe("writing them", () => {
     expect(text.startsWith(before.slice(0, before.indexOf("links:")))).toBe(true);
     expect(text).toContain("links: []");
     expect(text).not.toContain("pages:");
+  });
+  it("counts rounds one by one, and compares times in place of adding them up", () => {
+    const found = suggestionsFor(TABLES.meets as string);
+    expect(found.find(({ name }) => name === "by_group")?.spec).toMatchObject({ x: "mean(`heat time`)", y: "swimmer" });
+    expect(found.find(({ name }) => name === "by_score")?.spec).toMatchObject({ x: "round", y: "count()" });
+    expect(found.some(({ spec }) => JSON.stringify(spec).includes("(round"))).toBe(false);
+    // Sixteen days in eight months: weeks between them would part the line.
+    expect(found.find(({ name }) => name === "over_time")?.spec).toMatchObject({ x: "day", y: "mean(`heat time`)" });
+  });
+  it("shows what a meter read at each hour, not how often it was read", () => {
+    const [clock] = suggestionsFor(TABLES.meter as string).filter(({ name }) => name === "clock");
+    expect(clock?.spec).toMatchObject({
+      x: "hour(at)",
+      color: "mean(kWh)",
+      title: "Mean kWh by hour and weekday",
+    });
+    const [calls] = suggestionsFor(TABLES.log as string).filter(({ name }) => name === "clock");
+    expect(calls?.spec).toMatchObject({ color: "count()" });
+  });
+  it("leaves a name that is written small and large as it is", () => {
+    expect(suggestionsFor(TABLES.meter as string).map(({ spec }) => spec.title)).toContain("kWh over time");
   });
   it("lets a way be followed in all its charts", () => {
     const { text } = writeSuggestions(SHEET, suggestionsFor(TABLES.track as string), "t");

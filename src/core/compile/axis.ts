@@ -6,8 +6,8 @@ import { SCALES, type ScaleName } from "../scale/scale-kinds";
 import type { AxisSpec } from "../sheet/schema-charts";
 import type { Path } from "../sheet/tree";
 import type { Column } from "../table/column";
+import { capital } from "../table/column-names";
 import type { Table } from "../table/table";
-import { capital } from "./channels";
 import { checkFormat, type Place, wrongAt } from "./piece-place";
 
 const isMoment = ({ kind }: Channel) => kind === "date" || kind === "datetime";

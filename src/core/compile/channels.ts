@@ -16,8 +16,6 @@ import { addFinding, type CheckedFormula, type Compiling, checkedFormula, scopeO
 /** A column's name as a reader sees it when the sheet gives no label. */
 export const spaced = (name: string): string => name.replaceAll("_", " ");
 
-export const capital = (text: string): string => text.slice(0, 1).toUpperCase() + text.slice(1);
-
 interface ChannelPlace {
   compiling: Compiling;
   path: Path;

@@ -1,8 +1,9 @@
-import { capital, spaced } from "../compile/channels";
+import { spaced } from "../compile/channels";
 import type { Compiled, TableAccount } from "../compile/compile";
 import { writeCount } from "../formula/format";
 import { shownTable } from "../plan/shown-table";
 import { escapeText } from "../scene/escape";
+import { capital } from "../table/column-names";
 import type { PackingLine } from "./contents";
 
 /** The last part of a path: where a file lies is nobody's business. */

@@ -4,7 +4,7 @@ import { figureParts } from "../chart/figure-texts";
 import type { ChartInput } from "../chart/inputs";
 import { hasLegend, legendClass, legendHtml, legendRoom } from "../chart/legend";
 import type { ChartPlan, DataTablePlan, PieceWords } from "../chart/plan";
-import { capital, spaced } from "../compile/channels";
+import { spaced } from "../compile/channels";
 import { ownOf } from "../finding/own";
 import { writeCount } from "../formula/format";
 import type { Model } from "../model/model";
@@ -19,6 +19,7 @@ import { escapeAttribute, escapeText } from "../scene/escape";
 import { markCount } from "../scene/scene";
 import { sceneSvg } from "../scene/svg";
 import type { Ground } from "../scene/theme";
+import { capital } from "../table/column-names";
 import { renderMarkdown } from "./markdown";
 
 /** The screen for which the first picture is laid out; the viewer fits it to the real one. */

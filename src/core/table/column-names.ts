@@ -8,3 +8,7 @@ export const namesThings = (name: string): boolean => IDENTITY.test(name.replace
 
 /** A name of letters, digits and low lines for what a formula gives. */
 export const plainName = (text: string): string => text.replace(/\W+/g, "_").replace(/^_|_$/g, "") || "value";
+
+/** A text that begins large, but for one whose first word is written with a large letter inside: kWh, pH. */
+export const capital = (text: string): string =>
+  /^\p{Ll}+\p{Lu}/u.test(text) ? text : text.slice(0, 1).toUpperCase() + text.slice(1);
