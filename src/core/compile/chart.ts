@@ -69,7 +69,8 @@ export function readChart(place: Place, spec: ChartSpec): ChartPlan | undefined 
   const map = readMap(place, spec, stage, layers);
   if (!axes || map === null) return undefined;
   const parted = (spec.stacking ?? "off") !== "off";
-  for (const layer of layers) if (markSpec(layer.draw).oneRowEach) checkSeveralRows(place, layer, along, parted);
+  for (const [at, layer] of layers.entries())
+    if (markSpec(layer.draw).oneRowEach) checkSeveralRows(place, layer, layerSpecs[at]?.path ?? path, along, parted);
   if (!checkColors(place, spec, layers)) return undefined;
   warnNoEffect(place, spec, layers);
   warnAslant(place, spec, layers);

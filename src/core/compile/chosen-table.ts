@@ -1,3 +1,4 @@
+import { CHOSEN_OF } from "../steps/chosen";
 import { runStep } from "../steps/run";
 import type { Step } from "../steps/step";
 import { textColumn } from "../table/column";
@@ -5,13 +6,13 @@ import type { Table } from "../table/table";
 import { addFinding, type Compiling, stepContext } from "./compiling";
 import { stackProblem } from "./shape-steps";
 
-/** The column that says which table a row is of. No author can write its name, and it goes before anybody sees it. */
-const OF = "\u0000of";
-
 /** A table with its own name beside every row. */
 const withName = (table: Table, name: string): Table => ({
   ...table,
-  columns: new Map([...table.columns, [OF, textColumn(new Array<string>(table.rowCount).fill(name), table.rowCount)]]),
+  columns: new Map([
+    ...table.columns,
+    [CHOSEN_OF, textColumn(new Array<string>(table.rowCount).fill(name), table.rowCount)],
+  ]),
 });
 
 /** Keeps the rows of the table that a setting names. */
@@ -20,7 +21,7 @@ const keepChosen = (setting: string): Step => ({
   test: {
     type: "binary",
     operator: "=",
-    left: { type: "column", name: OF },
+    left: { type: "column", name: CHOSEN_OF },
     right: { type: "setting", name: setting },
   },
   within: [],

@@ -133,6 +133,13 @@ describe("several rows on one bar", () => {
   });
 });
 
+test("several rows on one bar of a layer are told where the layer says its measure", () => {
+  const text = sheetOver("k,v\na,1\na,2\nb,3", "charts: {c: {from: calls, x: k, layers: [{draw: bars, y: v}]}}\n");
+  const found = compileText(text).findings.find(({ code }) => code === "several-rows");
+  expect(text.slice(found?.span?.start, found?.span?.end)).toBe("v");
+  expect(applyEdits(text, found?.fix?.edits ?? [])).toContain("{draw: bars, y: sum(v)}");
+});
+
 describe("what cannot be is said", () => {
   test.each<[string, string, string]>([
     [

@@ -31,7 +31,7 @@ export interface BuiltTable {
   report?: IntakeReport;
   /** What the sheet says of how its columns are read. */
   wishes: ReadonlyMap<string, ColumnWish>;
-  /** Some step depends on a setting, so that it must run in the dashboard. */
+  /** Some step depends on a setting, or on a table that does, so that it must run in the dashboard. */
   usesSettings: boolean;
   /** Look-up tables whose rows its rows have found, and which rows; along these ties selections travel too. */
   ties: Ties;
@@ -93,6 +93,10 @@ const familyOf =
 export function ancestry(compiling: Compiling, name: string): string[] {
   return pathUp(name, familyOf(compiling));
 }
+
+/** True for a table whose rows follow a setting: by its own steps, by those above it, or by what these read. */
+export const followsSettings = (compiling: Compiling, name: string): boolean =>
+  ancestry(compiling, name).some((one) => compiling.tables.get(one)?.usesSettings);
 
 /** How a selection in one table reaches another. */
 export function routeOf(compiling: Compiling, from: string, to: string): Route | undefined {

@@ -3,7 +3,7 @@ import type { SelectionPlan } from "../link/selection";
 import type { PlanPiece } from "../plan/plan";
 import { isMerging, tablesOfStep } from "../steps/run";
 import type { Step } from "../steps/step";
-import { ancestry, type BuiltTable, type Compiling, routeOf } from "./compiling";
+import { ancestry, type BuiltTable, type Compiling, followsSettings, routeOf } from "./compiling";
 import { usesSettings } from "./steps";
 
 /** What selections ask of tables, by the ways that they take. */
@@ -14,18 +14,18 @@ export class LinkedTables {
   readonly ties = new Map<string, Map<string, Set<string>>>();
   /**
    * Tables that were read and must be stacked or look up in the dashboard, because selections reach single parts of
-   * them, or the rows from which what they look up is made.
+   * them, or the rows from which what they look up is made, or because their rows follow a setting.
    */
   readonly stacking = new Set<string>();
 
   /** @param following tables whose rows may be those that a reader puts in, or are made of such rows */
   constructor(
-    private readonly compiling: Compiling,
+    readonly compiling: Compiling,
     readonly following: ReadonlySet<string>,
   ) {
     for (const built of compiling.tables.values()) {
-      const above = () => ancestry(compiling, built.name).some((name) => compiling.tables.get(name)?.usesSettings);
-      if (built.from !== undefined && (following.has(built.name) || above())) this.live.add(built.name);
+      if (built.from !== undefined && (following.has(built.name) || followsSettings(compiling, built.name)))
+        this.live.add(built.name);
     }
   }
 
@@ -70,6 +70,8 @@ export class LinkedTables {
     if (route.stack) this.runs(route.stack === "into" ? route.down : route.up);
     if (!route.tie) return;
     const { left, right } = route.tie;
+    // A table that is made anew for every setting finds its ties anew too.
+    if (this.compiling.tables.get(left)?.usesSettings) this.runs(left);
     const rights = this.ties.get(left) ?? new Map<string, Set<string>>();
     this.ties.set(left, rights.set(right, (rights.get(right) ?? new Set()).add(by)));
   }
@@ -104,14 +106,14 @@ export function tiesFound({ ties }: LinkedTables, name: string): { ties?: Record
 
 /**
  * The steps of a table that must run in the dashboard: from the first that follows a setting, stacks what
- * selections reach, or reads a table whose rows readers may put in.
+ * selections reach, or reads a table whose rows follow a setting or may be put in by readers.
  */
-export function liveEnd(built: BuiltTable, { stacking, ties, following }: LinkedTables): Step[] {
+export function liveEnd(built: BuiltTable, { compiling, stacking, ties, following }: LinkedTables): Step[] {
   const isStacking = stacking.has(built.name);
   const rights = ties.get(built.name);
   const isLive = (step: Step) =>
     (built.usesSettings && usesSettings(step)) ||
-    tablesOfStep(step).some((other) => following.has(other)) ||
+    tablesOfStep(step).some((other) => following.has(other) || followsSettings(compiling, other)) ||
     (isStacking && (step.do === "stack" || (step.do === "join" && rights?.has(step.table) === true)));
   const cut = built.steps.findIndex(isLive);
   return cut < 0 ? [] : built.steps.slice(cut);

@@ -7,7 +7,7 @@ import type { SelectionPlan } from "../link/selection";
 import type { PlanPiece } from "../plan/plan";
 import { speaksOf } from "../plan/speaks";
 import { formulasOf, type Query } from "../query/query";
-import { ancestry, type Compiling } from "./compiling";
+import { type Compiling, followsSettings } from "./compiling";
 
 /** Pieces of groups that nothing in the dashboard reaches: no pick, no setting. */
 export const outOfReach = (
@@ -33,9 +33,7 @@ function isOutOfReach(compiling: Compiling, piece: PlanPiece, selections: readon
   return !(
     top.some(follows) ||
     [...queries, ...sorts, ...inWords].some(
-      (query) =>
-        formulasOf(query).some(follows) ||
-        ancestry(compiling, query.from).some((table) => compiling.tables.get(table)?.usesSettings),
+      (query) => formulasOf(query).some(follows) || followsSettings(compiling, query.from),
     )
   );
 }

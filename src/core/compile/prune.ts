@@ -82,7 +82,7 @@ function pack(whole: Whole, built: BuiltTable, packed: Packed) {
   if (from === undefined && liveOnes.length === 0) packFinished(whole, built, packed);
   else if (from === undefined) packBefore(whole, built, liveOnes, packed);
   else {
-    const steps = liveSteps(built.steps, availableIn(packed.planned, from));
+    const steps = liveSteps(built.steps, availableIn(packed.planned, from), whole.needs);
     packed.planned.push({ ...described(built), ...tiesFound(linked, built.name), from, steps });
   }
 }
@@ -118,7 +118,7 @@ function packBefore(
   planned.push({ name, part: true, rowCount: before.rowCount, columns, orders: ordersOf(before) });
   tables.set(name, before);
   neededBy.set(name, inner);
-  const steps = liveSteps(liveOnes, new Set(before.columns.keys()));
+  const steps = liveSteps(liveOnes, new Set(before.columns.keys()), needs);
   planned.push({ ...described(built), ...tiesFound(linked, built.name), from: name, steps });
 }
 
@@ -127,7 +127,7 @@ function opened({ compiling, needs, open }: Whole, order: readonly BuiltTable[])
   const tables = order.flatMap(({ name, steps }) => {
     if (!open.has(name) || !needs.used.has(name)) return [];
     const columns = new Set(neededThrough(steps, needs.of(name)).keys());
-    return [[name, { columns, steps: liveSteps(steps, columns) }] as const];
+    return [[name, { columns, steps: liveSteps(steps, columns, needs) }] as const];
   });
   return opensPlan(compiling, new Map(tables));
 }
@@ -136,10 +136,12 @@ function availableIn(planned: readonly PlanTable[], name: string): Set<string> {
   return new Set(Object.keys(planned.find((table) => table.name === name)?.columns ?? {}));
 }
 
-function liveSteps(steps: readonly Step[], available: ReadonlySet<string>): Step[] {
+/** Steps as they run in the dashboard: of columns that are there, in their own table and in those that they read. */
+function liveSteps(steps: readonly Step[], available: ReadonlySet<string>, needs: Needs): Step[] {
+  const columnsOf = (table: string) => new Set(needs.of(table).keys());
   let columns = new Set(available);
   return steps.map((step) => {
-    const narrow = narrowedTo(step, columns);
+    const narrow = narrowedTo(step, columns, columnsOf);
     columns = columnsAfter(narrow, columns);
     return narrow;
   });

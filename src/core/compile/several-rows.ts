@@ -8,6 +8,7 @@ import { columnOf } from "../formula/vector";
 import type { ChannelName } from "../mark/channels";
 import type { AxisName } from "../mark/mark";
 import { PANEL_CHANNELS } from "../query/query";
+import type { Path } from "../sheet/tree";
 import { gather } from "../table/column";
 import type { Table } from "../table/table";
 import { addFinding, type Compiling, settingValue } from "./compiling";
@@ -17,9 +18,10 @@ import type { Place } from "./piece-place";
  * Several raw rows on one mark, whatever else of the chart is an aggregate: nobody could tell which number is
  * meant.
  *
+ * @param own where the layer is written
  * @param parted the author has said how marks of several colours share a place: each colour has one of its own
  */
-export function checkSeveralRows(place: Place, layer: LayerPlan, along: AxisName, parted: boolean) {
+export function checkSeveralRows(place: Place, layer: LayerPlan, own: Path, along: AxisName, parted: boolean) {
   const { compiling, name, path, built } = place;
   const measuredName = along === "x" ? "y" : "x";
   const key = layer.query.channels[along]?.formula;
@@ -33,11 +35,14 @@ export function checkSeveralRows(place: Place, layer: LayerPlan, along: AxisName
   // Lengths of time are seldom added up, and dates cannot be.
   const take = measured.kind === "number" ? "sum" : measured.kind === "duration" ? "mean" : "max";
   const perBar = Math.round((rows.length / distinct) * 10) / 10;
-  const span = compiling.sheet.source.valueSpan([...path, measuredName]);
+  // A layer has from its chart what it does not say itself.
+  const said = [own, path].find((one) => compiling.sheet.source.valueSpan([...one, measuredName])) ?? path;
+  const at = [...said, measuredName];
+  const span = compiling.sheet.source.valueSpan(at);
   const replacement = `${take}(${measured.text})`;
   addFinding(
     compiling,
-    [...path, measuredName],
+    at,
     "several-rows",
     `about ${perBar} rows stand on one bar: take ${take === "max" ? "min or max" : "sum, mean or max"} of ${measured.text}`,
     {

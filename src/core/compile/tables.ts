@@ -6,6 +6,7 @@ import type { ColumnWish } from "../read/infer";
 import { decimalOf } from "../read/numbers";
 import type { ColumnSpec, TableSpec } from "../sheet/schema-tables";
 import type { Path } from "../sheet/tree";
+import { tablesOfStep } from "../steps/run";
 import type { Step, StepContext, StepResult } from "../steps/step";
 import type { ColumnInfo, Table } from "../table/table";
 import { timeReader } from "../table/time-text";
@@ -13,7 +14,14 @@ import { withUnparted } from "../table/unparted";
 import { adviseAlike } from "./alike-values";
 import { formatProblem } from "./channels";
 import { chosenTable } from "./chosen-table";
-import { addFinding, type BuiltTable, type Compiling, stepContext, type TableStages } from "./compiling";
+import {
+  addFinding,
+  type BuiltTable,
+  type Compiling,
+  followsSettings,
+  stepContext,
+  type TableStages,
+} from "./compiling";
 import { followTable, redrawsOf, tablesOfSettings } from "./controls/settings";
 import { onlyEdition } from "./editions";
 import { readSource, type Source } from "./sources";
@@ -129,7 +137,7 @@ function buildTable(compiling: Compiling, name: string, spec: TableSpec, build: 
   checkReadings(compiling, name, spec, stages.tables, steps);
   checkFormats(compiling, name, spec, table);
   if (spec.from === undefined) adviseAlike(compiling, name, spec, table);
-  const followsSettings = steps.some(usesSettings);
+  const readsFollowing = (step: Step) => tablesOfStep(step).some((other) => followsSettings(compiling, other));
   return {
     name,
     spec,
@@ -137,9 +145,8 @@ function buildTable(compiling: Compiling, name: string, spec: TableSpec, build: 
     steps,
     ledger: stages.ledger,
     wishes,
-    usesSettings: followsSettings,
-    // A table that is made anew for every setting may be packed cut in two, and its ties with it.
-    ties: followsSettings ? new Map() : made.ties,
+    usesSettings: steps.some((step) => usesSettings(step) || readsFollowing(step)),
+    ties: made.ties,
     ...(spec.from === undefined || first.length ? {} : { from: spec.from }),
     ...(start.report ? { report: start.report } : {}),
   };

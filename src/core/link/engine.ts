@@ -97,6 +97,11 @@ export class Engine {
     return this.instances.base(name).table;
   }
 
+  /** Rows of a table before any of its steps that follows a setting; nothing where none does. */
+  rowsBeforeSettings(name: string): number | undefined {
+    return this.instances.rowsBeforeSettings(name);
+  }
+
   /**
    * For each row of a table that an answer is prepared over, its row in the table with no selection on; -1 where
    * that has none.

@@ -68,6 +68,11 @@ export class Instances {
     return undefined;
   }
 
+  /** Rows of a table with no selection on and before any of its steps that follows a setting; nothing where none does. */
+  rowsBeforeSettings(_name: string): number | undefined {
+    return undefined;
+  }
+
   /** True for a table whose rows follow a setting. */
   protected readsSetting(_table: string, _setting: string): boolean {
     return false;

@@ -1,7 +1,8 @@
 import { ownOf } from "../finding/own";
 import { settingsOf } from "../formula/tree";
+import { followsSetting } from "../steps/chosen";
 import { formulasOfStep, isMerging, tablesOfStep } from "../steps/run";
-import type { Step, StepContext } from "../steps/step";
+import type { Origin, Step, StepContext } from "../steps/step";
 import type { Table } from "../table/table";
 import { baseRowsOf } from "./base-rows";
 import { type Instance, Instances } from "./instances";
@@ -36,6 +37,12 @@ export class RelatedInstances extends Instances {
       instance.baseRows = baseRowsOf(made, base.made, this.tables.get(instance.name)?.steps ?? [], above);
     }
     return instance.baseRows;
+  }
+
+  override rowsBeforeSettings(name: string): number | undefined {
+    const first = this.tables.get(name)?.steps?.findIndex(followsSetting) ?? -1;
+    const { parent, made } = this.base(name);
+    return first < 0 || !parent ? undefined : made?.origins.slice(0, first).reduce(rowsAfter, parent.table.rowCount);
   }
 
   /** Its own steps read it, or those of a table that it is made of. */
@@ -273,6 +280,9 @@ export class RelatedInstances extends Instances {
     return passAcross(pass, match, to === left, this.base(to).table.rowCount);
   }
 }
+
+const rowsAfter = (count: number, origin: Origin): number =>
+  origin.type === "same" ? count : origin.type === "rows" ? origin.rows.length : origin.count;
 
 /** A choice of rows with no selection on as one of the rows that were made of those left. */
 const ofBaseRows = (pass: Uint8Array, base: Int32Array): Uint8Array =>

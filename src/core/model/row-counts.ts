@@ -43,11 +43,12 @@ export class RowCounts {
     }
   }
 
-  /** Rows of each counted table that pass everything, and all of them. */
+  /** Rows of each counted table that pass everything, and all of them: those before a setting leaves out any. */
   left(): Record<string, { left: number; all: number }> {
     const counts: Record<string, { left: number; all: number }> = {};
     for (const [name, asked] of this.tableQuestions) {
-      counts[name] = { left: this.engine.answer(asked).counts[0] ?? 0, all: this.engine.all(asked).counts[0] ?? 0 };
+      const all = this.engine.rowsBeforeSettings(name) ?? this.engine.all(asked).counts[0] ?? 0;
+      counts[name] = { left: this.engine.answer(asked).counts[0] ?? 0, all };
     }
     return counts;
   }

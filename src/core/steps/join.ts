@@ -81,6 +81,10 @@ export const join: StepKind<"join"> = {
     const got = new Set(step.get.map(([name]) => name));
     return [...[...wanted].filter((name) => !got.has(name)), ...step.on.map(([own]) => own)];
   },
+  narrowed: (step, _, columnsOf) => ({
+    ...step,
+    get: step.get.filter(([, theirs]) => columnsOf(step.table).has(theirs)),
+  }),
   gives: ({ get }, columns) => [...columns, ...get.map(([name]) => name)],
 };
 

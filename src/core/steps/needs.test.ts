@@ -2,6 +2,7 @@ import { describe, expect, test } from "vitest";
 import { valueAt } from "../table/column";
 import type { Table } from "../table/table";
 import { compileText } from "../testing/compile-text";
+import { neededOfOther } from "./join";
 import { columnsAfter, narrowedTo, neededBefore, runStep, tablesOfStep } from "./run";
 import type { StepContext } from "./step";
 
@@ -68,7 +69,15 @@ describe("what a step says of itself holds: over the columns it needs it gives w
     for (const wanted of after.columns.keys()) {
       const needed = neededBefore(step, new Set([wanted]));
       const available = new Set([...before.columns.keys()].filter((name) => needed.has(name)));
-      const result = runStep(narrowedTo(step, available), choose(before, available), context(others)).table;
+      // Of a table that is looked up too, nothing is there but what is needed.
+      const looked = new Map(
+        step.do === "join"
+          ? [[step.table, choose(others.get(step.table) as Table, new Set(neededOfOther(step, new Set([wanted]))))]]
+          : others,
+      );
+      const columnsOf = (name: string) => new Set(looked.get(name)?.columns.keys());
+      const narrow = narrowedTo(step, available, columnsOf);
+      const result = runStep(narrow, choose(before, available), context(looked)).table;
       expect(result.rowCount).toBe(after.rowCount);
       expect(plain(result, wanted), wanted).toEqual(plain(after, wanted));
     }

@@ -30,8 +30,12 @@ export function columnsAfter(step: Step, columns: ReadonlySet<string>): Set<stri
 }
 
 /** The step over a table that lacks columns which nothing needs. */
-export function narrowedTo(step: Step, available: ReadonlySet<string>): Step {
-  return kindOf(step).narrowed?.(step, available) ?? step;
+export function narrowedTo(
+  step: Step,
+  available: ReadonlySet<string>,
+  columnsOf: (table: string) => ReadonlySet<string>,
+): Step {
+  return kindOf(step).narrowed?.(step, available, columnsOf) ?? step;
 }
 
 /** True for steps after which a row of the result can stand for several rows. */

@@ -130,5 +130,9 @@ export interface StepKind<Name extends StepName> {
   /** It leaves rows out by what they or the others hold: of other rows above it may leave other rows. */
   cuts?: boolean;
   /** The step over a table that lacks columns which nothing needs. */
-  narrowed?: (step: StepOf<Name>, available: ReadonlySet<string>) => StepOf<Name>;
+  narrowed?: (
+    step: StepOf<Name>,
+    available: ReadonlySet<string>,
+    columnsOf: (table: string) => ReadonlySet<string>,
+  ) => StepOf<Name>;
 }

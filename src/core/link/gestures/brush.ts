@@ -32,10 +32,12 @@ function brushBasis(
   for (const axis of axes) {
     const channel = layer?.query.channels[axis];
     if (!channel) return { problem: `${piece.name} has nothing on ${axis}` };
-    if ((piece.plan.axes[axis]?.scale ?? "linear") === "category" || !isContinuous(channel))
-      return {
-        problem: `${axis} of ${piece.name} shows categories; a brush needs numbers or dates, a click picks categories`,
-      };
+    if ((piece.plan.axes[axis]?.scale ?? "linear") === "category" || !isContinuous(channel)) {
+      const way = isContinuous(channel)
+        ? `axes: {${axis}: {scale: linear}} makes a line of its numbers that can be brushed`
+        : "a brush needs numbers or dates, a click picks categories";
+      return { problem: `${axis} of ${piece.name} shows categories; ${way}` };
+    }
     if (channel.aggregate) {
       if (Object.keys(basis.keys).length === 0)
         return { problem: `${piece.name} shows one mark for all rows, of which no part can be brushed` };
