@@ -113,6 +113,7 @@ describe("words", () => {
     expect(selectionText(plan, { keys: [{ berth: "A" }, { berth: null }] })).toBe("berth is A or missing");
     expect(selectionText(plan, { keys: [{ "by_month(d)": "2024-03-01" }] })).toBe("arrived is March 2024");
     expect(selectionText(plan, { rows: [3, 4] })).toBe("2 rows of waiting");
+    expect(selectionText(plan, { rows: [3] }, (rows) => `vessel is ${rows.join()}`)).toBe("vessel is 3");
     expect(selectionText(plan, { keys: ["a", "b", "c", "d"].map((berth) => ({ berth })) })).toBe("berth is one of 4");
   });
 });

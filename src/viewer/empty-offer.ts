@@ -1,13 +1,13 @@
 import type { App } from "./app";
 import { button, element } from "./dom";
-import { selectionText } from "./selection-text";
+import { heldText } from "./selection-text";
 
 /** Stands where no row passes: which selections leave none, each with a way to drop it. Nothing where none does. */
 export function emptyOffer(app: App, piece: string): HTMLElement | undefined {
   const filtering = app.model.filtering(piece);
   if (filtering.length === 0) return undefined;
   const offers = filtering.map((plan) => {
-    const text = selectionText(plan, app.model.engine.state(plan.name) ?? {});
+    const text = heldText(app, plan);
     return element(
       "li",
       {},

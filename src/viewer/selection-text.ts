@@ -10,6 +10,7 @@ import {
 } from "../core/link/selection";
 import { DAY } from "../core/table/calendar";
 import { readIsoDate, readIsoDatetime } from "../core/table/time-text";
+import type { App } from "./app";
 
 function number(words: SelectionWords | undefined, value: number): string {
   if (!words) return String(value);
@@ -30,8 +31,19 @@ function keyValue(words: SelectionWords | undefined, value: Key[string]): string
   return typeof value === "number" ? number(words, value) : String(value);
 }
 
-/** What a selection holds, in words: `waited 8 to 20 h`, `berth is Salt Steps`. */
-export function selectionText(plan: SelectionPlan, state: SelectionState): string {
+/** What a selection holds now, in words. */
+export const heldText = ({ model }: Pick<App, "model">, plan: SelectionPlan): string =>
+  selectionText(plan, model.engine.state(plan.name) ?? {}, (rows) => model.rowNames(plan, rows));
+
+/**
+ * What a selection holds, in words: `waited 8 to 20 h`, `berth is Salt Steps`.
+ * @param rowNames what some rows are called, where they have names
+ */
+export function selectionText(
+  plan: SelectionPlan,
+  state: SelectionState,
+  rowNames?: (rows: readonly number[]) => string | undefined,
+): string {
   const parts: string[] = [];
   for (const axis of ["x", "y"] as const) {
     const range = state[axis];
@@ -53,9 +65,8 @@ export function selectionText(plan: SelectionPlan, state: SelectionState): strin
   if (state.keys) parts.push(keysText(plan, state.keys));
   if (state.rows)
     parts.push(
-      state.rows.length === 1
-        ? `one row of ${plan.source.replaceAll("_", " ")}`
-        : `${writeCount(state.rows.length)} rows of ${plan.source.replaceAll("_", " ")}`,
+      rowNames?.(state.rows) ??
+        `${state.rows.length === 1 ? "one row" : `${writeCount(state.rows.length)} rows`} of ${plan.source.replaceAll("_", " ")}`,
     );
   return parts.join(" and ");
 }

@@ -4,7 +4,7 @@ import type { App, View } from "./app";
 import type { Loaded } from "./dashboard";
 import { button, element } from "./dom";
 import { typeRange } from "./exact-range";
-import { selectionText } from "./selection-text";
+import { heldText } from "./selection-text";
 
 /** The line at the top that is always true: how many rows pass, and why. */
 export class Sentence implements View {
@@ -24,7 +24,7 @@ export class Sentence implements View {
     });
     const active = this.app.model.active();
     active.forEach((plan, at) => {
-      const text = selectionText(plan, this.app.model.engine.state(plan.name) ?? {});
+      const text = heldText(this.app, plan);
       parts.push(at === 0 ? " where " : " and ", this.chip(plan, `${text}${this.holdsIn(plan)}`));
       parts.push(button("×", () => this.drop(plan), { "aria-label": `drop ${text}`, title: `drop ${text}` }));
     });

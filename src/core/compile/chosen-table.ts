@@ -3,7 +3,7 @@ import { runStep } from "../steps/run";
 import type { Step } from "../steps/step";
 import { textColumn } from "../table/column";
 import type { Table } from "../table/table";
-import { addFinding, type Compiling, stepContext } from "./compiling";
+import { addFinding, type Compiling, followsSettings, stepContext } from "./compiling";
 import { stackProblem } from "./shape-steps";
 
 /** A table with its own name beside every row. */
@@ -54,6 +54,12 @@ export function chosenTable(
     if (!table) return undefined;
     tables.push([option, table]);
   }
+  const following = plan.of.find((option) => followsSettings(compiling, option));
+  if (following !== undefined)
+    return wrong(
+      "chosen-follows",
+      `${following} follows a setting and cannot be one of those that $${setting} chooses; write its steps with settings in ${name}`,
+    );
   const [first, ...others] = tables as [[string, Table], ...[string, Table][]];
   for (const [option, table] of others) {
     const problem = stackProblem(first[1], table, option, first[0]);

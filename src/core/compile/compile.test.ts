@@ -147,6 +147,11 @@ describe("what cannot be is said", () => {
       "still: 1\nreport: R\ntables: {a: {from: b}, b: {from: a}}\ncharts: {c: {from: a, draw: table}}\n",
       "cycle",
     ],
+    [
+      "a choice among tables of which one follows a setting",
+      "still: 1\nreport: R\ntables: {a: {rows: [{n: 1}], steps: [keep: n > $l]}, b: {rows: [{n: 1}]}, t: {from: $w}}\ncontrols: {w: {set: a, as: radio, of: [a, b]}, l: {set: 0, as: slider, range: [0, 9]}}\ncharts: {c: {from: t, draw: table}}\n",
+      "chosen-follows",
+    ],
     ["a file that is not there", "still: 1\nreport: R\ntables: {a: {read: no.csv}}\n", "no-such-file"],
     ["a file outside", "still: 1\nreport: R\ntables: {a: {read: ../up.csv}}\n", "file-outside"],
     ["an absolute file", "still: 1\nreport: R\ntables: {a: {read: /etc/passwd.csv}}\n", "file-outside"],

@@ -6,6 +6,7 @@ import { tooltipLines } from "../chart/tooltip";
 import { LayerValues } from "../query/values";
 import { writeAt } from "../query/write";
 import { compileText, sheetOver } from "../testing/compile-text";
+import { modelOf as shownModel } from "../testing/shown";
 import { Model } from "./model";
 
 const CSV = `berth,cargo,tonnes,waited,day,stay
@@ -219,4 +220,23 @@ charts:
     model.engine.select("cargo", { keys: [{ cargo: "fuel" }] });
     expect(lines()[0]?.text).toContain("first 3, fuel");
   });
+});
+
+test("few rows that are picked on a chart are called by the labels that they have there", () => {
+  const model = shownModel(`still: 1
+report: R
+tables: {t: {rows: "k,a,b\\nu,1,3\\nv,2,5\\nw,4,9\\nx,5,9"}}
+charts:
+  named: {from: t, draw: points, x: a, y: b, label: k}
+  plain: {from: t, draw: points, x: a, y: b}
+links: [click on named -> filter plain, click on plain -> filter named]
+`);
+  const names = (source: string, rows: number[]) => {
+    const plan = model.plan.selections.find(({ name }) => name === source);
+    return plan && model.rowNames(plan, rows);
+  };
+  expect(names("named", [1])).toBe("k is v");
+  expect(names("named", [0, 2])).toBe("k is u or w");
+  expect(names("named", [0, 1, 2, 3])).toBeUndefined();
+  expect(names("plain", [1])).toBeUndefined();
 });

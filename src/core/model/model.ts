@@ -198,6 +198,11 @@ export class Model {
     return this.words(name).title || name;
   }
 
+  /** What few rows that are picked on a chart are called there; nothing where they are many, or nameless. */
+  rowNames(plan: SelectionPlan, rows: readonly number[]): string | undefined {
+    return this.said.rowNames(plan, rows);
+  }
+
   /** A part of a text that is the same wherever it stands: words, a setting, what a selection holds. */
   say(part: Exclude<WordPart, { channel: string }>): string {
     return this.said.say(part);

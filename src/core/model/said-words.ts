@@ -1,3 +1,4 @@
+import { leadingLayer } from "../chart/leading";
 import { heldWords, type WordPart } from "../chart/words";
 import type { Engine } from "../link/engine";
 import { selectionPass } from "../link/predicate";
@@ -7,6 +8,9 @@ import { MISSING_NAME, nameAt } from "../query/categories";
 import { LayerValues } from "../query/values";
 import { writeAt } from "../query/write";
 import type { PieceQuestions } from "./piece-questions";
+
+/** More rows than this are said by their number. */
+const MOST_NAMED = 3;
 
 /** Says what stands in braces in the words of a dashboard: values, settings, what selections hold. */
 export class SaidWords {
@@ -47,6 +51,17 @@ export class SaidWords {
     const value = String(this.engine.setting(name) ?? "");
     const control = this.plan.controls.find((one) => one.name === name);
     return (control?.type === "set" ? control.of?.find((one) => one.value === value)?.label : undefined) ?? value;
+  }
+
+  /** Rows picked on a chart by the labels that they have there, where these are few and a column's: "town is Garth". */
+  rowNames({ source, table }: SelectionPlan, rows: readonly number[]): string | undefined {
+    const chart = this.plan.pieces.find(({ name }) => name === source)?.plan;
+    if (chart?.type !== "chart" || rows.length > MOST_NAMED) return undefined;
+    const { from, grouped, channels } = leadingLayer(chart).query;
+    const channel = channels.label ?? channels.identity;
+    if (from !== table || grouped || channel?.column === undefined) return undefined;
+    const column = this.engine.columnsOf(table).get(channel.formula);
+    return `${channel.label} is ${rows.map((row) => writeAt(channel, column, row)).join(" or ")}`;
   }
 
   /** The different values that the rows of a selection have in a column, by name; nothing where nothing is selected. */
