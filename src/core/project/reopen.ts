@@ -21,6 +21,7 @@ import type { DashboardFile } from "./dashboard-file";
 import { pathProblem } from "./directory";
 import { onlyReadAgain } from "./finished-tables";
 import { isFinished, nounOf, regroup } from "./groups";
+import { narrowSteps } from "./narrowed-steps";
 import { packedTable, restoredTies, withRowNumbers } from "./restored-ties";
 import { csvOf } from "./table-csv";
 import { tablesNamed } from "./tables-named";
@@ -47,8 +48,10 @@ export function reopened(file: DashboardFile, name: string): Reopened | undefine
   const into: Into = { folder: "", words: new ColumnWords(specs), files: new Map(), notes: [], numbered: new Set() };
   const take = (text: string, folder: string) => {
     let taken = text;
-    for (const [table, spec] of readSheet(text, "part").tables)
+    for (const [table, spec] of readSheet(text, "part").tables) {
+      if (file.whole.size === 0) taken = narrowSteps(taken, table, spec, file.plan.tables);
       if (spec.from === undefined) taken = restoreTable(taken, table, spec, file, { ...into, folder });
+    }
     return taken;
   };
   for (const [address, bytes] of file.pictures) into.files.set(address, bytes);
