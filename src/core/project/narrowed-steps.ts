@@ -68,13 +68,17 @@ const LITERALS: Readonly<Record<Kind, string>> = {
   place: '""',
 };
 
-/** The columns that a table has in the dashboard, where those that nothing needs are not there. */
+/**
+ * The columns that a table has in the dashboard, where those that nothing needs are not there. It stands after the
+ * one that it is made of; a foreign plan in which it does not leads nowhere.
+ */
 function columnsThere(name: string, tables: readonly PlanTable[]): ReadonlySet<string> {
-  const table = tables.find((one) => one.name === name);
+  const at = tables.findIndex((one) => one.name === name);
+  const table = tables[at];
   if (table?.from === undefined) return new Set(Object.keys(table?.columns ?? {}));
   return (table.steps ?? []).reduce<ReadonlySet<string>>(
     (columns, step) => columnsAfter(step, new Set(columns)),
-    columnsThere(table.from, tables),
+    columnsThere(table.from, tables.slice(0, at)),
   );
 }
 
