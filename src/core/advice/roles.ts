@@ -93,9 +93,13 @@ const ROWS_A_COUNT = 8;
 /** How far quartiles may lie from where they would if every value stood as often, in parts of the whole. */
 const EVEN = 0.12;
 
+/** Names of what is counted from one on, and of parts of a calendar. */
+const IN_TURN =
+  /(?:^|[_ ])(?:meet|round|lane|heat|lap|leg|stage|run|race|game|match|matchday|set|wave|trial|session|season|turn|step|week|weekday|month|quarter|day|hour|minute|floor|page|row|tag|woche|monat|stunde|runde)$/i;
+
 /** Whole numbers from 0 or 1 on that all stand about as often: rounds, lanes, hours of a day. */
-function isCounted({ summary: { rows, distinct, range } }: Known): boolean {
-  if (!range || distinct > MOST_COUNTED || rows < distinct * ROWS_A_COUNT) return false;
+function isCounted({ name, summary: { rows, distinct, range } }: Known): boolean {
+  if (!IN_TURN.test(name) || !range || distinct > MOST_COUNTED || rows < distinct * ROWS_A_COUNT) return false;
   if (range.least < 0 || range.least > 1) return false;
   const span = range.most - range.least;
   return (
