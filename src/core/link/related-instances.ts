@@ -40,9 +40,18 @@ export class RelatedInstances extends Instances {
   }
 
   override rowsBeforeSettings(name: string): number | undefined {
-    const first = this.tables.get(name)?.steps?.findIndex(followsSetting) ?? -1;
+    const first = this.tables.get(name)?.steps?.findIndex((step) => this.follows(step)) ?? -1;
     const { parent, made } = this.base(name);
     return first < 0 || !parent ? undefined : made?.origins.slice(0, first).reduce(rowsAfter, parent.table.rowCount);
+  }
+
+  /** True for a step that reads a setting, or a table whose rows follow one. */
+  private follows(step: Step): boolean {
+    const isMadeByOne = (name: string): boolean => {
+      const { from, steps = [] } = this.tables.get(name) ?? {};
+      return steps.some((own) => this.follows(own)) || (from !== undefined && isMadeByOne(from));
+    };
+    return followsSetting(step) || tablesOfStep(step).some(isMadeByOne);
   }
 
   /** Its own steps read it, or those of a table that it is made of. */

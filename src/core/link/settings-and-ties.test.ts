@@ -81,6 +81,20 @@ describe("n of m rows", () => {
     expect(counts(cut, { limit: 3 }).v).toEqual({ left: 3, all: 4 });
   });
 
+  test("m is not less where a table that is looked up follows the setting", () => {
+    const text = `still: 1
+report: R
+tables:
+  v: {rows: "c,n\\na,1\\nb,3\\nc,4", steps: [join: {table: kk, on: c, get: [w], unmatched: drop}]}
+  k: {rows: "c,w\\na,1\\nb,2"}
+  kk: {from: k, steps: [keep: w >= $least]}
+controls: {least: {set: 1, as: slider, range: [0, 9]}}
+charts: {list: {from: v, draw: table}}
+`;
+    expect(counts(text).v).toEqual({ left: 2, all: 3 });
+    expect(counts(text, { least: 2 }).v).toEqual({ left: 1, all: 3 });
+  });
+
   test("of a table that is chosen, m are its own rows", () => {
     const text = `still: 1
 report: R
