@@ -1,3 +1,9 @@
+import { readdirSync } from "node:fs";
+
+/** Kinds of the files of an example. */
+export const kindsIn = (folder: string): string =>
+  [...new Set(readdirSync(`examples/${folder}`).map((name) => name.split(".").at(-1)))].sort().join(" ");
+
 /**
  * Of a long list that is compared one by one: the first of each kind, and every fourth. `./still bench` compares all of
  * it, as it does with free seeds.

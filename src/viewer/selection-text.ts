@@ -63,11 +63,10 @@ export function selectionText(
     parts.push(`${words?.label ?? column} ${TEST_WORDS[test]} ${keyValue(words, value)}`);
   }
   if (state.keys) parts.push(keysText(plan, state.keys));
-  if (state.rows)
-    parts.push(
-      rowNames?.(state.rows) ??
-        `${state.rows.length === 1 ? "one row" : `${writeCount(state.rows.length)} rows`} of ${plan.source.replaceAll("_", " ")}`,
-    );
+  if (state.rows) {
+    const count = state.rows.length === 1 ? "one row" : `${writeCount(state.rows.length)} rows`;
+    parts.push(rowNames?.(state.rows) ?? `${count} of ${plan.source.replaceAll("_", " ")}`);
+  }
   return parts.join(" and ");
 }
 

@@ -94,8 +94,13 @@ const ROWS_A_COUNT = 8;
 const EVEN = 0.12;
 
 /** Names of what is counted from one on, and of parts of a calendar. */
-const IN_TURN =
-  /(?:^|[_ ])(?:meet|round|lane|heat|lap|leg|stage|run|race|game|match|matchday|set|wave|trial|session|season|turn|step|week|weekday|month|quarter|day|hour|minute|floor|page|row|tag|woche|monat|stunde|runde)$/i;
+const IN_TURN = new RegExp(
+  `(?:^|[_ ])(?:${[
+    "meet|round|lane|heat|lap|leg|stage|run|race|game|match|matchday|set|wave|trial|session|season|turn|step",
+    "week|weekday|month|quarter|day|hour|minute|floor|page|row|tag|woche|monat|stunde|runde",
+  ].join("|")})$`,
+  "i",
+);
 
 /** Whole numbers from 0 or 1 on that all stand about as often: rounds, lanes, hours of a day. */
 function isCounted({ name, summary: { rows, distinct, range } }: Known): boolean {

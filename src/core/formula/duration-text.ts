@@ -17,18 +17,19 @@ export function durationFormat(format: string): DurationFormat | undefined {
 
 /** Writes seconds; the largest unit goes on beyond where a clock begins anew. */
 export function durationWriter({ largest, seconds, decimals }: DurationFormat): (value: number) => string {
-  const unit = seconds ? 10 ** -decimals : 60;
+  const parts = 10 ** decimals;
+  const unit = seconds ? 1 / parts : 60;
+  // Whole units are parted: parts of floats would not add up to what is written.
+  const perMinute = seconds ? parts * 60 : 1;
   const two = (part: number) => String(part).padStart(2, "0");
   return (value) => {
     const units = Math.round(Math.abs(value) / unit);
-    // Whole units are parted: parts of floats would not add up to what is written.
-    const perMinute = seconds ? 10 ** decimals * 60 : 1;
     const minutes = Math.floor(units / perMinute);
     const left = units % perMinute;
     const hours = Math.floor(minutes / 60);
     const head = largest === "h" ? `${hours}:${two(minutes % 60)}` : String(minutes);
-    const fraction = decimals ? `.${String(left % 10 ** decimals).padStart(decimals, "0")}` : "";
-    const tail = seconds ? `:${two(Math.floor(left / 10 ** decimals))}${fraction}` : "";
+    const fraction = decimals ? `.${String(left % parts).padStart(decimals, "0")}` : "";
+    const tail = seconds ? `:${two(Math.floor(left / parts))}${fraction}` : "";
     return `${value < 0 && units > 0 ? "-" : ""}${head}${tail}`;
   };
 }

@@ -68,7 +68,7 @@ export class Instances {
     return undefined;
   }
 
-  /** Rows of a table with no selection on and before any of its steps that follows a setting; nothing where none does. */
+  /** Rows of a table with no selection on, before any step that follows a setting; nothing where none does. */
   rowsBeforeSettings(_name: string): number | undefined {
     return undefined;
   }

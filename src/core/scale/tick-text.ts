@@ -34,7 +34,7 @@ const DURATION_STEPS = [
   28 * DAY,
 ];
 
-/** Lengths of time that people count in, as many as wanted or fewer; more than wanted where fewer would be one or none. */
+/** Lengths of time that people count in, as many as wanted or fewer; more where fewer would be one or none. */
 export function durationTicks(low: number, high: number, count: number): number[] {
   const wanted = (high - low) / Math.max(1, count);
   if (wanted < 1) return ticks(low, high, count);

@@ -66,6 +66,17 @@ describe("edits over the text that stands", () => {
     expect(state.get().notice).toContain("cannot be read");
   });
 
+  it("are let go of where work ends without that text, and not taken with a later one", async () => {
+    const { desk, state, taken } = deskOver("abc");
+    state.set({ text: "abcdef" });
+    const done = editOver(desk, async () => atEndOf(state.get().replyText));
+    state.set({ work: { what: "compiling", part: 0 } });
+    state.set({ work: undefined });
+    await done;
+    state.set({ replyText: "abcdef" });
+    expect(taken).toEqual([]);
+  });
+
   it("are let go of where another report is opened meanwhile", async () => {
     const { desk, state, taken } = deskOver("abc");
     state.set({ text: "abcdef" });

@@ -9,15 +9,22 @@ export interface EditsOver {
   edits: TextEdit[] | undefined;
 }
 
-/** Waits until the text that stands is compiled; false where another report is opened meanwhile. */
+/**
+ * Waits until the text that stands is compiled; false where another report is opened meanwhile, or work ends without
+ * it: what was pressed is not done long after, when something else is compiled.
+ */
 export function compiled({ state }: Pick<Desk, "state">): Promise<boolean> {
   const { id } = state.get();
   return new Promise((resolve) => {
+    let began = false;
     const look = () => {
       const now = state.get();
-      if (now.id === id && now.replyText !== now.text) return;
+      const isCompiled = now.replyText === now.text;
+      const isOver = isCompiled || now.id !== id || (began && now.work === undefined);
+      began ||= now.work !== undefined;
+      if (!isOver) return;
       stop();
-      resolve(now.id === id);
+      resolve(isCompiled && now.id === id);
     };
     const stop = state.watch(look);
     look();
