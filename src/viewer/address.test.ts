@@ -109,6 +109,7 @@ describe("the address", () => {
 describe("words", () => {
   test("say what is selected", () => {
     expect(selectionText(plan, { x: [8, 20] })).toBe("waited 8 to 20 h");
+    expect(selectionText(plan, { x: [8, 20], on: { x: "waited of each" } })).toBe("waited 8 to 20 h");
     expect(selectionText(plan, { keys: [{ berth: "Salt Steps" }] })).toBe("berth is Salt Steps");
     expect(selectionText(plan, { keys: [{ berth: "A" }, { berth: null }] })).toBe("berth is A or missing");
     expect(selectionText(plan, { keys: [{ "by_month(d)": "2024-03-01" }] })).toBe("arrived is March 2024");

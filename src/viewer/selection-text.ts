@@ -47,7 +47,8 @@ export function selectionText(
   const parts: string[] = [];
   for (const axis of ["x", "y"] as const) {
     const range = state[axis];
-    const words = ownOf(plan.words, state.on?.[axis] ?? axis);
+    // Of an axis that readers choose, what it showed when the range was drawn.
+    const words = ownOf(plan.words, state.on?.[axis] ?? axis) ?? plan.words[axis];
     if (range)
       parts.push(`${words?.label ?? axis} ${rangeText(plan, words, range)}${words?.unit ? ` ${words.unit}` : ""}`);
   }

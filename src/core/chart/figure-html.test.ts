@@ -18,4 +18,18 @@ describe("the number of a figure", () => {
     const widths = sizes.map(([, , size]) => Number(size));
     expect([...widths].sort((a, b) => b - a)).toEqual(widths);
   });
+  test("is made smaller beside others, so that they stand in one row", () => {
+    const row = (values: string[], by: string) =>
+      figureHtml(
+        values.map((value) => ({ texts: { value, unit: "", compare: "", number: 1 }, by })),
+        true,
+        "light",
+      );
+    expect(row(["9"], "a")).toContain('class="figures row-of-12"');
+    // Four numbers of five signs and three gaps of less than two.
+    expect(row(Array(4).fill("4,223"), "stalls")).toContain('class="figures row-of-30"');
+    expect(row(Array(4).fill("7"), "of the second circle")).toContain('class="figures row-of-48"');
+    expect(row(Array(40).fill("4,223"), "stalls")).toContain('class="figures row-of-60"');
+    for (const signs of [12, 30, 48, 60]) expect(figureSizes()).toContain(`.row-of-${signs} .number span{`);
+  });
 });

@@ -40,12 +40,31 @@ function signsOf({ value, unit = "" }: FigurePart["texts"]): number {
   return Math.min(SIGNS.most, signs);
 }
 
+/** Rows of figures by how many signs stand in them; rows of more than the most are wrapped. */
+const ROW_SIGNS = { least: 12, step: 6, most: 60 };
+/** Signs of what a figure of a row is called are as much smaller than those of its number; so wide is the gap. */
+const NAME_SIGN = 0.5;
+const GAP_SIGNS = 1.8;
+
+/** How wide figures are beside one another, in signs of their numbers: by this they are made to stand in one row. */
+function rowSignsOf(parts: readonly FigurePart[]): number {
+  const widths = parts.map(({ texts, by }) => Math.max(signsOf(texts), (by ?? MISSING_NAME).length * NAME_SIGN));
+  const signs = widths.reduce((sum, width) => sum + width, (parts.length - 1) * GAP_SIGNS);
+  return Math.min(ROW_SIGNS.most, Math.max(ROW_SIGNS.least, Math.ceil(signs / ROW_SIGNS.step) * ROW_SIGNS.step));
+}
+
+/** The share of a piece's width that a sign's letters may be high where so many stand in a line. */
+const heightOf = (signs: number) => `${Math.floor(1800 / signs) / 10}cqi`;
+
 /** Sizes of numbers by how many signs they have: a sign is about half as wide as its letters are high. */
-export const figureSizes = (): string =>
-  Array.from({ length: SIGNS.most - SIGNS.least + 1 }, (_, at) => {
-    const signs = SIGNS.least + at;
-    return `.signs-${signs}{font-size:min(27px,${Math.floor(1800 / signs) / 10}cqi)}`;
-  }).join("");
+export function figureSizes(): string {
+  let css = "";
+  for (let signs = SIGNS.least; signs <= SIGNS.most; signs += 1)
+    css += `.signs-${signs}{font-size:min(27px,${heightOf(signs)})}`;
+  for (let signs = ROW_SIGNS.least; signs <= ROW_SIGNS.most; signs += ROW_SIGNS.step)
+    css += `.row-of-${signs} .number span{font-size:clamp(16px,${heightOf(signs)},27px)}`;
+  return css;
+}
 
 /** A figure, or one for each value of a column: number, unit, comparison and small line. */
 export function figureHtml(parts: readonly FigurePart[], isRepeated: boolean, ground: Ground): string {
@@ -58,5 +77,5 @@ export function figureHtml(parts: readonly FigurePart[], isRepeated: boolean, gr
     return `${head}<p class="number"><span${size}>${escapeText(texts.value)}${unit}</span>${line}</p><p class="compare">${escapeText(texts.compare)}</p>`;
   };
   if (!isRepeated) return parts[0] ? one(parts[0]) : "";
-  return `<div class="figures">${parts.map((part) => `<div>${one(part)}</div>`).join("")}</div>`;
+  return `<div class="figures row-of-${rowSignsOf(parts)}">${parts.map((part) => `<div>${one(part)}</div>`).join("")}</div>`;
 }

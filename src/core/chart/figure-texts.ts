@@ -91,7 +91,7 @@ const USUAL = ",.3~f";
  */
 function aloneText(channel: Channel, value: number, of?: number): string {
   if (channel.kind !== "number" || channel.format !== undefined) return writeNumber(channel, value);
-  if (Math.abs(value) >= LARGE) return writeNumber(channel, Math.round(value));
+  if (Math.abs(of ?? value) >= LARGE) return writeNumber(channel, Math.round(value));
   const format = formatAlone(of ?? value) ?? (of === undefined ? undefined : USUAL);
   return writeNumber(format === undefined ? channel : { ...channel, format }, value);
 }

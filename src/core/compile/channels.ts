@@ -32,7 +32,7 @@ function subjectOf(formula: Formula): Formula | undefined {
   if (formula.type === "of") return subjectOf(formula.aggregate);
   if (formula.type !== "call") return undefined;
   const about = formula.name === "by" ? formula.arguments[1] : formula.arguments[0];
-  if (about?.type === "column") return about;
+  if (about?.type === "column" || (about?.type === "call" && about.name === "count")) return about;
   // Of anything else the reader is told by the formula itself.
   const isNamed = about?.type === "call" && (UNITS.has(about.name) || SAME_UNIT.has(about.name));
   return isNamed && subjectOf(about) ? about : undefined;

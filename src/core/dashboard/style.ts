@@ -204,7 +204,8 @@ a{color:var(--sea)}
 .figure .number small{font:400 .56em var(--sans)}
 .shown-figure{container-type:inline-size}
 ${figureSizes()}
-.figures{display:flex;flex-wrap:wrap;gap:4px 26px}
+.shown-figure:has(.figures){min-height:0;overflow:auto}
+.figures{display:flex;flex-wrap:wrap;gap:4px clamp(12px,4cqi,26px)}
 .figure .by{color:var(--quiet);font-size:12px}
 .spark{width:96px;height:24px;align-self:center}
 .spread{width:120px;height:22px;display:block}

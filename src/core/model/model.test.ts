@@ -61,6 +61,9 @@ describe("figures say their number and its comparison in words", () => {
       /^[\d.]+% {2}\| the same as /,
     );
     expect(figure("{from: calls, draw: figure, value: sum(waited) * 1000 / 7}")).toMatch(/^\d,\d{3} {2}\| $/);
+    expect(figure("{from: calls, draw: figure, value: median(tonnes) + 999.5, against: median(tonnes)}")).toMatch(
+      /^\d,\d{3} {2}\| 1,000 over /,
+    );
     expect(figure("{from: calls, draw: figure, value: sum(waited) / 7}")).toMatch(/^\d\.\d{3} {2}\| $/);
   });
   test("a length of time, and nothing left", () => {

@@ -160,6 +160,8 @@ class LinkReader {
         `"${word.name}" stands before the arrow, with what is picked, such as click on bars ${word.name} name -> filter all`,
         word,
       );
+    if (/^[\d.]+%?$/.test(word.name))
+      fail("bad-link", `how faint stands before what is faded, as in fade 0.2 bars; "${word.name}" is no chart`, word);
     const isAnd = /^(?:and|&|\+|;)$/.test(word.name);
     return fail("bad-link", `a comma is expected before "${word.name}"`, word, isAnd ? "," : undefined);
   }

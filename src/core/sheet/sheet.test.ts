@@ -184,6 +184,7 @@ describe("links", () => {
     ["click on a -> fade b and filter c", "bad-link", 21, ","],
     ["click on a ->", "bad-link", 13, undefined],
     ["click on a -> filter b by k", "bad-link", 23, undefined],
+    ["click on a -> fade b 0.2", "bad-link", 21, undefined],
     ["cross-filter", "bad-link", 12, undefined],
   ])("%s", (text, code, start, replacement) => {
     expect(parseLink(text).problem).toMatchObject({ code, start, ...(replacement ? { replacement } : {}) });

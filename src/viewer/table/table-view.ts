@@ -314,9 +314,8 @@ export class TableView implements View, HeadActs {
     const isScroll = (this.pageIds.length > WINDOW || isHigher) && !this.app.printing;
     const first = start + (isScroll ? Math.floor(this.seen.top / ROW_HEIGHT) : 0);
     const last = isScroll ? Math.min(start + this.pageIds.length, first + seen) : start + this.pageIds.length;
-    this.where.textContent = count
-      ? `${writeCount(first + 1)}–${writeCount(last)} of ${writeCount(count)} rows`
-      : "0 rows";
+    const places = first + 1 < last ? `${writeCount(first + 1)}–${writeCount(last)}` : writeCount(last);
+    this.where.textContent = count ? `${places} of ${writeCount(count)} rows` : "0 rows";
   }
 
   private drawFoot(pages: number) {

@@ -23,6 +23,8 @@ export function readButton(draft: ControlDraft): ButtonPlan | undefined {
       return;
     }
     sound = false;
+    // What was refused is there, and its own finding says what is wrong.
+    if (compiling.sheet.broken.has(does === "redraw" ? `tables.${target}` : target)) return;
     const near = nearest(target, known.keys());
     const what = TARGETS[does].slice(0, -1);
     const hint = near ? `; did you mean ${near}?` : "";

@@ -138,6 +138,15 @@ describe("buttons", () => {
     expect(problems("  go: {button: Show, does: apply, to: [d]}")).toEqual(['unknown-name: there is no control "d"']);
     expect(problems("  go: {button: Show}")[0]).toContain("does: apply, reset, redraw or export");
   });
+  test("say nothing of a table or chart that is refused with words of its own", () => {
+    const codes = (to: string) =>
+      compiled(
+        `  go: {button: Take, does: export, to: [${to}]}`,
+        "charts:\n  one: {from: calls, draw: bars, x: k, y: count(), most: 3}\n",
+      ).findings.map(({ code }) => code);
+    expect(codes("one")).toEqual(["unknown-key"]);
+    expect(codes("two")).toEqual(["unknown-key", "unknown-name"]);
+  });
   test("that redraw give the draws of their table another seed each time, the same each time", () => {
     const sheet = `still: 1
 report: R

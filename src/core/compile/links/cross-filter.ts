@@ -1,5 +1,6 @@
 import { leadingLayer } from "../../chart/leading";
 import { listed, nearest } from "../../finding/nearest";
+import { effectSpec } from "../../link/effects/index";
 import { isContinuous } from "../../link/gestures/gesture";
 import { type GestureName, gestureSpec } from "../../link/gestures/index";
 import type { SelectionEffect } from "../../link/selection";
@@ -7,7 +8,7 @@ import { markSpec } from "../../mark/specs";
 import type { PlanPiece } from "../../plan/plan";
 import type { PlacedName } from "../../sheet/link-sentence";
 import type { Path } from "../../sheet/tree";
-import { blame, type Linking, layerOf } from "./linking";
+import { blame, everyOther, type Linking, layerOf } from "./linking";
 
 /** The gesture that suits a piece best. */
 function naturalGesture(piece: PlanPiece): GestureName | undefined {
@@ -24,7 +25,7 @@ function naturalGesture(piece: PlanPiece): GestureName | undefined {
   return free("y") ? "brush y" : "click";
 }
 
-/** Every chart of a table filters all others by its natural gesture. */
+/** Every chart of a table filters, by its natural gesture, all others that share rows with it. */
 export function crossFilter(linking: Linking, word: PlacedName, path: Path) {
   const { tables, sheet } = linking.compiling;
   if (!tables.has(word.name)) {
@@ -38,29 +39,29 @@ export function crossFilter(linking: Linking, word: PlacedName, path: Path) {
     blame(linking, path, word, "unknown-table", message, near);
     return;
   }
-  const pieces = [...linking.pieces.values()].filter((piece) => piece.plan.from === word.name);
-  for (const piece of pieces) filterOthers(linking, piece, pieces);
+  for (const piece of linking.pieces.values()) if (piece.plan.from === word.name) filterOthers(linking, piece);
 }
 
-function filterOthers(linking: Linking, piece: PlanPiece, pieces: readonly PlanPiece[]) {
+function filterOthers(linking: Linking, piece: PlanPiece) {
   const gesture = naturalGesture(piece);
   if (!gesture) return;
   const layer = layerOf(piece);
   const basis = gestureSpec(gesture).basis(piece, layer);
   if ("problem" in basis) return;
-  const effects: SelectionEffect[] = pieces
-    .filter((other) => other.name !== piece.name)
-    .map((other) => ({ effect: "filter", target: other.name }));
+  const table = layer?.query.from ?? piece.plan.from;
+  const effects: SelectionEffect[] = everyOther(linking, effectSpec("filter"), { piece, table }).map(({ name }) => ({
+    effect: "filter",
+    target: name,
+  }));
   const known = linking.selections.find((selection) => selection.name === piece.name);
   if (!known) {
-    linking.crossFiltering.add(piece.name);
     const { kept } = gestureSpec(gesture);
     linking.selections.push({
       name: piece.name,
       source: piece.name,
       gesture,
       kept,
-      table: layer?.query.from ?? piece.plan.from,
+      table,
       ...basis,
       by: [],
       effects,
@@ -69,7 +70,6 @@ function filterOthers(linking: Linking, piece: PlanPiece, pieces: readonly PlanP
   }
   // The author's own link on this chart stands; what it leaves out is added if the gesture is the same.
   if (known.gesture !== gesture || linking.namedByAuthor.has(known.name)) return;
-  linking.crossFiltering.add(known.name);
   for (const effect of effects)
     if (!known.effects.some((own) => own.target === effect.target)) known.effects.push(effect);
 }

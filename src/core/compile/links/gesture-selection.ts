@@ -10,7 +10,7 @@ import type { LinkEffect, LinkSentence, PlacedName } from "../../sheet/link-sent
 import type { Path } from "../../sheet/tree";
 import { channelOf, nounOf } from "../channels";
 import { type Compiling, routeOf } from "../compiling";
-import { blame, type Linking, layerOf, placedPiece } from "./linking";
+import { blame, everyOther, type GestureSource, type Linking, layerOf, placedPiece } from "./linking";
 import { rowKeys } from "./row-keys";
 
 type GestureSentence = LinkSentence & { type: "gesture" };
@@ -125,16 +125,10 @@ function columnWords(compiling: Compiling, table: string, columns: readonly stri
   );
 }
 
-/** What a gesture is made on, and the table whose rows it picks. */
-interface Source {
-  piece: PlanPiece;
-  table: string;
-}
-
 function readEffects(
   linking: Linking,
   clauses: readonly LinkEffect[],
-  source: Source,
+  source: GestureSource,
   path: Path,
 ): SelectionEffect[] | undefined {
   const effects: SelectionEffect[] = [];
@@ -176,20 +170,10 @@ function reachesNothing({ compiling }: Linking, { name }: EffectSpec, source: Pl
   });
 }
 
-/** Every other piece of the source's family on which an effect can be had. */
-function everyOther({ compiling, pieces }: Linking, effect: EffectSpec, source: Source): PlanPiece[] {
-  return [...pieces.values()].filter(
-    (piece) =>
-      piece.name !== source.piece.name &&
-      routeOf(compiling, source.table, piece.plan.from) !== undefined &&
-      effect.problem(source.piece, piece) === undefined,
-  );
-}
-
 function effectProblem(
   { compiling }: Linking,
   effect: EffectSpec,
-  { piece: source, table }: Source,
+  { piece: source, table }: GestureSource,
   target: PlanPiece,
 ): string | undefined {
   if (!effect.onItself && source.name === target.name)

@@ -2,6 +2,7 @@ import { leadingLayer } from "../../chart/leading";
 import type { LayerPlan } from "../../chart/plan";
 import { writeFix } from "../../finding/finding";
 import { listed, nearest } from "../../finding/nearest";
+import type { EffectSpec } from "../../link/effects/effect";
 import type { SelectionPlan } from "../../link/selection";
 import type { ControlPlan, PlanPiece } from "../../plan/plan";
 import type { PlacedName } from "../../sheet/link-sentence";
@@ -16,8 +17,6 @@ export interface Linking {
   selections: SelectionPlan[];
   /** Selections that were named with `as`. */
   namedByAuthor: Set<string>;
-  /** Selections that cross-filter a table. */
-  crossFiltering: Set<string>;
 }
 
 /** Adds a finding at a word of a sentence. */
@@ -111,12 +110,27 @@ function dependsOn(compiling: Compiling, name: string, table: string): boolean {
   return route?.via !== undefined && route.tie?.right === route.via && dependsOn(compiling, route.via, table);
 }
 
+/** What a gesture is made on, and the table whose rows it picks. */
+export interface GestureSource {
+  piece: PlanPiece;
+  table: string;
+}
+
+/** Every other piece of the source's family on which an effect can be had. */
+export function everyOther({ compiling, pieces }: Linking, effect: EffectSpec, source: GestureSource): PlanPiece[] {
+  return [...pieces.values()].filter(
+    (piece) =>
+      piece.name !== source.piece.name &&
+      routeOf(compiling, source.table, piece.plan.from) !== undefined &&
+      effect.problem(source.piece, piece) === undefined,
+  );
+}
+
 /** Whether a selection filters every chart that it could: then its rows are those left of the whole report. */
-export function filtersEverywhere(linking: Linking, { name, source, gesture, table, effects }: SelectionPlan): boolean {
-  const { compiling, pieces, crossFiltering } = linking;
+export function filtersEverywhere(linking: Linking, { source, gesture, table, effects }: SelectionPlan): boolean {
+  const { compiling, pieces } = linking;
   const filtered = new Set(effects.filter(({ effect }) => effect === "filter").map(({ target }) => target));
-  const ofTable = (piece: PlanPiece) =>
-    crossFiltering.has(name) ? piece.plan.from === table : routeOf(compiling, table, piece.plan.from) !== undefined;
+  const ofTable = (piece: PlanPiece) => routeOf(compiling, table, piece.plan.from) !== undefined;
   const could = gesture === "control" ? dependants(linking, table) : [...pieces.values()].filter(ofTable);
   return filtered.size > 0 && could.every((piece) => piece.name === source || filtered.has(piece.name));
 }

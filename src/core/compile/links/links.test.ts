@@ -157,7 +157,7 @@ describe("cross-filter", () => {
     expect(dots?.effects.some(({ target, effect }) => target === "kinds" && effect === "filter")).toBe(true);
     expect(selections.map(({ name }) => name)).toContain("own");
   });
-  test("reaches charts of that very table only", () => {
+  test("is made on charts of that very table, and reaches all of its family", () => {
     const few = "  few:\n    from: calls\n    steps: [keep: v > 0]\n";
     const text = sheetOver(
       CSV,
@@ -166,8 +166,8 @@ describe("cross-filter", () => {
     expect(
       compileText(text).plan.selections.map(({ name, effects }) => [name, effects.map(({ target }) => target)]),
     ).toEqual([
-      ["a", ["c"]],
-      ["c", ["a"]],
+      ["a", ["b", "c"]],
+      ["c", ["a", "b"]],
     ]);
   });
   test("of however many charts each filters the others", () => {

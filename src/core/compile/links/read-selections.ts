@@ -19,7 +19,6 @@ export function readSelections(
     controls,
     selections: [],
     namedByAuthor: new Set(),
-    crossFiltering: new Set(),
   };
   const { selections } = linking;
   for (const control of controls)
