@@ -153,7 +153,7 @@ test("tables come in by drop and by paste, and what cannot be taken is said", as
 });
 
 test("a file that replaces another is one step back from undone", async ({ page }) => {
-  const desk = await openDesk(page);
+  const desk = await openDesk(page, "all calls");
   await goTo(page, "Tables");
   await drop(page.getByRole("button", { name: "add a table" }), [
     {

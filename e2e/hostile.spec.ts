@@ -1,4 +1,4 @@
-import { mkdirSync, writeFileSync } from "node:fs";
+import { existsSync, mkdirSync, rmSync, writeFileSync } from "node:fs";
 import { expect, test } from "@playwright/test";
 import { HOSTILE_REPORTS, ORDINARY_REPORT } from "../src/core/testing/hostile";
 import { ADDRESS, goTo, keptText, openDesk, parts, rewrite } from "./desk";
@@ -9,19 +9,22 @@ const ENGINE = /call stack|Cannot read|went wrong inside|EISDIR|heap|Invalid (?:
 
 test("the terminal answers reports that ask for too much, and then builds an ordinary one", () => {
   test.setTimeout(240_000);
-  const folder = `${OUT}/asking`;
-  for (const [at, { name, sheet, files, codes }] of [
-    ...HOSTILE_REPORTS,
-    { name: "ordinary", ...ORDINARY_REPORT, codes: [] },
-  ].entries()) {
-    mkdirSync(`${folder}/${at}`, { recursive: true });
-    for (const [path, content] of Object.entries(files))
-      if (path.length < 200) writeFileSync(`${folder}/${at}/${path}`, content);
-    const path = `${folder}/${at}/r.still.yaml`;
-    writeFileSync(path, sheet);
-    const { status, stderr } = still("build", path);
-    expect([status, stderr], name).toEqual([codes.length ? 1 : 0, expect.not.stringMatching(ENGINE)]);
-    if (codes.length) expect(stderr, name).toMatch(new RegExp(`error (?:${codes.join("|")}):`));
+  const reports = [...HOSTILE_REPORTS, { name: "ordinary", ...ORDINARY_REPORT, codes: [] }].map((report, at) => {
+    const folder = `${OUT}/asking/${at}`;
+    rmSync(folder, { recursive: true, force: true });
+    mkdirSync(folder, { recursive: true });
+    for (const [path, content] of Object.entries(report.files))
+      if (path.length < 200) writeFileSync(`${folder}/${path}`, content);
+    writeFileSync(`${folder}/r.still.yaml`, report.sheet);
+    return { ...report, folder };
+  });
+  const { status, stderr } = still("build", ...reports.map(({ folder }) => `${folder}/r.still.yaml`));
+  expect(status).toBe(1);
+  expect(stderr).not.toMatch(ENGINE);
+  for (const { name, folder, codes } of reports) {
+    const about = stderr.split("\n").filter((line) => line.includes(`${folder}/`));
+    if (codes.length) expect(about.join("\n"), name).toMatch(new RegExp(`error (?:${codes.join("|")}):`));
+    expect(existsSync(`${folder}/r.html`), name).toBe(codes.length === 0);
   }
 });
 

@@ -4,7 +4,7 @@ import { ADDRESS, axe, drop, exchange, goTo, keptText, openDesk, parts } from ".
 const HARBOUR = "berth,ships\nNorth Mole,12\nGranary,7\n";
 
 test("what the browser has lost while the report is open is written again, its tables too", async ({ page }) => {
-  const desk = await openDesk(page);
+  const desk = await openDesk(page, "all calls");
   await exchange(desk, "report: Quay calls", "report: Still here");
   await expect.poll(() => keptText(page)).toContain("Still here");
   await page.evaluate(

@@ -30,7 +30,7 @@ test("a reload in the middle of writing loses nothing, nor what was picked befor
 });
 
 test("a compiler that is killed is started again, and nothing is missing", async ({ page }) => {
-  const desk = await openDesk(page);
+  const desk = await openDesk(page, "all calls");
   for (let round = 0; round < 2; round++) {
     const [worker] = page.workers();
     await worker?.evaluate(() => self.close());
@@ -80,7 +80,7 @@ test("where nothing can be kept at all the demo report still answers, and the fo
 }) => {
   const session = await context.newCDPSession(page);
   await session.send("Storage.overrideQuotaForOrigin", { origin: ADDRESS.slice(0, -1), quotaSize: 1 });
-  const desk = await openDesk(page);
+  const desk = await openDesk(page, "all calls");
   await expect(page.getByText("not saved: the browser's storage is full")).toBeVisible();
   await expect(desk.tally).toContainText("24,178 kept");
 });
@@ -187,7 +187,7 @@ test("versions say what changed and can be gone back to, which itself can be und
 });
 
 test("several reports stand side by side; one can be thrown away after being asked", async ({ page }) => {
-  const desk = await openDesk(page);
+  const desk = await openDesk(page, "all calls");
   const dialog = page.getByRole("dialog", { name: "Reports" });
   // At rest a report is kept as it looks: its first chart, its rows, its size.
   await expect(desk.tally).toContainText(/\d+ kB/);
@@ -222,7 +222,7 @@ async function openDashboard(page: Page, name: string, bytes: Uint8Array) {
 test("editions are written as a zip of files, and one of them opened again is a report of its own rows", async ({
   page,
 }) => {
-  const desk = await openDesk(page);
+  const desk = await openDesk(page, "all calls");
   await exchange(desk, "controls:", "editions: {by: calls.cargo}\nstyle: {sheet: keep}\n\ncontrols:");
   await goTo(page, "Publish");
   // Where the proof is not seen it has no width; it is still the same proof.

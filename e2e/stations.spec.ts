@@ -22,7 +22,7 @@ test("every station is a key away, and the sheet and the palette too", async ({ 
 });
 
 test("Tables shows the rows at every step, what each lost, and all of them by scrolling", async ({ page }) => {
-  await openDesk(page);
+  await openDesk(page, "all calls");
   await goTo(page, "Tables");
   const steps = page.getByRole("list", { name: "Steps of calls" });
   await expect(steps).toContainText("216 duplicates");
@@ -41,7 +41,7 @@ test("Tables shows the rows at every step, what each lost, and all of them by sc
 });
 
 test("a step that cannot be run says so in its place, and the rows above it stay to be looked at", async ({ page }) => {
-  const desk = await openDesk(page);
+  const desk = await openDesk(page, "all calls");
   await exchange(desk, "tonnes > 0 and known(left)", "tons > 0 and known(left)");
   await goTo(page, "Tables");
   const steps = page.getByRole("list", { name: "Steps of calls" });
@@ -52,7 +52,7 @@ test("a step that cannot be run says so in its place, and the rows above it stay
 });
 
 test("Charts has one large and live, says where its rows went, and shows all others small", async ({ page }) => {
-  const desk = await openDesk(page);
+  const desk = await openDesk(page, "all calls");
   await goTo(page, "Charts");
   const small = page.getByRole("list", { name: "All charts" });
   // The last one adds another.
@@ -219,7 +219,7 @@ test("Links reads as a square in words, and the row lights up that the reader us
 test("Links is written in its square: a cell says something else, a gesture more, everything with everything", async ({
   page,
 }) => {
-  const desk = await openDesk(page);
+  const desk = await openDesk(page, "all calls");
   await goTo(page, "Links");
   const sentences = page.getByLabel("Links as written");
   const cell = (name: RegExp) => page.getByRole("table").first().getByRole("button", { name });
@@ -410,7 +410,7 @@ test("Pages is laid out by hand: pieces move by keys and by pointer, and the gri
 
 test("Publish lists what leaves, and copies the line that does the same", async ({ page, context }) => {
   await context.grantPermissions(["clipboard-read", "clipboard-write"]);
-  const desk = await openDesk(page);
+  const desk = await openDesk(page, "all calls");
   await goTo(page, "Publish");
   const row = page.getByRole("row", { name: /^rate calls 24,178 number/ });
   await expect(row).toContainText("landed");

@@ -15,7 +15,7 @@ const RAW =
   "still: 1\nreport: Quay calls\n\ntables:\n  calls:\n    read: calls.csv\n\ncharts:\n  total:\n    draw: figure\n    from: calls\n    value: count()\n";
 
 async function rawCalls(page: Page) {
-  const desk = await openDesk(page);
+  const desk = await openDesk(page, "all calls");
   await rewrite(desk, RAW);
   await goTo(page, "Tables");
   await expect(page.getByText("24,616 rows of 12 columns")).toBeVisible();
@@ -145,7 +145,7 @@ test("values are kept, excluded, brushed; search goes over all columns; all colu
 });
 
 test("steps are written over, switched off, moved and taken away where they stand", async ({ page }) => {
-  await openDesk(page);
+  await openDesk(page, "all calls");
   await goTo(page, "Tables");
   const list = steps(page, "calls");
   await list.getByRole("button", { name: /^keep tonnes/ }).click();

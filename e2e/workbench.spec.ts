@@ -5,7 +5,7 @@ import { OUT } from "./prepare";
 
 test("opens on the demo report with its proof live beside it", async ({ page }) => {
   const said = complaints(page);
-  const desk = await openDesk(page);
+  const desk = await openDesk(page, "all calls");
   await expect(desk.tally).toContainText("24,616 rows in");
   await expect(desk.tally).toContainText("24,178 kept");
   await exchange(desk, "title: Cargo by month", "title: Cargo each month");
@@ -114,7 +114,7 @@ test("a gesture in the proof is not cut off by the file that takes its place onc
 });
 
 test("the file written in the browser is the one that the terminal writes, byte for byte", async ({ page }) => {
-  await openDesk(page);
+  await openDesk(page, "all calls");
   const download = page.waitForEvent("download");
   await page.keyboard.press("Control+s");
   expect((await download).suggestedFilename()).toBe("quay-calls.html");

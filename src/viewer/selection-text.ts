@@ -28,7 +28,8 @@ function keyValue(words: SelectionWords | undefined, value: Key[string]): string
     const seconds = date === date ? date : readIsoDatetime(value);
     return writer(words.kind, words.grain ? GRAINS[words.grain] : words.format)(seconds);
   }
-  return typeof value === "number" ? number(words, value) : String(value);
+  if (typeof value === "string") return value;
+  return typeof value === "number" ? number(words, value) : writer("boolean", words?.format)(Number(value));
 }
 
 /** What a selection holds now, in words. */

@@ -104,6 +104,7 @@ export function formatProblem(kind: Kind, format: string): string | undefined {
   const own = kind === "number" ? spreadsheetFormat(format) : undefined;
   // "0.0" is one of ours too, but rounds to digits that count, which with such a text nobody means.
   if (isFormat(kind, format) && (own === undefined || format.endsWith("%"))) return undefined;
+  if (kind === "boolean") return `"${format}" is no format for a boolean; two words are, as in "yes/no"`;
   const usual =
     kind === "duration"
       ? 'lengths of time are written as "h:mm:ss", "h:mm", "m:ss" or "m:ss.00"'

@@ -79,7 +79,7 @@ function takeRead(
 ): Source | undefined {
   const { source } = compiling.sheet;
   const path = ["tables", name];
-  for (const finding of result.findings) {
+  for (const { file, ...finding } of result.findings) {
     const { code, severity } = finding;
     const edits = code === "heads-look-like-data" ? setValue(source.text, [...path, "header"], "none") : undefined;
     const word = code === "no-such-sheet" ? "sheet" : "read";
@@ -87,7 +87,8 @@ function takeRead(
     compiling.findings.push({
       ...finding,
       piece: `tables.${name}`,
-      ...(span ? { span } : {}),
+      // What keeps a table from being read stands at the word of the sheet that names its file.
+      ...(span ? { span } : file === undefined ? {} : { file }),
       ...(edits ? { fix: { title: "say header: none", edits } } : {}),
     });
   }

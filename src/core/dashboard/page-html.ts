@@ -19,6 +19,7 @@ import { escapeAttribute, escapeText } from "../scene/escape";
 import { markCount } from "../scene/scene";
 import { sceneSvg } from "../scene/svg";
 import type { Ground } from "../scene/theme";
+import { isFigures } from "../table/column";
 import { capital } from "../table/column-names";
 import { renderMarkdown } from "./markdown";
 
@@ -100,7 +101,7 @@ function tableHtml(model: Model, plan: DataTablePlan, name: string): string {
   const heads = channels
     .map(
       ({ channel, column }) =>
-        `<th scope="col"${column?.kind === "text" ? "" : ' class="number"'}><span>${escapeText(channel ? withUnit(channel.label, channel.unit) : "")}</span></th>`,
+        `<th scope="col"${isFigures(column) ? ' class="number"' : ""}><span>${escapeText(channel ? withUnit(channel.label, channel.unit) : "")}</span></th>`,
     )
     .join("");
   const rows: string[] = [];
@@ -111,7 +112,7 @@ function tableHtml(model: Model, plan: DataTablePlan, name: string): string {
     if ((found.answer.counts[id] as number) === 0 || (found.answer.prepared.groups[id] as number) < 0) continue;
     const cells = channels.map(({ channel, column }) => {
       const text = channel && column ? writeAt(channel, column, id) : "";
-      return `<td${column?.kind === "text" ? "" : ' class="number"'}>${escapeText(text.length > 200 ? `${text.slice(0, 200)}…` : text)}</td>`;
+      return `<td${isFigures(column) ? ' class="number"' : ""}>${escapeText(text.length > 200 ? `${text.slice(0, 200)}…` : text)}</td>`;
     });
     rows.push(`<tr>${cells.join("")}</tr>`);
   }

@@ -17,6 +17,7 @@ const READERS: Partial<Record<Kind, (name: string) => number>> = {
   date: readIsoDate,
   datetime: readIsoDatetime,
   number: Number,
+  boolean: (name) => (name === "true" ? 1 : 0),
 };
 
 /**

@@ -18,6 +18,7 @@ import { hasOffset, isoDatetime, length } from "./dates";
 import { fineLengths } from "./fine-lengths";
 import { type DecimalMark, isAmbiguous, isCode, numberReader, undress } from "./numbers";
 import { type ColumnReport, MOST_EXAMPLES } from "./report";
+import { twoWords } from "./two-words";
 
 /** What the sheet says of a column before it is read. */
 export interface ColumnWish {
@@ -158,9 +159,11 @@ function asKind(looked: Looked, kind: NumericKind, { byCode, unread }: Read, hab
   const said =
     kind === "number"
       ? dressOf(raw, looked.counts)
-      : kind === "datetime" && raw.dictionary.some(hasOffset)
-        ? { info: { unit: habits.zoneName }, note: `times with an offset are told in ${habits.zoneName}` }
-        : {};
+      : kind === "boolean"
+        ? { info: twoWords(raw.dictionary) }
+        : kind === "datetime" && raw.dictionary.some(hasOffset)
+          ? { info: { unit: habits.zoneName }, note: `times with an offset are told in ${habits.zoneName}` }
+          : {};
   const finer = kind === "datetime" && raw.dictionary.some(isFiner) ? CUT_DOWN : undefined;
   const notes = [note, said.note, finer].filter((words) => words !== undefined);
   if (notes.length) report.note = notes.join("; ");

@@ -24,7 +24,7 @@ const columnMap = z.strictObject({
   label: words("The name that readers see.").optional(),
   unit: words("The unit, shown beside values and in axis titles.").optional(),
   format: format(
-    "How values are written: d3-format, strftime, or h:mm:ss, h:mm, m:ss, m:ss.00 for lengths of time.",
+    "How values are written: d3-format, strftime, yes/no for booleans, or h:mm:ss, h:mm, m:ss, m:ss.00 for lengths of time.",
   ).optional(),
   order: z
     .array(value("A value of the column."))

@@ -34,6 +34,10 @@ export type Column = NumericColumn | TextColumn;
 /** The kind of a column as the language knows it. */
 export const kindOf = (column: Column): Kind => (column.kind === "text" && column.place ? "place" : column.kind);
 
+/** Whether the values of a column are figures, which stand under one another at their right; the others are words. */
+export const isFigures = (column: Column | undefined): boolean =>
+  column !== undefined && column.kind !== "text" && column.kind !== "boolean";
+
 /** The values of a cell that holds several; each once, none empty. */
 export function valuesIn(text: string, split: string): string[] {
   return [...new Set(text.split(split).map((value) => value.trim()))].filter((value) => value !== "");

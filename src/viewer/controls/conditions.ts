@@ -1,4 +1,4 @@
-import { writeCount } from "../../core/formula/format";
+import { writeCount, writer } from "../../core/formula/format";
 import { CONDITION_TESTS, type Condition, type ConditionTest } from "../../core/link/selection";
 import type { AnyControlPlan } from "../../core/plan/plan";
 import type { Channel } from "../../core/query/query";
@@ -99,11 +99,14 @@ export class Conditions extends SelectionControl<AnyControlPlan> {
   }
 
   /** A value in the column's own kind; dates stay ISO text. */
-  private asValue({ kind }: Channel, value: unknown): Scalar | undefined {
+  private asValue({ kind, format }: Channel, value: unknown): Scalar | undefined {
     if (value === null) return null;
     const text = String(value ?? "").trim();
     if (kind === "text" || kind === "place") return text === "" ? undefined : text;
-    if (kind === "boolean") return text === "true" || text === "false" ? text === "true" : undefined;
+    if (kind === "boolean") {
+      const isTrue = text === "true" || text === writer(kind, format)(1);
+      return isTrue || text === "false" || text === writer(kind, format)(0) ? isTrue : undefined;
+    }
     const number = textNumber(kind, text);
     if (Number.isNaN(number)) return undefined;
     return kind === "date" || kind === "datetime" ? text : number;

@@ -4,6 +4,7 @@ import { nameAt } from "../../core/query/categories";
 import { writeAt } from "../../core/query/write";
 import { luminanceOf } from "../../core/scene/contrast";
 import { rampColor } from "../../core/scene/theme";
+import { isFigures } from "../../core/table/column";
 import type { App } from "../app";
 import { element } from "../dom";
 import type { ShownColumn } from "./columns";
@@ -37,7 +38,7 @@ export function cellOf(shown: ShownColumn, id: number, app: App): HTMLElement {
   const text = isText && nameAt(column, id) === null ? MISSING_TEXT : writeAt(channel, column, id);
   const made = element(
     "td",
-    isText ? {} : { class: "number" },
+    isFigures(column) ? { class: "number" } : {},
     text.length > LONGEST_CELL ? `${text.slice(0, LONGEST_CELL)}…` : text,
   );
   const address = channel.image ? addressOf(app, text) : undefined;

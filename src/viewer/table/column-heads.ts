@@ -1,3 +1,4 @@
+import { isFigures } from "../../core/table/column";
 import { decodePart } from "../address";
 import { button, element } from "../dom";
 import type { ShownColumn } from "./columns";
@@ -33,7 +34,7 @@ export function columnHeads(
   const heads = columns.map(({ key, channel, column }, at) => {
     const direction = sort === key ? "ascending" : sort === `-${key}` ? "descending" : "none";
     const arrow = { ascending: " ↑", descending: " ↓", none: "" }[direction];
-    const side: Record<string, string> = column.kind === "text" ? {} : { class: "number" };
+    const side: Record<string, string> = isFigures(column) ? { class: "number" } : {};
     const words = headOf(channel);
     const press = button(`${words}${arrow}`, () => acts.sort(key), {
       "data-key": key,

@@ -118,10 +118,12 @@ export class ProofFrames {
   /** Opens the file in a frame that waits, and says why if that is out of the ordinary. */
   private async open(why?: string) {
     const asked = this.asked;
+    // A frame is a process of its own, and takes its time to begin: it does while the file is written.
+    this.waiting ??= this.make();
     const html = await this.told.file();
     if (html === undefined || this.asked !== asked) return;
     if (why) this.told.problem(why);
-    const frame = this.waiting ?? this.make();
+    const frame = this.waiting;
     this.waiting = undefined;
     this.filling = frame;
     this.html = html;
@@ -227,7 +229,6 @@ export class ProofFrames {
     this.filling = undefined;
     this.digests = {};
     if (hadFocus) frame.focus();
-    this.waiting ??= this.make();
     performance.mark("still-harbor proof");
   }
 

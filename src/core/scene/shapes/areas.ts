@@ -22,6 +22,9 @@ export interface AreaParts extends AreaEdges {
   steps?: boolean;
 }
 
+/** How large the dot of a stretch of one vertex is, in pixels. */
+const DOT = 2.2;
+
 type Vertex = readonly [x: number, y: number];
 
 /** Filled stretches between two edges; a mark is a vertex. */
@@ -38,9 +41,28 @@ export class Areas extends Shape {
     return this.parts.axis === "x" ? [along, across] : [across, along];
   }
 
-  /** The outlines of an area: one for each stretch without a break. */
-  private outlines(area: number): Vertex[][] {
+  /** From where to where along the axis the stretches of an area go that are picked. */
+  private stretches(area: number, picked: Uint8Array): [number, number][] {
+    const { along, starts } = this.parts;
+    const found: [number, number][] = [];
+    let open = false;
+    for (let i = starts[area] as number; i < (starts[area + 1] as number); i++) {
+      const place = along[i] as number;
+      if (open && picked[i]) (found.at(-1) as [number, number])[1] = place;
+      else if (picked[i]) found.push([place, place]);
+      open = picked[i] === 1;
+    }
+    return found;
+  }
+
+  /**
+   * The outlines of an area: one for each stretch without a break.
+   * @param within from where to where it is wanted; everywhere if unsaid
+   */
+  private outlines(area: number, within?: readonly [number, number][]): Vertex[][] {
     const { along, from, to, starts } = this.parts.bends ?? this.parts;
+    const isWanted = (place: number) =>
+      !within || within.some(([a, b]) => place >= Math.min(a, b) && place <= Math.max(a, b));
     const found: Vertex[][] = [];
     let there: Vertex[] = [];
     let back: Vertex[] = [];
@@ -51,7 +73,7 @@ export class Areas extends Shape {
     };
     for (let i = starts[area] as number; i < (starts[area + 1] as number); i++) {
       const [place, low, high] = [along[i] as number, from[i] as number, to[i] as number];
-      if (place !== place || low !== low || high !== high) close();
+      if (place !== place || low !== low || high !== high || !isWanted(place)) close();
       else {
         if (this.parts.steps && there.length) {
           there.push(this.at(place, to[i - 1] as number));
@@ -114,17 +136,11 @@ export class Areas extends Shape {
         shade.addColorStop(1, fill);
         pen.fillStyle = shade;
       }
-      const first = this.parts.starts[area] as number;
-      pen.globalAlpha = this.opacity * (this.picked && this.picked[first] === 0 ? FAINT : 1);
-      pen.beginPath();
-      for (const outline of this.outlines(area)) {
-        outline.forEach(([x, y], at) => {
-          if (at === 0) pen.moveTo(x, y);
-          else pen.lineTo(x, y);
-        });
-        pen.closePath();
-      }
-      pen.fill();
+      pen.globalAlpha = this.opacity * (this.picked ? FAINT : 1);
+      fillAll(pen, this.outlines(area));
+      if (!this.picked) continue;
+      pen.globalAlpha = this.opacity;
+      fillAll(pen, this.outlines(area, this.stretches(area, this.picked)));
     }
   }
 
@@ -141,4 +157,17 @@ export class Areas extends Shape {
     // Anywhere between the edges is on the mark; the vertex nearest along the axis is meant.
     return Math.abs((along[mark] as number) - place) + Math.max(low - across, 0, across - high);
   }
+}
+
+/** Fills outlines in the pen's colour; one of a single place is a dot there. */
+function fillAll(pen: Pen, outlines: readonly Vertex[][]) {
+  pen.beginPath();
+  for (const outline of outlines) {
+    const [x, y] = outline[0] as Vertex;
+    pen.moveTo(x, y);
+    if (outline.length === 2) pen.arc(x, y, DOT, 0, 2 * Math.PI);
+    for (const vertex of outline.slice(1)) pen.lineTo(...vertex);
+    pen.closePath();
+  }
+  pen.fill();
 }
