@@ -28,4 +28,5 @@ export const endedByMemory = (signal: NodeJS.Signals | null): boolean =>
 
 /** What is said of a build that was ended. */
 export const overMemoryMessage = (limit: number): string =>
-  `the build needed more than ${(limit / 1e9).toFixed(1)} GB of memory and was ended; keep or group rows earlier, or take fewer columns`;
+  `the build needed more than ${(limit / 1e9).toFixed(1)} GB of memory and ` +
+  "was ended; keep or group rows earlier, or take fewer columns";

@@ -10,6 +10,8 @@ const EVERY = 40;
  */
 export function watchMemory(limit: number) {
   if (limit === Number.POSITIVE_INFINITY) return;
-  const code = `setInterval(() => { if (process.memoryUsage.rss() > ${Math.round(limit)}) process.kill(process.pid, "${OVER_MEMORY}"); }, ${EVERY});`;
+  const code =
+    "setInterval(() => { if (process.memoryUsage.rss() > " +
+    `${Math.round(limit)}) process.kill(process.pid, "${OVER_MEMORY}"); }, ${EVERY});`;
   new Worker(code, { eval: true }).unref();
 }

@@ -77,7 +77,9 @@ export function adviseAlike({ sheet, findings }: Compiling, name: string, { step
     findings.push({
       code: "alike-values",
       severity: "advice",
-      message: `${column} has ${JSON.stringify(spelling)} in ${rows} ${rows === 1 ? "row" : "rows"} beside ${JSON.stringify(beside)}${more}; they differ in blanks or capitals alone`,
+      message:
+        `${column} has ${JSON.stringify(spelling)} in ${rows} ${rows === 1 ? "row" : "rows"} ` +
+        `beside ${JSON.stringify(beside)}${more}; they differ in blanks or capitals alone`,
       piece: `tables.${name}`,
       ...(span ? { span } : {}),
       ...(edits ? { fix: { title: `add a step that makes one of them: ${formula}`, edits } } : {}),

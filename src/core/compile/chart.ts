@@ -169,7 +169,8 @@ function stageOf(place: Place, layers: readonly LayerPlan[]): ChartPlan["stage"]
     place,
     [...place.path, "layers", other],
     "stages-differ",
-    `${layers[other]?.draw} cannot stand over ${layers[0]?.draw}: one has axes, the other ${first === "map" || stages[other] === "map" ? "a map" : "a place of its own"}`,
+    `${layers[other]?.draw} cannot stand over ${layers[0]?.draw}: one has axes, the other ` +
+      `${first === "map" || stages[other] === "map" ? "a map" : "a place of its own"}`,
   );
 }
 

@@ -58,7 +58,8 @@ export function chosenTable(
   if (following !== undefined)
     return wrong(
       "chosen-follows",
-      `${following} follows a setting and cannot be one of those that $${setting} chooses; write its steps with settings in ${name}`,
+      `${following} follows a setting and cannot be one of those that ` +
+        `$${setting} chooses; write its steps with settings in ${name}`,
     );
   const [first, ...others] = tables as [[string, Table], ...[string, Table][]];
   for (const [option, table] of others) {

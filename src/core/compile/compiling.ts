@@ -188,7 +188,9 @@ function sayBareName(
   findings.push({
     code: "bare-name",
     severity: "error",
-    message: `the column ${bare.name} has other characters than letters, digits and _: in a formula it stands in backticks, ${name}`,
+    message:
+      `the column ${bare.name} has other characters than letters, ` +
+      `digits and _: in a formula it stands in backticks, ${name}`,
     span: source.insideSpan(path, bare.start + offset, bare.end + offset) ?? whole,
     fix: { title: `write ${name}`, edits: [{ ...whole, text: JSON.stringify(written) }] },
     ...(piece ? { piece } : {}),

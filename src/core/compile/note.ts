@@ -49,7 +49,8 @@ function readLive(
         compiling,
         [...path, "text"],
         "unknown-name",
-        `{${inside}} is none of the names under get:; write get: {${plainName(wanted)}: sum(tonnes)} or another formula`,
+        `{${inside}} is none of the names under get:; write get: ` +
+          `{${plainName(wanted)}: sum(tonnes)} or another formula`,
         { piece: name },
       );
       return null;

@@ -222,7 +222,8 @@ function gridName(compiling: Compiling, path: readonly (string | number)[], name
   const { source } = compiling.sheet;
   const near = nearest(name, known);
   const whole = source.valueSpan([...path, "grid"]);
-  const message = `there is no chart or control "${name}"${near ? `; did you mean ${near}?` : `; there are ${listed(known)}`}`;
+  const meant = near ? `did you mean ${near}?` : `there are ${listed(known)}`;
+  const message = `there is no chart or control "${name}"; ${meant}`;
   if (!whole) return addFinding(compiling, [...path, "grid"], "unknown-piece", message);
   const text = source.text.slice(whole.start, whole.end);
   const edits = [...text.matchAll(/[^\s|>]+/g)]

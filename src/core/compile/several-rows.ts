@@ -44,7 +44,8 @@ export function checkSeveralRows(place: Place, layer: LayerPlan, own: Path, alon
     compiling,
     at,
     "several-rows",
-    `about ${perBar} rows stand on one bar: take ${take === "max" ? "min or max" : "sum, mean or max"} of ${measured.text}`,
+    `about ${perBar} rows stand on one bar: take ` +
+      `${take === "max" ? "min or max" : "sum, mean or max"} of ${measured.text}`,
     {
       piece: name,
       ...writeFix(span, replacement),

@@ -31,7 +31,8 @@ export function unpivotStep(place: StepPlace, spec: NonNullable<StepSpec["unpivo
       place,
       [...path, "columns"],
       "kinds-differ",
-      `these columns hold ${kinds.join(" and ")} (${oddOnes(place.table, columns)}); one column can hold one kind only, so say their type under columns: or leave some out`,
+      `these columns hold ${kinds.join(" and ")} (${oddOnes(place.table, columns)}); one ` +
+        "column can hold one kind only, so say their type under columns: or leave some out",
     );
   const named =
     typeof spec.name === "string"
@@ -67,7 +68,9 @@ function headsCanBeRead(place: StepPlace, path: Path, heads: readonly string[], 
   const unread = heads.filter((head) => Number.isNaN(readHead(head, kind)));
   if (unread.length === 0) return true;
   const named = unread.slice(0, 3).map((head) => `"${head}"`);
-  const message = `${unread.length} of ${heads.length} heads cannot be read as a ${kind}: ${named.join(", ")}${unread.length > 3 ? " and more" : ""}`;
+  const message =
+    `${unread.length} of ${heads.length} heads cannot be read as a ${kind}: ` +
+    `${named.join(", ")}${unread.length > 3 ? " and more" : ""}`;
   if (unread.length === heads.length) {
     wrongStep(place, [...path, "name"], "unread-heads", `${message}; as text they are kept: name: ${name}`);
     return false;
@@ -153,7 +156,8 @@ export function joinStep(place: StepPlace, spec: NonNullable<StepSpec["join"]>):
         place,
         where,
         "kinds-differ",
-        `${own} holds ${kindOf(left)} and ${theirs} of ${spec.table} holds ${kindOf(other)}; nothing can be equal. Say the type of one of them under columns:`,
+        `${own} holds ${kindOf(left)} and ${theirs} of ${spec.table} holds ` +
+          `${kindOf(other)}; nothing can be equal. Say the type of one of them under columns:`,
       );
     }
   });
@@ -174,7 +178,8 @@ export function joinStep(place: StepPlace, spec: NonNullable<StepSpec["join"]>):
         place,
         where,
         "doubled-column",
-        `${place.tableName} has a column "${name}" already; give it another name: {${name}_of_${spec.table}: ${theirs}}`,
+        `${place.tableName} has a column "${name}" already; give it ` +
+          `another name: {${name}_of_${spec.table}: ${theirs}}`,
       );
     }
   });
@@ -203,10 +208,16 @@ export function stackStep(place: StepPlace, spec: string | string[]): ReadyStep 
 export function stackProblem(table: Table, other: Table, name: string, own: string): string | undefined {
   const lacking = [...table.columns.keys()].filter((column) => !other.columns.has(column));
   if (lacking.length)
-    return `${name} lacks ${lacking.slice(0, 5).join(", ")}; tables that are stacked, or chosen among, have the same columns (only:, add: and rename: make them so)`;
+    return (
+      `${name} lacks ${lacking.slice(0, 5).join(", ")}; tables that are stacked, or ` +
+      "chosen among, have the same columns (only:, add: and rename: make them so)"
+    );
   const more = [...other.columns.keys()].filter((column) => !table.columns.has(column));
   if (more.length)
-    return `${name} also has ${more.slice(0, 5).join(", ")}, which ${own} lacks; tables that are stacked, or chosen among, have the same columns`;
+    return (
+      `${name} also has ${more.slice(0, 5).join(", ")}, which ${own} lacks; ` +
+      "tables that are stacked, or chosen among, have the same columns"
+    );
   for (const [column, left] of table.columns) {
     const right = other.columns.get(column);
     if (right && kindOf(right) !== kindOf(left) && !isAllMissing(left) && !isAllMissing(right))

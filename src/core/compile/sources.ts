@@ -256,7 +256,9 @@ function adviseSeveral(compiling: Compiling, name: string, spec: TableSpec, { ta
     compiling.findings.push({
       code: "several-in-a-cell",
       severity: "advice",
-      message: `cells of ${column} hold several values, parted by ${quoted}; with split: ${quoted} a pick finds each of them`,
+      message:
+        `cells of ${column} hold several values, parted by ` +
+        `${quoted}; with split: ${quoted} a pick finds each of them`,
       piece: `tables.${name}`,
       ...(span ? { span } : {}),
       ...(edits ? { fix: { title: `part them by ${quoted}`, edits } } : {}),
@@ -276,7 +278,9 @@ function adviseThousands(compiling: Compiling, name: string, { report }: ReadRes
     compiling.findings.push({
       code: "thousands-as-decimals",
       severity: "advice",
-      message: `${column} has whole numbers below a thousand, and others with just three decimals, such as ${cell}; if that means ${whole}, say {type: number, read: "${read}"}`,
+      message:
+        `${column} has whole numbers below a thousand, and others with just three decimals, ` +
+        `such as ${cell}; if that means ${whole}, say {type: number, read: "${read}"}`,
       piece: `tables.${name}`,
       ...(span ? { span } : {}),
       fix: { title: `read ${cell} as ${whole}`, edits: [shortestEdit(source.text, after)] },
@@ -299,7 +303,9 @@ function reportUnread(compiling: Compiling, name: string, result: ReadResult, wi
     compiling.findings.push({
       code: "unread-cells",
       severity: all && wished ? "warning" : "advice",
-      message: `${column.unread} ${column.unread === 1 ? "cell" : "cells"} of ${column.name} could not be read as a ${column.kind} and ${column.unread === 1 ? "counts" : "count"} as missing: ${examples}`,
+      message:
+        `${column.unread} ${column.unread === 1 ? "cell" : "cells"} of ${column.name} could not be read as ` +
+        `a ${column.kind} and ${column.unread === 1 ? "counts" : "count"} as missing: ${examples}`,
       piece: `tables.${name}`,
       ...(span ? { span } : {}),
     });

@@ -99,7 +99,9 @@ export function unknownColumn(
 ) {
   const near = nearest(name, table.columns.keys());
   const span = compiling.sheet.source.valueSpan(path);
-  const message = `${tableName} has no column "${name}" here${near ? `; did you mean ${near}?` : `; its columns are ${listed(table.columns.keys())}`}`;
+  const message =
+    `${tableName} has no column "${name}" ` +
+    `here${near ? `; did you mean ${near}?` : `; its columns are ${listed(table.columns.keys())}`}`;
   addFinding(compiling, path, "unknown-column", message, {
     piece: `tables.${place.tableName}`,
     ...writeFix(span, near),

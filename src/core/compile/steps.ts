@@ -247,7 +247,8 @@ function fillStep(place: StepPlace, spec: Record<string, string>): ReadyStep | u
           place,
           path,
           "wrong-kind",
-          `${name} holds ${column.kind}, so it cannot be filled with a ${checked.kind}${column.kind === "date" || column.kind === "datetime" ? `; write ${column.kind}("2024-03-01")` : ""}`,
+          `${name} holds ${column.kind}, so it cannot be filled with a ` +
+            `${checked.kind}${column.kind === "date" || column.kind === "datetime" ? `; write ${column.kind}("2024-03-01")` : ""}`,
         );
     }
   }

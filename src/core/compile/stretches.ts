@@ -66,7 +66,9 @@ export function warnEmptyStretches(
     compiling,
     path,
     "empty-stretches",
-    `${channel.text} makes about ${counted(stretches)} stretches for each of ${counted(series)} series; empty ones are not drawn as 0 where they are more than ${counted(LIMITS.emptyStretches)} in all. ${wayOut(channel.interval, frame, true)}`,
+    `${channel.text} makes about ${counted(stretches)} stretches for each of ` +
+      `${counted(series)} series; empty ones are not drawn as 0 where they are more than ` +
+      `${counted(LIMITS.emptyStretches)} in all. ${wayOut(channel.interval, frame, true)}`,
     { piece, severity: "warning" },
   );
 }
@@ -98,7 +100,9 @@ export function checkStretches(
       compiling,
       path,
       "too-many-stretches",
-      `${channel.text} makes about ${counted(count)} ${interval.type === "period" ? "periods" : "bins"}, and at most ${counted(LIMITS.stretches)} are drawn; ${wayOut(interval, frame)}`,
+      `${channel.text} makes about ${counted(count)} ` +
+        `${interval.type === "period" ? "periods" : "bins"}, and at most ` +
+        `${counted(LIMITS.stretches)} are drawn; ${wayOut(interval, frame)}`,
       { piece },
     );
     return false;

@@ -118,7 +118,10 @@ export class TooLarge extends Error {
 /** What is said of a bound: the number there was, the one there may be, and what to do. */
 export function boundMessage(name: BoundName, found: number, what: string): string {
   const { of, told } = BOUNDS[name];
-  return `${what} has ${counted(found)} ${of.split(/ of | that /)[0]}; at most ${counted(LIMITS[name])} are taken. ${told.slice(0, 1).toUpperCase()}${told.slice(1)}`;
+  return (
+    `${what} has ${counted(found)} ${of.split(/ of | that /)[0]}; at most ` +
+    `${counted(LIMITS[name])} are taken. ${told.slice(0, 1).toUpperCase()}${told.slice(1)}`
+  );
 }
 
 /** Keeps the bounds of a table that is about to be made. */

@@ -1,20 +1,20 @@
 import { listed, nearest } from "../finding/nearest";
 import type { Kind } from "../table/column";
 import { AGGREGATES } from "./aggregate-names";
-import { arithmeticKind, isMoment } from "./arithmetic-kinds";
+import { isMoment } from "./arithmetic-kinds";
+import { binary, comparable, truth } from "./check-operators";
 import { ROW_FUNCTIONS } from "./functions/function";
-import { bareGrain, bareText, notColumn, numberOfName } from "./not-columns";
+import { bareGrain, bareText, notColumn } from "./not-columns";
 import { optionsOf, selectionName } from "./options";
 import { otherName } from "./other-names";
 import "./functions/all";
 import type { CheckedKind, Scope } from "./scope";
+import { article, type Blame, BROKEN, join, loose, type Seen } from "./seen";
 import { FUNCTION_NAMES, type Parameter, signatureOf, writeSignature } from "./signatures";
 import { FormulaProblem } from "./tokens";
 import type { Formula } from "./tree";
 import { writeName } from "./words";
 
-const article = (kind: CheckedKind) =>
-  kind === "missing" ? "missing" : kind === "boolean" ? "true or false" : `a ${kind}`;
 const NOWHERE = { start: 0, end: 0 };
 
 /** The kind of a call's result where it is not that of its argument. */
@@ -25,27 +25,6 @@ function kindOfCall(name: string, out: CheckedKind): CheckedKind {
   return out;
 }
 
-/** What is known of a part of a formula. */
-interface Seen {
-  kind: CheckedKind;
-  aggregate: boolean;
-  constant: boolean;
-  /** Something in it is found wrong already. */
-  broken?: boolean;
-}
-
-const BROKEN: Seen = { kind: "missing", aggregate: false, constant: false, broken: true };
-
-/** A part of some kind, made of others. */
-const join = (kind: CheckedKind, parts: readonly Seen[]): Seen => ({
-  kind,
-  aggregate: parts.some((part) => part.aggregate),
-  constant: parts.every((part) => part.constant),
-  broken: parts.some((part) => part.broken === true),
-});
-
-const loose = (seen: Seen): boolean => seen.broken === true || seen.kind === "missing";
-
 /** One formula on its way through the checks, node by node. */
 export class Checker {
   readonly problems: FormulaProblem[] = [];
@@ -54,12 +33,12 @@ export class Checker {
 
   constructor(private readonly scope: Scope) {}
 
-  private blame(node: Formula, code: string, message: string, fix?: { title: string; text: string }) {
+  private readonly blame: Blame = (node, code, message, fix) => {
     const at = node.at ?? NOWHERE;
     this.problems.push(
       new FormulaProblem(code, message, at.start, at.end, fix ? { ...fix, start: at.start, end: at.end } : undefined),
     );
-  }
+  };
 
   private nameFix(wanted: string, known: Iterable<string>, write: (name: string) => string) {
     const near = nearest(wanted, known);
@@ -137,7 +116,8 @@ export class Checker {
       this.blame(
         node,
         "argument-count",
-        `${node.name}() takes ${writeSignature(signature)}, such as ${signature.example}; here ${seen.length === 1 ? "is 1 argument" : `are ${seen.length} arguments`}`,
+        `${node.name}() takes ${writeSignature(signature)}, such as ${signature.example}; ` +
+          `here ${seen.length === 1 ? "is 1 argument" : `are ${seen.length} arguments`}`,
       );
       return { ...join("missing", seen), broken: true };
     }
@@ -263,7 +243,8 @@ export class Checker {
       this.blame(
         node,
         "kinds-differ",
-        `what $${(setting as { name: string }).name} may choose is ${article(first.kind)} or ${article(other.kind)}; all must be of one kind`,
+        `what $${(setting as { name: string }).name} may choose is ` +
+          `${article(first.kind)} or ${article(other.kind)}; all must be of one kind`,
       );
     return { ...join(first?.kind ?? "missing", seen), constant: false };
   }
@@ -312,54 +293,10 @@ export class Checker {
       this.blame(
         argument,
         "wrong-kind",
-        `"${parameter.name}" of ${node.name}() takes ${parameter.takes.map(article).join(" or ")}, not ${article(seen.kind)}`,
+        `"${parameter.name}" of ${node.name}() takes ` +
+          `${parameter.takes.map(article).join(" or ")}, not ${article(seen.kind)}`,
       );
     }
-  }
-
-  private arithmetic(node: Formula & { type: "binary" }, left: Seen, right: Seen): Seen {
-    const { operator } = node;
-    const pair = [left, right];
-    const isJoining = operator === "+" && (node.left.type === "text" || node.right.type === "text");
-    if (!isJoining && this.namesForNumbers(node)) return { ...join("number", pair), broken: true };
-    if (loose(left) || loose(right)) {
-      const known = loose(left) ? right : left;
-      return join(loose(known) ? "number" : known.kind, pair);
-    }
-    const kind = arithmeticKind(operator, left.kind, right.kind);
-    if (kind) return join(kind, pair);
-    const isText = left.kind === "text" || right.kind === "text";
-    const hint = operator === "+" && isText ? "; texts are joined with concat()" : "";
-    this.blame(node, "wrong-kind", `${article(left.kind)} ${operator} ${article(right.kind)} has no meaning${hint}`);
-    return { ...join("number", pair), broken: true };
-  }
-
-  /** Months and days of the week are names; where numbers were meant, which write them is said. */
-  private namesForNumbers({ left, right }: Formula & { type: "binary" }): boolean {
-    const sides = [left, right].map((side) => ({ side, number: numberOfName(side) }));
-    for (const { side, number } of sides)
-      if (number) this.blame(side, "wrong-kind", number.says, { title: `write ${number.text}`, text: number.text });
-    return sides.some(({ number }) => number !== undefined);
-  }
-
-  private comparable(node: Formula, left: Seen, right: Seen) {
-    if (loose(left) || loose(right) || left.kind === right.kind || (isMoment(left.kind) && isMoment(right.kind)))
-      return;
-    const isCounted = left.kind === "number" || right.kind === "number";
-    if (isCounted && node.type === "binary" && this.namesForNumbers(node)) return;
-    const isText = (seen: Seen) => seen.kind === "text";
-    const hint =
-      isText(left) && isMoment(right.kind)
-        ? ""
-        : isText(right) && isMoment(left.kind)
-          ? '; write a date as date("2024-03-01")'
-          : "";
-    this.blame(node, "wrong-kind", `${article(left.kind)} is compared with ${article(right.kind)}${hint}`);
-  }
-
-  private truth(part: Formula, seen: Seen) {
-    if (!loose(seen) && seen.kind !== "boolean")
-      this.blame(part, "wrong-kind", `true or false is expected here, not ${article(seen.kind)}`);
   }
 
   visit(node: Formula, inAggregate: boolean): Seen {
@@ -389,15 +326,15 @@ export class Checker {
       }
       case "not": {
         const operand = down(node.operand);
-        this.truth(node.operand, operand);
+        truth(this.blame, node.operand, operand);
         return join("boolean", [operand]);
       }
       case "binary":
-        return this.bareComparison(node) ?? this.binary(node, down(node.left), down(node.right));
+        return this.bareComparison(node) ?? binary(this.blame, node, down(node.left), down(node.right));
       case "between": {
         const parts = [down(node.value), down(node.low), down(node.high)] as [Seen, Seen, Seen];
-        this.comparable(node.low, parts[0], parts[1]);
-        this.comparable(node.high, parts[0], parts[2]);
+        comparable(this.blame, node.low, parts[0], parts[1]);
+        comparable(this.blame, node.high, parts[0], parts[2]);
         return join("boolean", parts);
       }
       case "in":
@@ -420,14 +357,14 @@ export class Checker {
     const value = this.visit(of, inAggregate);
     const listed = list.type === "setting" ? this.scope.lists?.get(list.name) : undefined;
     if (listed) {
-      this.comparable(list, value, { kind: listed, aggregate: false, constant: true });
+      comparable(this.blame, list, value, { kind: listed, aggregate: false, constant: true });
       return join("boolean", [value]);
     }
     const isBare = list.type === "list" && list.items.some((item) => bareText(item, of, this.scope) !== undefined);
     const seen = isBare ? BROKEN : this.visit(list, inAggregate);
     if (list.type === "list") {
       for (const item of list.items)
-        if (!this.bareSide(item, of)) this.comparable(item, value, this.visit(item, inAggregate));
+        if (!this.bareSide(item, of)) comparable(this.blame, item, value, this.visit(item, inAggregate));
     } else this.blame(list, "wrong-kind", "after in comes a list in square brackets");
     return join("boolean", [value, seen]);
   }
@@ -458,18 +395,6 @@ export class Checker {
     return { ...join("list", items), constant: true };
   }
 
-  private binary(node: Formula & { type: "binary" }, left: Seen, right: Seen): Seen {
-    if (node.operator === "and" || node.operator === "or") {
-      this.truth(node.left, left);
-      this.truth(node.right, right);
-      return join("boolean", [left, right]);
-    }
-    if (!["=", "!=", "<", "<=", ">", ">="].includes(node.operator)) return this.arithmetic(node, left, right);
-    this.checkMissingComparison(node);
-    this.comparable(node, left, right);
-    return join("boolean", [left, right]);
-  }
-
   private selected(node: Formula & { type: "selected" }): Seen {
     const columns = this.selection(node, node.selection);
     if (!columns) return BROKEN;
@@ -483,18 +408,5 @@ export class Checker {
       `the rows of the selection ${node.selection} have no column "${node.column}"${hint}`,
     );
     return BROKEN;
-  }
-
-  private checkMissingComparison(node: Formula & { type: "binary" }) {
-    const other = node.right.type === "missing" ? node.left : node.left.type === "missing" ? node.right : undefined;
-    if (!other) return;
-    const name = other.type === "column" ? writeName(other.name) : undefined;
-    const word = node.operator === "!=" ? "known" : "missing";
-    this.blame(
-      node,
-      "equals-missing",
-      `nothing equals missing; ask ${word}(${name ?? "…"})`,
-      name ? { title: `write ${word}(${name})`, text: `${word}(${name})` } : undefined,
-    );
   }
 }

@@ -277,7 +277,8 @@ export const SIGNATURES: readonly Signature[] = [
     "previous",
     [one("x", "any"), one("rows", ["number"], { optional: true, constant: true })],
     { like: 0 },
-    "The value of the row before, or of so many rows before; missing at the start. `within` and `order` beside the step say which row is before.",
+    "The value of the row before, or of so many rows before; missing at the " +
+      "start. `within` and `order` beside the step say which row is before.",
     "tonnes - previous(tonnes)",
   ),
   inOrder(
@@ -306,7 +307,8 @@ export const SIGNATURES: readonly Signature[] = [
     "recur",
     [one("start", "any"), one("formula", "same")],
     { like: 0 },
-    "A recurrence: the first row has the start, every other what the formula makes of `before`, the result in the row before.",
+    "A recurrence: the first row has the start, every other what the " +
+      "formula makes of `before`, the result in the row before.",
     "recur(1000, before * 1.03 + paid)",
   ),
   inOrder(

@@ -83,6 +83,8 @@ function groupsForRows(
       : setValue(text, ["style", "sheet"], "leave_out");
   if (!edits) return [];
   const count = new Set(lines.flatMap(({ neededBy }) => neededBy)).size;
-  const says = `leave the sheet behind: ${count === 1 ? "one piece" : `${count} pieces`} then go along as groups, without rows`;
+  const says =
+    "leave the sheet behind: " +
+    `${count === 1 ? "one piece" : `${count} pieces`} then go along as groups, without rows`;
   return [{ says, bytes: lines.reduce((sum, { bytes }) => sum + bytes, 0), edits }];
 }

@@ -66,7 +66,8 @@ function cellOf(compiled: Compiled, selection: SelectionPlan, target: PlanPiece)
   }
   if (selection.source === target.name) return { type: "itself", choices };
   if (compiled.reaches(selection.table, target.plan.from)) return { type: "nothing", choices };
-  const reason = `${target.words.title} is drawn from ${target.plan.from}, which shares no rows with ${selection.table}`;
+  const reason =
+    `${target.words.title} is drawn from ${target.plan.from}, ` + `which shares no rows with ${selection.table}`;
   return { type: "impossible", reason, choices };
 }
 

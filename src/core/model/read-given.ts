@@ -21,13 +21,16 @@ function checked(name: string, from: string, opened: OpenTable, { table, report,
   const amiss = columnsAmiss(opened, table.columns.keys());
   if (amiss.length)
     return {
-      problem: `${name} needs the ${amiss.length === 1 ? "column" : "columns"} ${listed(amiss)}, not there in ${from}; there are ${listed(table.columns.keys())}`,
+      problem:
+        `${name} needs the ${amiss.length === 1 ? "column" : "columns"} ` +
+        `${listed(amiss)}, not there in ${from}; there are ${listed(table.columns.keys())}`,
     };
   const unread = report.columns
     .filter((column) => column.unread > 0 && Object.hasOwn(opened.columns, column.name))
     .map(
       (column) =>
-        `${column.unread === 1 ? "one cell" : `${column.unread} cells`} of ${column.name} could not be read as a ${column.kind}`,
+        `${column.unread === 1 ? "one cell" : `${column.unread} cells`} ` +
+        `of ${column.name} could not be read as a ${column.kind}`,
     );
   return { table, unread };
 }

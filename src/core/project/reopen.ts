@@ -132,7 +132,8 @@ function restoreGroups(text: string, file: DashboardFile, { words, files, notes 
   }
   const names = finished.map(({ name }) => name).join(", ");
   notes.push(
-    `${names}: drawn from ${finished.length === 1 ? "its" : "their"} groups, which were packed without the rows; to change what is grouped, the original file is needed`,
+    `${names}: drawn from ${finished.length === 1 ? "its" : "their"} groups, which were ` +
+      "packed without the rows; to change what is grouped, the original file is needed",
   );
   return restored;
 }
@@ -197,7 +198,8 @@ function restoreTable(
   if (full) notes.push(`${name} is whole, with all its rows and columns`);
   else if (finished)
     notes.push(
-      `${name} is as it was packed, after its first ${finished === 1 ? "step" : `${finished} steps`}; to change those, the original file is needed`,
+      `${name} is as it was packed, after its first ` +
+        `${finished === 1 ? "step" : `${finished} steps`}; to change those, the original file is needed`,
     );
   else notes.push(`${name} is as it was packed: the columns that its pages needed`);
   return restored;

@@ -103,7 +103,9 @@ function oddQuotes(file: string, text: string, { oddQuotes, oddCount }: RowCutte
       code: "odd-quotes",
       severity: "warning",
       file,
-      message: `${file}: ${cells} as written. Inside quotes, write a quote twice (${places.join("; ")}${oddCount > places.length ? "; …" : ""})`,
+      message:
+        `${file}: ${cells} as written. Inside quotes, write a quote twice ` +
+        `(${places.join("; ")}${oddCount > places.length ? "; …" : ""})`,
     },
   ];
 }

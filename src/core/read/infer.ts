@@ -376,5 +376,7 @@ function ambiguity(dictionary: readonly string[], decimal: DecimalMark): string 
   }
   return example === undefined
     ? undefined
-    : `"${example}" is read as ${numberReader(decimal)(example)}; where the ${mark === "," ? "comma" : "point"} stands before decimals, say {type: number, read: "${mark === "," ? "1,5" : "1.5"}"}`;
+    : `"${example}" is read as ${numberReader(decimal)(example)}; where the ` +
+        `${mark === "," ? "comma" : "point"} stands before decimals, say ` +
+        `{type: number, read: "${mark === "," ? "1,5" : "1.5"}"}`;
 }

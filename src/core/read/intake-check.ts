@@ -85,7 +85,9 @@ function changesOf(name: string, old: Column, now: Column): IntakeChange[] {
     changes.push({
       what: "missing",
       column: name,
-      says: `${name} was missing in ${Math.round(share(before) * 100)} % of rows and is now in ${Math.round(share(after) * 100)} %`,
+      says:
+        `${name} was missing in ${Math.round(share(before) * 100)} % of ` +
+        `rows and is now in ${Math.round(share(after) * 100)} %`,
       grave: false,
     });
   if (old.kind === "text" && now.kind === "text" && !old.place) {
@@ -112,7 +114,9 @@ function changesOf(name: string, old: Column, now: Column): IntakeChange[] {
     changes.push({
       what: "range",
       column: name,
-      says: `${name} has moved: its median was ${written(from, middle)} and is ${written(to, after.range.quartiles[1])}`,
+      says:
+        `${name} has moved: its median was ${written(from, middle)} ` +
+        `and is ${written(to, after.range.quartiles[1])}`,
       grave: false,
     });
   else if (
@@ -123,7 +127,9 @@ function changesOf(name: string, old: Column, now: Column): IntakeChange[] {
     changes.push({
       what: "range",
       column: name,
-      says: `${name} reaches ${written(to, after.range.least)} to ${written(to, after.range.most)}; it was ${written(from, before.range.least)} to ${written(from, before.range.most)}`,
+      says:
+        `${name} reaches ${written(to, after.range.least)} to ${written(to, after.range.most)}; it ` +
+        `was ${written(from, before.range.least)} to ${written(from, before.range.most)}`,
       grave: false,
     });
   return changes;

@@ -50,7 +50,9 @@ function rowsOfLines(text: string, exact: string, said: Said): JsonMap[] | undef
   const { rows, broken } = lines;
   const { file, findings } = said;
   if (broken.length) {
-    const message = `${file}: ${broken.length} lines are no JSON objects and were left out, such as line ${broken.slice(0, 3).join(", ")}`;
+    const message =
+      `${file}: ${broken.length} lines are no JSON objects and were ` +
+      `left out, such as line ${broken.slice(0, 3).join(", ")}`;
     findings.push({ code: "bad-json-lines", severity: "warning", file, message });
   }
   return rows;

@@ -216,7 +216,8 @@ export class SheetScanner {
     const room = this.rows.length * this.filling.size;
     if (room > LIMITS.tableCells || (room > LIMITS.sparseCells && this.cells * 100 < room)) {
       throw new TooLarge(
-        `the sheet "${this.name}" has ${this.filling.size} columns by ${this.rows.length} rows, of which ${this.cells} cells hold something; that is more room than a table may take. ${BOUNDS.sparseCells.told}`,
+        `the sheet "${this.name}" has ${this.filling.size} columns by ${this.rows.length} rows, of which ` +
+          `${this.cells} cells hold something; that is more room than a table may take. ${BOUNDS.sparseCells.told}`,
       );
     }
     return filling;

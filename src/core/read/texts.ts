@@ -146,7 +146,9 @@ export function warnOfDataAsHeads(file: string, names: readonly string[], table:
       code: "heads-look-like-data",
       severity: "warning",
       file,
-      message: `the first row of ${file} looks like data (${names.slice(0, 3).join(", ")}); if no row names the columns, say header: none`,
+      message:
+        `the first row of ${file} looks like data ` +
+        `(${names.slice(0, 3).join(", ")}); if no row names the columns, say header: none`,
     });
 }
 

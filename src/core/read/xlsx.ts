@@ -63,7 +63,8 @@ export function readXlsx(file: string, bytes: Uint8Array, options: ReadOptions):
     return unreadable(
       file,
       "empty-file",
-      `the sheet "${sheet.name}" of ${file} ${rowNumbers.length === 0 ? "holds no rows" : `has nothing in row ${options.header}, which should name the columns`}`,
+      `the sheet "${sheet.name}" of ${file} ` +
+        `${rowNumbers.length === 0 ? "holds no rows" : `has nothing in row ${options.header}, which should name the columns`}`,
     );
   const notes = notesOf(sheet, names, head, options);
   const heads = columns.map(({ place, cells }) => (head < 0 ? `column_${place + 1}` : (cellAt(cells, head) ?? "")));
@@ -110,11 +111,13 @@ function notesOf(sheet: SheetCells, names: readonly string[], head: number, opti
   if (blank > 0) notes.push(`${blank} empty row${blank === 1 ? " was" : "s were"} left out`);
   if (errors)
     notes.push(
-      `${errors} cell${errors === 1 ? " shows" : "s show"} an error (${errorExample}) and ${errors === 1 ? "is" : "are"} missing`,
+      `${errors} cell${errors === 1 ? " shows" : "s show"} an error ` +
+        `(${errorExample}) and ${errors === 1 ? "is" : "are"} missing`,
     );
   if (unfinished)
     notes.push(
-      `${unfinished} formula${unfinished === 1 ? " has" : "s have"} no result in the file and ${unfinished === 1 ? "is" : "are"} missing; open the workbook and save it once`,
+      `${unfinished} formula${unfinished === 1 ? " has" : "s have"} no result in the file and ` +
+        `${unfinished === 1 ? "is" : "are"} missing; open the workbook and save it once`,
     );
   return notes;
 }

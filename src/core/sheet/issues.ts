@@ -201,7 +201,9 @@ function wrongChoice(
   return {
     code: "wrong-value",
     severity: "error",
-    message: `"${found.slice(0, 60)}" is not one of ${listed(options, 20)}${lists}${trade?.says ? `; ${trade.says}` : ""}`,
+    message:
+      `"${found.slice(0, 60)}" is not one of ` +
+      `${listed(options, 20)}${lists}${trade?.says ? `; ${trade.says}` : ""}`,
     ...(span ? { span } : {}),
     ...writeFix(span, near),
   };

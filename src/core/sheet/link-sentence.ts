@@ -157,7 +157,8 @@ class LinkReader {
     if (word.name === "by" || word.name === "as")
       fail(
         "bad-link",
-        `"${word.name}" stands before the arrow, with what is picked, such as click on bars ${word.name} name -> filter all`,
+        `"${word.name}" stands before the arrow, with what is picked, ` +
+          `such as click on bars ${word.name} name -> filter all`,
         word,
       );
     if (/^[\d.]+%?$/.test(word.name))

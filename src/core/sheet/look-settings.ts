@@ -112,7 +112,9 @@ export function chartVariants(
   if (rows.length > MOST_VARIANTS)
     return {
       path: (looks[0] as SetLook).path,
-      problem: `${settings.map((name) => `$${name}`).join(" and ")} make ${rows.length} charts of this one; up to ${MOST_VARIANTS} can be`,
+      problem:
+        `${settings.map((name) => `$${name}`).join(" and ")} make ` +
+        `${rows.length} charts of this one; up to ${MOST_VARIANTS} can be`,
     };
   const of = rows.map((values) => ({
     values,

@@ -115,7 +115,8 @@ export function languageReference(): string {
   lines.push(
     "## Functions of formulas",
     "",
-    `${FUNCTION_NAMES.length} functions. A name followed by \`(\` is a call, otherwise a column; what cannot be read or computed is *missing*.`,
+    `${FUNCTION_NAMES.length} functions. A name followed by \`(\` is a call, ` +
+      "otherwise a column; what cannot be read or computed is *missing*.",
     "",
   );
   for (const family of [
@@ -136,7 +137,8 @@ export function languageReference(): string {
     "",
     "`GESTURE on SOURCE [by COLUMNS] [as NAME] -> EFFECT TARGETS[, EFFECT TARGETS]`, or `cross-filter TABLE`.",
     "",
-    `Gestures: ${GESTURES.map((word) => `\`${word}\``).join(", ")}. Effects: ${EFFECTS.map((word) => `\`${word}\``).join(", ")}. \`all\` means every other chart of the table's family.`,
+    `Gestures: ${GESTURES.map((word) => `\`${word}\``).join(", ")}. Effects: ` +
+      `${EFFECTS.map((word) => `\`${word}\``).join(", ")}. \`all\` means every other chart of the table's family.`,
     "",
   );
   return `${lines.join("\n")}`;

@@ -19,12 +19,14 @@ const KINDS = ["number", "text", "boolean", "date", "datetime", "duration", "pla
 const columnMap = z.strictObject({
   type: choice(KINDS, "What the column holds.").optional(),
   read: format(
-    'How its text is read: strptime letters such as "%d/%m/%Y %H:%M", or for numbers an example with their marks: "1.234,5".',
+    'How its text is read: strptime letters such as "%d/%m/%Y %H:%M", ' +
+      'or for numbers an example with their marks: "1.234,5".',
   ).optional(),
   label: words("The name that readers see.").optional(),
   unit: words("The unit, shown beside values and in axis titles.").optional(),
   format: format(
-    "How values are written: d3-format, strftime, yes/no for booleans, or h:mm:ss, h:mm, m:ss, m:ss.00 for lengths of time.",
+    "How values are written: d3-format, strftime, yes/no for " +
+      "booleans, or h:mm:ss, h:mm, m:ss, m:ss.00 for lengths of time.",
   ).optional(),
   order: z
     .array(value("A value of the column."))

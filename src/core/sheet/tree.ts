@@ -266,7 +266,8 @@ export function readTree(text: string): SourceTree {
     findings.push({
       code: "yaml",
       severity: "error",
-      message: `this cannot be read as YAML: ${error.message.replace(/\s+/g, " ")}${text[start] === "`" ? BACKTICK : ""}`,
+      message:
+        `this cannot be read as YAML: ${error.message.replace(/\s+/g, " ")}` + `${text[start] === "`" ? BACKTICK : ""}`,
       span: { start: Math.min(start, text.length), end: Math.min(text.length, Math.max(start, end)) },
       fix: bareKeyFix(text, start) ?? quoteLineFix(text, start),
     });

@@ -28,7 +28,9 @@ function run(step: StepOf<"group">, table: Table, { setting }: StepContext): Ste
     if (measure.type === "totals" && measure.lost?.rows)
       tooSmall.push({
         rows: measure.lost.rows,
-        reason: `count as 0 in ${printFormula(call)}: below ${measure.lost.below.toExponential(0)} there is no room beside the largest`,
+        reason:
+          `count as 0 in ${printFormula(call)}: below ` +
+          `${measure.lost.below.toExponential(0)} there is no room beside the largest`,
       });
     return answerVector(measure, answerMeasure(measure, groups.of, groups.count, null));
   };

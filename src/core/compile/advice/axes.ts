@@ -24,7 +24,9 @@ export const logs: Advice = {
       if (below === 0) continue;
       return {
         at: ["axes", axis, "scale"],
-        message: `${below} rows of ${channel.label} at or below zero have no place on a log axis; symlog has one for them`,
+        message:
+          `${below} rows of ${channel.label} at or below zero have ` +
+          "no place on a log axis; symlog has one for them",
         fix: replaceFix(view, ["axes", axis, "scale"], "symlog"),
       };
     }
@@ -71,7 +73,9 @@ export const crowded: Advice = {
       if ((ninth - least) / (most - least || 1) > CROWDED) continue;
       return {
         at: [axis],
-        message: `nine of ten values of ${channel.label} take ${Math.max(1, Math.round(((ninth - least) / (most - least)) * 100))} % of the axis; a log scale gives them room`,
+        message:
+          `nine of ten values of ${channel.label} take ` +
+          `${Math.max(1, Math.round(((ninth - least) / (most - least)) * 100))} % of the axis; a log scale gives them room`,
         marks: { channels: [axis], range: [least, ninth] },
       };
     }
@@ -93,7 +97,9 @@ export const zero: Advice = {
       if (needs && !own.fromZero)
         return {
           at: ["axes", axis, "from_zero"],
-          message: `bars and areas are compared by their length: without zero on the axis of ${channel.label} that misleads`,
+          message:
+            "bars and areas are compared by their length: without zero " +
+            `on the axis of ${channel.label} that misleads`,
           fix: replaceFix(view, ["axes", axis, "from_zero"], "true"),
         };
       const column = needs || !own.fromZero ? undefined : values(channel);
@@ -103,7 +109,9 @@ export const zero: Advice = {
       if (!(least > 0 && least / most > FAR)) continue;
       return {
         at: ["axes", axis, "from_zero"],
-        message: `${channel.label} lies far from zero: with zero on the axis all of it takes a ${Math.round((1 - least / most) * 100)} % strip`,
+        message:
+          `${channel.label} lies far from zero: with zero on the axis all of ` +
+          `it takes a ${Math.round((1 - least / most) * 100)} % strip`,
         fix: replaceFix(view, ["axes", axis, "from_zero"], "false"),
       };
     }

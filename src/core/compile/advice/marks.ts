@@ -48,7 +48,9 @@ export const overlap: Advice = {
     const values = [...crowded.values()].slice(0, LIT).map((row) => raw.columns.map((column) => valueAt(column, row)));
     return {
       marks: { channels: ["x", "y"], values },
-      message: `${cut(across.length)}${known} points lie on ${places.size} places; how many lie on each is seen by their size`,
+      message:
+        `${cut(across.length)}${known} points lie on ${places.size} ` +
+        "places; how many lie on each is seen by their size",
       fix: addFix(view, "y", "size: count()"),
     };
   },
@@ -75,7 +77,9 @@ export const zigzag: Advice = {
     const isRamp = color !== undefined && color.kind !== "text" && color.kind !== "boolean";
     const places = placesBy(series, isRamp ? undefined : color);
     if (rows < FEW || places > rows / 2) return undefined;
-    const said = `${cut(along.length)}${rows} rows stand on ${places} values of ${x.label}: the line goes up and down at each`;
+    const said =
+      `${cut(along.length)}${rows} rows stand on ${places} values ` +
+      `of ${x.label}: the line goes up and down at each`;
     if (isRamp && !series && placesBy(color) > rows / 2)
       return {
         at: ["color"],
@@ -113,7 +117,9 @@ export const barPerValue: Advice = {
     const [low, high] = extentOf(column.values) ?? [0, 0];
     return {
       at: [along],
-      message: `${cut(column.values.length)}${known.length} rows have ${places} values of ${channel.label}, each with a bar of its own; how they lie is seen by stretches`,
+      message:
+        `${cut(column.values.length)}${known.length} rows have ${places} values of ` +
+        `${channel.label}, each with a bar of its own; how they lie is seen by stretches`,
       fix: replaceFix(view, [along], stretchesOf(channel, low, high)),
     };
   },
@@ -133,7 +139,9 @@ export const labels: Advice = {
     if (count <= MOST_LABELS) return undefined;
     return {
       at: ["label"],
-      message: `${count} names stand beside their marks and run into one another; a label that is missing is not drawn: if(CONDITION, NAME, missing)`,
+      message:
+        `${count} names stand beside their marks and run into one another; a ` +
+        "label that is missing is not drawn: if(CONDITION, NAME, missing)",
     };
   },
 };
@@ -148,7 +156,9 @@ export const crossing: Advice = {
     const [one, other] = [left, right].map((layer) => layer?.query.channels.y?.label);
     if (one === undefined || other === undefined) return undefined;
     return {
-      message: `${one} and ${other} have scales of their own: where their lines cross nothing is equal; two charts one over the other cannot mislead so`,
+      message:
+        `${one} and ${other} have scales of their own: where their lines cross ` +
+        "nothing is equal; two charts one over the other cannot mislead so",
     };
   },
 };

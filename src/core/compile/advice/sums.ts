@@ -48,7 +48,7 @@ export const sumOfMeans: Advice = {
     const whole = `sum(${writeName(column)})`;
     return {
       at: [key],
-      message: `${column} reads like a rate or a mean; added up over rows it is a number of nothing: its mean says more`,
+      message: `${column} reads like a rate or a mean; added up over rows it says nothing: its mean says more`,
       fix: channel.text === whole ? replaceFix(view, [key], `mean(${writeName(column)})`) : undefined,
     };
   },
@@ -81,7 +81,9 @@ export const numbersOfThings: Advice = {
     const isPlain = /^\w+\([^()]+\)$/.test(channel.text);
     return {
       at: [key],
-      message: `${column} reads like a name of things, which has neither sum nor mean; how many there are is count(), how many different distinct(${writeName(column)})`,
+      message:
+        `${column} reads like a name of things, which has neither sum nor mean; how many ` +
+        `there are is count(), how many different distinct(${writeName(column)})`,
       fix: isPlain ? replaceFix(view, [key], `distinct(${writeName(column)})`) : undefined,
     };
   },

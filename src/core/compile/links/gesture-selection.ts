@@ -165,7 +165,9 @@ function reachesNothing({ compiling }: Linking, { name }: EffectSpec, source: Pl
   compiling.findings.push({
     code: "reaches-nothing",
     severity: "warning",
-    message: `no other chart shares rows with ${source.name}, so there is nothing to ${name}; tables are tied by a join, or by being made from one another`,
+    message:
+      `no other chart shares rows with ${source.name}, so there is nothing to ` +
+      `${name}; tables are tied by a join, or by being made from one another`,
     ...(span ? { span } : {}),
   });
 }
@@ -181,5 +183,8 @@ function effectProblem(
   const problem = effect.problem(source, target);
   if (problem !== undefined || (effect.rows === "none" && !effect.insteadOn?.(target))) return problem;
   if (routeOf(compiling, table, target.plan.from)) return undefined;
-  return `${target.name} is drawn from ${target.plan.from}, which shares no rows with ${table}; tables are tied by a join, or by being made from one another`;
+  return (
+    `${target.name} is drawn from ${target.plan.from}, which shares no rows with ` +
+    `${table}; tables are tied by a join, or by being made from one another`
+  );
 }
