@@ -78,7 +78,7 @@ export const boxesDraw: MarkDraw = {
     const own = {
       ...base,
       ids: Int32Array.from(boxes, ({ first }) => first),
-      color: Uint16Array.from(boxes, ({ color }) => color),
+      color: Uint16Array.from(boxes, ({ color }) => (drawing.isLit ? 0 : color)),
     };
     return { ...boxShapes(drawing, boxes, own, across.place), ...boxWords(drawing, boxes, values) };
   },
@@ -86,7 +86,7 @@ export const boxesDraw: MarkDraw = {
 
 /** A box with its median and whiskers, and a disc for each row beyond. */
 function boxShapes(
-  { input, values, base }: Drawing,
+  { input, values, base, isLit }: Drawing,
   boxes: readonly Box[],
   own: Drawing["base"],
   pixel: (value: number) => number,
@@ -122,7 +122,7 @@ function boxShapes(
   for (const box of boxes)
     for (const row of box.beyond) {
       ids[at] = row;
-      colors[at] = box.color;
+      colors[at] = isLit ? 0 : box.color;
       middles[at] = box.middle;
       across[at] = pixel(numbers[row] as number);
       at += 1;

@@ -1,5 +1,4 @@
 import { packSiblings } from "d3-hierarchy";
-import { LayerValues } from "../query/values";
 import { Discs } from "../scene/shapes/discs";
 import { Words } from "../scene/shapes/words";
 import { cutText } from "../scene/text-width";
@@ -42,14 +41,10 @@ const SMALLEST = 9;
 export const bubblesDraw: MarkDraw = {
   crowds: true,
   shapes(drawing) {
-    const { layer, values, ids, stage, base } = drawing;
-    // The layout is that of all marks that may be drawn faintly below, so that a fade leaves them where they are.
-    const whole = layer.base ? new LayerValues(layer.base.answer, layer.all) : values;
-    const all = whole.numbers("size") ?? new Float64Array(0);
-    const counts = whole.answer.counts;
-    const drawn = Int32Array.from(counts.keys()).filter((id) => (counts[id] as number) > 0);
-    const layout = packed(Float64Array.from(drawn, (id) => all[id] as number));
-    const placeOf = new Map(Array.from(drawn, (id, at) => [id, at]));
+    const { values, ids, stage, base, whole } = drawing;
+    const all = whole.values.numbers("size") ?? new Float64Array(0);
+    const layout = packed(Float64Array.from(whole.ids, (id) => all[id] as number));
+    const placeOf = new Map(Array.from(whole.ids, (id, at) => [id, at]));
     const { plot } = stage;
     const scale = Math.max(0, Math.min(plot.width, plot.height) / 2 - 1) / (layout.reach || 1);
     const at = (list: Float64Array, id: number) => list[placeOf.get(id) ?? -1] ?? Number.NaN;
@@ -63,7 +58,8 @@ export const bubblesDraw: MarkDraw = {
       (sizes[mark] as number) < SMALLEST ? "" : cutText(text, 1.7 * (radius[mark] as number), sizes[mark] as number),
     );
     const words = new Words(
-      { ...base, paints: ["sheet"], color: new Uint16Array(ids.length) },
+      // Where a bubble is faint its name is read on the ground.
+      { ...base, paints: ["ink", "sheet"], color: new Uint16Array(ids.length).fill(1) },
       { x, y, texts, size: sizes },
     );
     return { shapes: [new Discs(base, { x, y, radius })], over: [words] };

@@ -7,7 +7,7 @@ import { drawnIds } from "../query/drawn";
 import { LayerValues } from "../query/values";
 import type { Shape } from "../scene/shapes/shape";
 import { markDraw } from "./draws";
-import type { Marks, Stage } from "./mark";
+import type { Drawing, Marks, Stage } from "./mark";
 import { colorOrder, paintsOf } from "./paints";
 import { axisValues } from "./place-values";
 
@@ -95,10 +95,8 @@ export interface LayerDrawing {
   within: (answer: Answer, ids: Int32Array) => Int32Array;
 }
 
-/** The marks of one layer under an answer. */
-export function drawLayer(drawing: LayerDrawing): DrawnLayer {
-  const { input, layer, place, answer, stage, opacity, marksOwnPick, within } = drawing;
-  const values = new LayerValues(answer, layer.all);
+/** The groups or rows of an answer in a panel: all, those that have a place there, and these in drawn order. */
+function idsThere({ input, layer, stage, within }: LayerDrawing, answer: Answer, values: LayerValues) {
   const { grouped } = answer.prepared.query;
   const fits = placesKnown(values, stage);
   const there = withinStretch(input, layer, answer, drawnIds(answer, input.plan.along, grouped ? [] : fits));
@@ -108,8 +106,22 @@ export function drawLayer(drawing: LayerDrawing): DrawnLayer {
     : grouped && fits.length
       ? drawn.filter((id) => fits.every((own) => own[id] === 1))
       : drawn;
-  const ids = inOrder(input, values, known, stage);
-  const gaps = () => (grouped ? without(drawn, known) : within(answer, rowsWithoutPlace(answer)));
+  return { drawn, known, ids: inOrder(input, values, known, stage) };
+}
+
+/** What lies under the marks of a layer where some of them are drawn again over all: values and ids, in drawn order. */
+function under(drawing: LayerDrawing): Drawing["whole"] {
+  const { answer } = drawing.layer.base ?? drawing;
+  const values = new LayerValues(answer, drawing.layer.all);
+  return { values, ids: idsThere(drawing, answer, values).ids };
+}
+
+/** The marks of one layer under an answer. */
+export function drawLayer(drawing: LayerDrawing): DrawnLayer {
+  const { input, layer, place, answer, stage, opacity, marksOwnPick, within } = drawing;
+  const values = new LayerValues(answer, layer.all);
+  const { drawn, known, ids } = idsThere(drawing, answer, values);
+  const gaps = () => (answer.prepared.query.grouped ? without(drawn, known) : within(answer, rowsWithoutPlace(answer)));
   const own = typeof layer.looks.opacity === "number" ? layer.looks.opacity : 1;
   const isLit = marksOwnPick === true && layer.accent === true;
   const paints = isLit
@@ -119,10 +131,17 @@ export function drawLayer(drawing: LayerDrawing): DrawnLayer {
   const alpha = alphaOf(values, ids);
   if (alpha) Object.assign(base, { alpha });
   const isLabelled = hasLabels(input, layer) && (marksOwnPick === true || !layer.base);
-  const marks = layer.isOff
+  const told = { input, layer, values, ids, stage, base, isLabelled, isLit, gaps };
+  const marks: Marks = layer.isOff
     ? { shapes: [] }
-    : markDraw(layer.plan.draw).shapes({ input, layer, values, ids, stage, base, isLabelled, isLit, gaps });
-  for (const shape of marks.shapes) {
+    : markDraw(layer.plan.draw).shapes({
+        ...told,
+        get whole() {
+          return under(drawing);
+        },
+      });
+  const strokes = (marks.over ?? []).filter(({ isText }) => !isText);
+  for (const shape of [...marks.shapes, ...(marks.beside ?? []), ...strokes]) {
     if (marksOwnPick) pickOwn(layer, shape);
     fadeByLegend(input, shape, values);
   }

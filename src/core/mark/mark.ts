@@ -102,6 +102,11 @@ export interface Drawing {
   /** Groups or rows in drawn order, each with a place on the axes. */
   ids: Int32Array;
   stage: Stage;
+  /**
+   * All marks of the layer in this panel, in drawn order: those that lie faintly below too, where what is drawn is a
+   * part of them. By these a mark is laid out that keeps the layout of all rows.
+   */
+  readonly whole: { values: LayerValues; ids: Int32Array };
   /** Groups or rows without a place, whether they pass or not: lines break off at those that measure nothing. */
   gaps: () => Int32Array;
   base: ShapeBase;

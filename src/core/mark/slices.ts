@@ -1,5 +1,6 @@
 import { tooltipLines } from "../chart/tooltip";
 import { numberFormat } from "../formula/number-format";
+import type { LayerValues } from "../query/values";
 import { Outlines, type Ring } from "../scene/shapes/outlines";
 import type { Words } from "../scene/shapes/words";
 import { LABEL_SIZE } from "./labels";
@@ -59,25 +60,37 @@ function sliceWords(
   });
 }
 
+/** How large slices are; those of nothing, or of less, are none. */
+function sizesOf(values: LayerValues, ids: Int32Array): Float64Array {
+  const numbers = values.numbers("value");
+  return Float64Array.from(ids, (id) => Math.max(0, numbers?.[id] ?? 0) || 0);
+}
+
 export const slicesDraw: MarkDraw = {
   shapes(drawing) {
-    const { layer, values, ids, stage, base } = drawing;
-    const numbers = values.numbers("value");
-    const sizes = Float64Array.from(ids, (id) => Math.max(0, numbers?.[id] ?? 0) || 0);
-    const whole = sizes.reduce((sum, size) => sum + size, 0);
+    const { layer, values, ids, stage, base, whole } = drawing;
+    const sizes = sizesOf(values, ids);
+    const all = sizesOf(whole.values, whole.ids);
+    const total = all.reduce((sum, size) => sum + size, 0);
     const { plot } = stage;
     const outer = Math.max(1, Math.min(plot.width, plot.height) / 2 - 2);
     const { ring } = layer.options;
     const inner = outer * (typeof ring === "number" ? Math.max(0, Math.min(0.9, ring)) : 0);
     const [x, y] = [plot.x + plot.width / 2, plot.y + plot.height / 2];
-    let angle = 0;
-    const angles = Array.from(sizes, (size): [from: number, to: number] => {
-      const from = angle;
-      angle += whole ? (size / whole) * 2 * Math.PI : 0;
-      return [from, angle];
+    const angleOf = (size: number) => (total ? (size / total) * 2 * Math.PI : 0);
+    const begins = new Map<number, number>();
+    let before = 0;
+    whole.ids.forEach((id, at) => {
+      begins.set(id, angleOf(before));
+      before += all[at] as number;
+    });
+    // A part of a faded whole begins where the whole does, and is as wide as it is.
+    const angles = Array.from(ids, (id, at): [from: number, to: number] => {
+      const from = begins.get(id) ?? 0;
+      return [from, from + angleOf(sizes[at] as number)];
     });
     const rings = angles.map(([from, to]): Ring[] => (to > from ? [slice(x, y, inner, outer, from, to)] : []));
-    const percent = (mark: number) => `${numberFormat(".1f")((100 * (sizes[mark] as number)) / (whole || 1))} %`;
+    const percent = (mark: number) => `${numberFormat(".1f")((100 * (sizes[mark] as number)) / (total || 1))} %`;
     return {
       over: sliceWords(drawing, { x, y, inner, outer }, angles),
       shapes: [new Outlines(base, rings, 1)],

@@ -1,4 +1,3 @@
-import { LayerValues } from "../query/values";
 import { Words } from "../scene/shapes/words";
 import { textWidth } from "../scene/text-width";
 import { placeWords } from "../stat/word-layout";
@@ -64,12 +63,11 @@ function laidOut(words: readonly string[], values: readonly number[]) {
 
 export const wordsDraw: MarkDraw = {
   shapes(drawing) {
-    const { layer, values, ids, stage, base } = drawing;
-    const whole = layer.base ? new LayerValues(layer.base.answer, layer.all) : values;
-    const all = whole.numbers("size") ?? new Float64Array(0);
-    const { counts } = whole.answer;
-    const names = labelTexts({ layer, values: whole, ids: Int32Array.from(counts.keys()) });
-    const known = [...counts.keys()].filter((id) => (counts[id] as number) > 0 && (all[id] as number) > 0);
+    const { layer, ids, stage, base, whole } = drawing;
+    const all = whole.values.numbers("size") ?? new Float64Array(0);
+    const { counts } = whole.values.answer;
+    const names = labelTexts({ layer, values: whole.values, ids: Int32Array.from(counts.keys()) });
+    const known = [...whole.ids].filter((id) => (all[id] as number) > 0);
     known.sort(
       (a, b) => (all[b] as number) - (all[a] as number) || ((names[a] as string) < (names[b] as string) ? -1 : 1),
     );
