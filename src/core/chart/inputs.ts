@@ -53,6 +53,8 @@ export interface ChartInput {
   house?: { accent?: string; plain?: Paint; second?: Paint };
   /** Some link can highlight its marks: labels are those of what is highlighted. */
   canLight?: true;
+  /** A stretch of an axis can be brushed on it; over its plots there is room for the words of it. */
+  saysRange?: true;
   /** The table is cut below a selection: its categories are those of what is drawn. */
   cut?: boolean;
   /** Ranges that axes show in place of their own. */

@@ -177,7 +177,7 @@ function roomAlong(plane: Plane): Room {
   const bottom = (x && !x.hidden ? words : 4) + (titles.x ? 16 : 0);
   return {
     under,
-    top: Math.max(titles.y || titles.y2 ? 22 : 8, plan.margin?.top ?? 0),
+    top: Math.max(titles.y || titles.y2 || input.saysRange ? 22 : 8, plan.margin?.top ?? 0),
     bottom: Math.max(bottom, plan.margin?.bottom ?? 0),
     left: 0,
     right: 14,

@@ -69,6 +69,20 @@ describe("the chart's own pick", () => {
     for (const shape of shapes.filter(({ ids }) => ids.length > 1))
       expect([...shape.ids.keys()].filter((mark) => !shape.isFaint(mark))).toHaveLength(2);
   });
+  test("takes a box for picked where one of its rows is, whichever stands first", () => {
+    const text = sheet(`  boxes: {from: t, draw: boxes, x: g, y: v}\n`, "brush y on boxes -> filter source");
+    const model = modelOf(text);
+    const faint = (y: [number, number]) => {
+      model.engine.select("boxes", { y });
+      const input = model.chartInput("boxes", 300, 200, new Set());
+      const shapes = input ? drawChart(input).scene.panels.flatMap((panel) => panel.shapes) : [];
+      const [whiskers] = shapes as [Shape];
+      return [...whiskers.ids.keys()].map((mark) => whiskers.isFaint(mark));
+    };
+    expect(faint([36, 39])).toEqual([false, false]);
+    expect(faint([37, 39])).toEqual([false, true]);
+    expect(faint([90, 99])).toEqual([true, true]);
+  });
   test("leaves names of faint bubbles to be read on the ground", () => {
     const [, names] = own("bubbles").flat() as [Shape, Shape];
     expect([...names.ids.keys()].map((mark) => names.paintAt(mark))).toEqual(["ink", "ink", "sheet", "ink"]);

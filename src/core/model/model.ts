@@ -263,9 +263,14 @@ export class Model {
       zoom: { ...this.zoomOf(name), ...looked.zoom },
       ...(looked.view ? { view: looked.view } : {}),
       ...(own.highlights.length ? { canLight: true as const } : {}),
+      ...(this.isBrushed(name) ? { saysRange: true as const } : {}),
       ...(own.under.length ? { under: own.under.map((asked) => this.engine.all(asked)) } : {}),
       ...(empty === undefined ? {} : { empty }),
     };
+  }
+
+  private isBrushed(name: string): boolean {
+    return this.plan.selections.some(({ source, kept, axes }) => source === name && kept && (axes.x || axes.y));
   }
 
   /** What axes stand on: all rows, those that controls leave and, where axes close on it, what is left at rest. */
