@@ -1,3 +1,4 @@
+import { leadingOf } from "../chart/leading";
 import type { AxisPlan, ChartPlan, LayerPlan } from "../chart/plan";
 import type { AxisName } from "../mark/mark";
 import { markSpec } from "../mark/specs";
@@ -90,8 +91,11 @@ function readAxis(
   { spec, path }: Asked,
   { own, layers, along, stacking }: Standing,
 ): AxisPlan | null | undefined {
+  // A band or a rule that is drawn first does not name the axis on which the chart's own rows stand.
+  const leading = own[leadingOf(own, place.built.name)];
+  const naming = leading ? [leading, ...own.filter((layer) => layer !== leading)] : own;
   const channel = namingChannel(
-    own.flatMap(({ query }) => [query.channels[axis] ?? [], query.channels[`${axis}_to`] ?? []].flat()),
+    naming.flatMap(({ query }) => [query.channels[axis] ?? [], query.channels[`${axis}_to`] ?? []].flat()),
   );
   const measures = own.map(({ draw }) => markSpec(draw).measures).find(Boolean);
   if (!channel && (!measures || axis === "x")) return undefined;

@@ -1,6 +1,7 @@
 import { stackedIn } from "../link/route";
 import type { SelectionPlan } from "../link/selection";
 import type { PlanPiece } from "../plan/plan";
+import { tablesDrawn } from "../plan/tables-drawn";
 import { isMerging, tablesOfStep } from "../steps/run";
 import type { Step } from "../steps/step";
 import { ancestry, type BuiltTable, type Compiling, followsSettings, routeOf } from "./compiling";
@@ -86,13 +87,13 @@ export function linkedTables(
   following: ReadonlySet<string>,
 ): LinkedTables {
   const linked = new LinkedTables(compiling, following);
-  const tableOf = new Map(pieces.map(({ name, plan }) => [name, plan.from]));
+  const tablesOf = new Map(pieces.map(({ name, plan }) => [name, tablesDrawn(plan)]));
   for (const selection of selections) {
     const told = (mentions.get(selection.name) ?? []).map((target) => ({ target, effect: "filter" as const }));
     for (const { target, effect } of [...selection.effects, ...told]) {
-      const table = tableOf.get(target);
-      if (effect === "crosshair" || table === undefined || table === selection.table) continue;
-      linked.add(selection.table, table, selection.source);
+      if (effect === "crosshair") continue;
+      for (const table of tablesOf.get(target) ?? [])
+        if (table !== selection.table) linked.add(selection.table, table, selection.source);
     }
   }
   return linked;

@@ -1,11 +1,12 @@
-import { expect, test } from "vitest";
+import { describe, expect, test } from "vitest";
 import { drawChart } from "../chart/draw";
 import { chartRows } from "../chart/rows";
 import { Model } from "../model/model";
 import { LayerValues } from "../query/values";
 import { compileText } from "../testing/compile-text";
+import { modelOf } from "../testing/shown";
 import { behindMark } from "./behind";
-import type { SelectionPlan } from "./selection";
+import { OPEN_HIGH, type SelectionPlan } from "./selection";
 
 /** Rides as lines, and towns, grouped from them, as points over them. */
 const SHEET = `still: 1
@@ -71,4 +72,84 @@ test("marks of another table stand for none of the rows that a gesture picks, un
   expect(behindMark(model.engine, selection("map"), valuesOf(0), 2)).toBeUndefined();
   expect(behindMark(model.engine, selection("ways"), valuesOf(1), 1)).toEqual({ keys: [{ town: "b" }] });
   expect(behindMark(model.engine, selection("ways"), valuesOf(0), 3)).toEqual({ keys: [{ town: "c" }] });
+});
+
+const LIMITS = `still: 1
+report: R
+tables:
+  t:
+    rows: |
+      k,m,v
+      a,1,10
+      b,1,20
+      a,2,30
+      b,2,50
+  months:
+    from: t
+    steps:
+      - group: {by: [m], get: {most: max(v)}}
+  goals:
+    rows: |
+      m,goal
+      1,15
+      2,40
+controls:
+  k: {pick: k, from: t, as: checkboxes}
+  goal: {pick: goal, from: goals, as: at_least}
+charts:
+  course:
+    from: t
+    x: m
+    y: v
+    layers:
+      - {draw: points, name: values}
+      - {from: months, draw: line, y: most, name: most}
+      - {from: goals, draw: line, y: goal, name: goals}
+      - {draw: rules, y: 25, name: limit}
+  kinds: {from: t, draw: bars, x: k, y: count()}
+links: [click on kinds -> highlight course]
+`;
+
+describe("layers with tables of their own", () => {
+  const layered = modelOf(LIMITS);
+  const course = () => {
+    const own = layered.chartInput("course", 400, 200, new Set());
+    if (!own) throw new Error("no chart");
+    return { layers: own.layers, rows: chartRows(own, drawChart(own)) };
+  };
+  const heights = (layer: string) =>
+    course()
+      .rows.filter((row) => row.layer === layer)
+      .map(({ y }) => y);
+
+  test("follow what filters the rows that they are made of, and what filters their own", () => {
+    expect([heights("values"), heights("most"), heights("goals")]).toEqual([
+      [10, 20, 30, 50],
+      [20, 50],
+      [15, 40],
+    ]);
+    layered.engine.select("k", { keys: [{ k: "a" }] });
+    expect([heights("values"), heights("most"), heights("goals")]).toEqual([
+      [10, 30],
+      [10, 30],
+      [15, 40],
+    ]);
+    layered.engine.select("goal", { x: [20, OPEN_HIGH] });
+    expect([heights("values"), heights("goals")]).toEqual([[10, 30], [40]]);
+    for (const name of ["k", "goal"]) layered.engine.select(name, undefined);
+  });
+  test("are lit by what says something of them, and left as they are by all else", () => {
+    layered.engine.select("kinds", { keys: [{ k: "a" }] });
+    expect(course().layers.map(({ plan, accent }) => [plan.name, accent === true])).toEqual([
+      ["values", true],
+      ["most", true],
+      ["goals", false],
+      ["limit", false],
+    ]);
+    layered.engine.select("kinds", { keys: [{ k: "nobody" }] });
+    // A limit that says nothing of rows stands, also where no row is meant.
+    expect(course().rows.filter(({ layer }) => layer === "limit")).toHaveLength(1);
+    expect(heights("goals")).toEqual([15, 40]);
+    layered.engine.select("kinds", undefined);
+  });
 });

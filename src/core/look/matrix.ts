@@ -4,6 +4,7 @@ import { EFFECTS, type EffectName, effectSpec } from "../link/effects/index";
 import { GESTURES, type GestureName, gestureSpec } from "../link/gestures/index";
 import type { SelectionPlan } from "../link/selection";
 import type { PlanPiece } from "../plan/plan";
+import { tablesDrawn } from "../plan/tables-drawn";
 
 /** What a source does to a target, in words, or why it does nothing. */
 export type LinkCell = { choices: EffectName[] } & (
@@ -48,7 +49,7 @@ function choicesOf(
   source: PlanPiece | undefined,
   target: PlanPiece,
 ): EffectName[] {
-  if (!source || !reaches(selection.table, target.plan.from)) return [];
+  if (!source || !tablesDrawn(target.plan).some((table) => reaches(selection.table, table))) return [];
   return EFFECTS.filter((name) => {
     const effect = effectSpec(name);
     return (source.name !== target.name || effect.onItself) && effect.problem(source, target) === undefined;
@@ -65,7 +66,8 @@ function cellOf(compiled: Compiled, selection: SelectionPlan, target: PlanPiece)
     return { type: "does", effect, word, choices };
   }
   if (selection.source === target.name) return { type: "itself", choices };
-  if (compiled.reaches(selection.table, target.plan.from)) return { type: "nothing", choices };
+  if (tablesDrawn(target.plan).some((table) => compiled.reaches(selection.table, table)))
+    return { type: "nothing", choices };
   const reason =
     `${target.words.title} is drawn from ${target.plan.from}, ` + `which shares no rows with ${selection.table}`;
   return { type: "impossible", reason, choices };

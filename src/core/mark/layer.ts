@@ -130,7 +130,8 @@ export function drawLayer(drawing: LayerDrawing): DrawnLayer {
   const base = { layer: place, ...paints, opacity: opacity * own, ids };
   const alpha = alphaOf(values, ids);
   if (alpha) Object.assign(base, { alpha });
-  const isLabelled = hasLabels(input, layer) && (marksOwnPick === true || !layer.base);
+  const isWhole = marksOwnPick === true || !layer.base || (layer.accent === true && layer.base.opacity === 1);
+  const isLabelled = isWhole && hasLabels(input, layer, marksOwnPick === true);
   const told = { input, layer, values, ids, stage, base, isLabelled, isLit, gaps };
   const marks: Marks = layer.isOff
     ? { shapes: [] }
@@ -188,10 +189,11 @@ function alphaOf(values: LayerValues, ids: Int32Array): Float64Array | undefined
   return numbers && Float64Array.from(ids, (id) => numbers[id] as number);
 }
 
-/** Words at marks are written; where a highlight can be made, names only of what is highlighted. */
-function hasLabels({ canLight }: ChartInput, { plan, looks, accent }: LayerInput): boolean {
+/** Words at marks are written; where points can be highlighted, names only of those that are. */
+function hasLabels({ canLight }: ChartInput, { plan, looks, accent }: LayerInput, isOnTop: boolean): boolean {
   if (looks.label !== undefined) return true;
-  return "label" in plan.query.channels && (!canLight || accent === true);
+  if (!("label" in plan.query.channels)) return false;
+  return !canLight || !markDraw(plan.draw).discs || (accent === true && isOnTop);
 }
 
 function pickOwn(layer: LayerInput, shape: Shape) {

@@ -29,6 +29,7 @@ import { type Picked, pickedBy } from "./picked";
 import { effectsOn, type PieceQuestions, questionsOf } from "./piece-questions";
 import { RowCounts } from "./row-counts";
 import { SaidWords } from "./said-words";
+import { touches } from "./touches";
 
 /**
  * A dashboard without its screen: the plan, the tables and what is selected, and for every piece
@@ -303,8 +304,14 @@ export class Model {
       const frame = this.frameOf(own, asked, needsLeft);
       const input: LayerInput = { plan: layer, looks, options, ...frame, current, rest };
       if (this.waits(name) || (layer.show && constantValue(layer.show, setting) !== true)) input.isOff = true;
-      if (fading.length || isLit) input.base = { answer: this.engine.answer(asked, own.filters), opacity };
-      if (isLit) input.accent = true;
+      const isTouched = (selection: string) => touches(this.plan, this.selections.get(selection), layer);
+      const isLitHere = isLit && own.highlights.some((one) => this.engine.isActive(one) && isTouched(one));
+      if (fading.length || isLit) {
+        const whole = this.engine.answer(asked, own.filters);
+        if (isLitHere || fading.some(({ selection }) => isTouched(selection))) input.base = { answer: whole, opacity };
+        else input.current = whole;
+      }
+      if (isLitHere) input.accent = true;
       if (picked) input.picked = (ids) => picked(layer, input.current, ids);
       return input;
     });

@@ -2,6 +2,7 @@ import type { Asked, Engine } from "../link/engine";
 import { familiesOf, pathUp, routeBetween } from "../link/route";
 import type { SelectionPlan } from "../link/selection";
 import type { PickControlPlan, Plan } from "../plan/plan";
+import { tablesDrawn } from "../plan/tables-drawn";
 import type { Answer } from "../query/answer";
 import type { Channel, Query } from "../query/query";
 
@@ -117,11 +118,11 @@ export class RowCounts {
       const route = routeBetween(table, name, familyOf);
       return route !== undefined && route.tie === undefined;
     };
-    const from = new Map(this.plan.pieces.map(({ name, plan }) => [name, plan.from]));
+    const tables = new Map(this.plan.pieces.map(({ name, plan }) => [name, tablesDrawn(plan)]));
     const counts = (selection: SelectionPlan) =>
       selection.effects.some(
         ({ effect, target }) =>
-          effect !== "crosshair" && (isRelated(selection.table) || isRelated(from.get(target) ?? "")),
+          effect !== "crosshair" && [selection.table, ...(tables.get(target) ?? [])].some(isRelated),
       );
     return this.plan.selections
       .filter((selection) => routeBetween(selection.table, table, familyOf) !== undefined && counts(selection))

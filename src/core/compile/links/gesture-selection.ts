@@ -9,8 +9,8 @@ import type { PlanPiece } from "../../plan/plan";
 import type { LinkEffect, LinkSentence, PlacedName } from "../../sheet/link-sentence";
 import type { Path } from "../../sheet/tree";
 import { channelOf, nounOf } from "../channels";
-import { type Compiling, routeOf } from "../compiling";
-import { blame, everyOther, type GestureSource, type Linking, layerOf, placedPiece } from "./linking";
+import type { Compiling } from "../compiling";
+import { blame, everyOther, type GestureSource, type Linking, layerOf, placedPiece, sharesRows } from "./linking";
 import { rowKeys } from "./row-keys";
 
 type GestureSentence = LinkSentence & { type: "gesture" };
@@ -182,7 +182,7 @@ function effectProblem(
     return `${source.name} cannot filter itself; it marks its own pick`;
   const problem = effect.problem(source, target);
   if (problem !== undefined || (effect.rows === "none" && !effect.insteadOn?.(target))) return problem;
-  if (routeOf(compiling, table, target.plan.from)) return undefined;
+  if (sharesRows(compiling, table, target)) return undefined;
   return (
     `${target.name} is drawn from ${target.plan.from}, which shares no rows with ` +
     `${table}; tables are tied by a join, or by being made from one another`

@@ -5,6 +5,7 @@ import { listed, nearest } from "../../finding/nearest";
 import type { EffectSpec } from "../../link/effects/effect";
 import type { SelectionPlan } from "../../link/selection";
 import type { ControlPlan, PlanPiece } from "../../plan/plan";
+import { tablesDrawn } from "../../plan/tables-drawn";
 import type { PlacedName } from "../../sheet/link-sentence";
 import type { Path } from "../../sheet/tree";
 import { ancestry, type Compiling, routeOf } from "../compiling";
@@ -99,7 +100,7 @@ export function layerOf(piece: PlanPiece, word?: PlacedName): LayerPlan | undefi
  * looked up in it.
  */
 export function dependants({ compiling, pieces }: Linking, table: string): PlanPiece[] {
-  return [...pieces.values()].filter(({ plan }) => dependsOn(compiling, plan.from, table));
+  return [...pieces.values()].filter(({ plan }) => tablesDrawn(plan).some((one) => dependsOn(compiling, one, table)));
 }
 
 function dependsOn(compiling: Compiling, name: string, table: string): boolean {
@@ -116,12 +117,16 @@ export interface GestureSource {
   table: string;
 }
 
+/** Whether a choice of a table's rows reaches a piece, or one of its layers at least. */
+export const sharesRows = (compiling: Compiling, table: string, { plan }: PlanPiece): boolean =>
+  tablesDrawn(plan).some((one) => routeOf(compiling, table, one) !== undefined);
+
 /** Every other piece of the source's family on which an effect can be had. */
 export function everyOther({ compiling, pieces }: Linking, effect: EffectSpec, source: GestureSource): PlanPiece[] {
   return [...pieces.values()].filter(
     (piece) =>
       piece.name !== source.piece.name &&
-      routeOf(compiling, source.table, piece.plan.from) !== undefined &&
+      sharesRows(compiling, source.table, piece) &&
       effect.problem(source.piece, piece) === undefined,
   );
 }
@@ -130,7 +135,7 @@ export function everyOther({ compiling, pieces }: Linking, effect: EffectSpec, s
 export function filtersEverywhere(linking: Linking, { source, gesture, table, effects }: SelectionPlan): boolean {
   const { compiling, pieces } = linking;
   const filtered = new Set(effects.filter(({ effect }) => effect === "filter").map(({ target }) => target));
-  const ofTable = (piece: PlanPiece) => routeOf(compiling, table, piece.plan.from) !== undefined;
+  const ofTable = (piece: PlanPiece) => sharesRows(compiling, table, piece);
   const could = gesture === "control" ? dependants(linking, table) : [...pieces.values()].filter(ofTable);
   return filtered.size > 0 && could.every((piece) => piece.name === source || filtered.has(piece.name));
 }
