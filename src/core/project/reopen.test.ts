@@ -86,6 +86,27 @@ describe("a dashboard opened again", () => {
     ]);
   });
 
+  test("writes amounts and answers as they stood in the cells of the file", () => {
+    files.set("v.csv", new TextEncoder().encode("member,paid,who\nYes,€3.50,a\nNo,€4.10,b\n"));
+    const text = `still: 1
+report: R
+tables: {v: {read: v.csv}, w: {from: v, steps: [{sort: [who]}]}}
+charts: {list: {from: w, draw: table, columns: [member, paid, who]}}
+`;
+    const again = open(written(text));
+    expect(again?.project.text).toMatch(/member:.*boolean.*Yes\/No/s);
+    expect(again?.project.text).toMatch(/paid:.*number.*€/s);
+    const { plan } = compile({
+      text: again?.project.text ?? "",
+      fileName: "r",
+      readFile: (path) => again?.project.files.get(path),
+      listFiles: () => [...(again?.project.files.keys() ?? [])],
+    });
+    const piece = plan.pieces[0]?.plan;
+    const [member, paid] = piece?.type === "table" ? Object.values(piece.query.channels) : [];
+    expect([member?.format, paid?.unit]).toEqual(["Yes/No", "€"]);
+  });
+
   test("speaks of its columns as it did, though steps gave them other names", () => {
     files.set("u.csv", new TextEncoder().encode("k,Breite\na,54.1\nd,54.2\n"));
     const text = `still: 1

@@ -23,6 +23,7 @@ import { onlyReadAgain } from "./finished-tables";
 import { isFinished, nounOf, regroup } from "./groups";
 import { narrowSteps } from "./narrowed-steps";
 import { packedTable, restoredTies, withRowNumbers } from "./restored-ties";
+import { type ShownWords, shownWords } from "./shown-words";
 import { csvOf } from "./table-csv";
 import { tablesNamed } from "./tables-named";
 
@@ -165,7 +166,7 @@ function readTable(text: string, name: string, file: DashboardFile, { words, fil
   files.set(`${name}.csv`, new TextEncoder().encode(csvOf(table)));
   notes.push(`${name} is as it was packed: what it was made of is not in the file`);
   const bare = ["from", "steps"].reduce((left, key) => changed(left, ["tables", name, key]), text);
-  return readFromCsv(bare, name, table, words.after(name, spec.steps?.length ?? 0));
+  return readFromCsv(bare, name, table, words.after(name, spec.steps?.length ?? 0), shownWords(file.plan, name));
 }
 
 /** The sheet's text with a table that is read from what was packed of it. */
@@ -188,7 +189,7 @@ function restoreTable(
   files.set(`${folder}${path}`, new TextEncoder().encode(csvOf(shown)));
   let restored = text;
   for (const key of SOURCE_KEYS) if (spec[key] !== undefined) restored = changed(restored, ["tables", name, key]);
-  restored = readFromCsv(restored, name, shown, words.after(name, finished));
+  restored = readFromCsv(restored, name, shown, words.after(name, finished), shownWords(file.plan, name));
   for (let step = 0; step < finished; step++) {
     const edits = removeStep(restored, name, 0);
     if (edits) restored = applyEdits(restored, edits);
@@ -206,17 +207,27 @@ function restoreTable(
 }
 
 /** The text with a table that is read from a file of its name, its columns said. */
-function readFromCsv(text: string, name: string, table: Table, words: ReturnType<ColumnWords["after"]>): string {
+function readFromCsv(
+  text: string,
+  name: string,
+  table: Table,
+  words: ReturnType<ColumnWords["after"]>,
+  shown: ReadonlyMap<string, ShownWords>,
+): string {
   const read = changed(text, ["tables", name, "read"], `${name}.csv`);
-  return changed(read, ["tables", name, "columns"], columnsOf(table, words));
+  return changed(read, ["tables", name, "columns"], columnsOf(table, words, shown));
 }
 
 /** Kinds of all columns, so that they are read back as they were, and the words that the sheet has for them. */
-function columnsOf(table: Table, words: ReturnType<ColumnWords["after"]>): SheetValue {
+function columnsOf(
+  table: Table,
+  words: ReturnType<ColumnWords["after"]>,
+  shown: ReadonlyMap<string, ShownWords>,
+): SheetValue {
   return Object.fromEntries(
     [...table.columns].map(([name, column]) => {
       const { type: _type, read: _read, missing_as: _missing, ...said } = words.get(name) ?? {};
-      return [name, { type: kindOf(column), ...(said as { [key: string]: SheetValue }) }];
+      return [name, { type: kindOf(column), ...shown.get(name), ...(said as { [key: string]: SheetValue }) }];
     }),
   );
 }
