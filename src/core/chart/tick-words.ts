@@ -126,7 +126,9 @@ export function wordsUnder(count: number, textAt: (band: number) => string, band
   const isWhole =
     level.length === count && level.every(({ words }, at) => bare(words.join("")) === bare(texts[at] ?? ""));
   if (isWhole) return { lines };
-  return { lines: 1, slant: Math.min(deepest, Math.max(...texts.map((text) => textWidth(text, TEXT))) * DIAGONAL + 8) };
+  // Whole pixels: the widest word is not cut for what reckoning its width forth and back has lost.
+  const depth = Math.ceil(Math.max(...texts.map((text) => textWidth(text, TEXT))) * DIAGONAL) + 8;
+  return { lines: 1, slant: Math.min(deepest, depth) };
 }
 
 /** Between the lines of slanted words, along the axis, in pixels. */
