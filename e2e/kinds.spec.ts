@@ -119,6 +119,10 @@ test("what a script asks wrongly is refused in words", async ({ context }) => {
   );
   await refused(() => page.evaluate(() => window.stillHarbor.set("half", 99))).toThrow(/between 1 and 6/);
   await refused(() => page.evaluate(() => window.stillHarbor.rows("nobody"))).toThrow(/no piece/);
+  const fields = (await openFile(context, "kiln-firings.html")).page;
+  await refused(() => fields.evaluate(() => window.stillHarbor.set("paint", "red"))).toThrow(/a colour such as/);
+  await refused(() => fields.evaluate(() => window.stillHarbor.set("curve", "maybe"))).toThrow(/true or false/);
+  expect(await stateOf(fields)).not.toHaveProperty("paint");
 });
 
 test("cells that look like markup are text, and nothing of them runs", async ({ context }) => {

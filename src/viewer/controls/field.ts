@@ -1,4 +1,5 @@
 import type { SetControlPlan } from "../../core/plan/plan";
+import { readIsoDate } from "../../core/table/time-text";
 import type { App } from "../app";
 import { element } from "../dom";
 import { ValueControl } from "./control-view";
@@ -30,10 +31,23 @@ export class SetField extends ValueControl {
     );
   }
 
+  /** Why a text is no value of such a field: a browser would take it for nothing, or for something else. */
+  private unheld(text: string): string | undefined {
+    const { type } = this.input;
+    if (type === "checkbox" && text !== "true" && text !== "false") return `${this.name} is true or false`;
+    if (type === "color" && !/^#[\da-f]{6}$/i.test(text)) return `${this.name} is a colour such as #4f7295`;
+    if (type === "date" && Number.isNaN(readIsoDate(text))) return `${this.name} is a day such as 2024-03-01`;
+    return undefined;
+  }
+
+  override set(value: unknown): string | undefined {
+    return this.unheld(String(value)) ?? super.set(value);
+  }
+
   private take() {
     const { type, checked, value } = this.input;
     const next = type === "checkbox" ? checked : this.inKind(value);
-    const problem = type === "date" && value === "" ? "a day is needed" : this.problem(next);
+    const problem = this.unheld(String(next)) ?? this.problem(next);
     if (problem === undefined) this.change(next);
     else this.app.say(problem);
     if (type !== "color") this.app.settle();
