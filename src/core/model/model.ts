@@ -387,6 +387,12 @@ export class Model {
     return asked && { answer: this.engine.answer(asked), all: this.engine.all(asked) };
   }
 
+  /** What a piece answers under its controls alone: what readers compare by eye is drawn over these. */
+  controlsAnswer(name: string): Answer | undefined {
+    const asked = this.questionsFor(name)?.layers[0];
+    return asked && this.engine.answer(asked, this.controlsOnly(asked.filters));
+  }
+
   /** The rows behind a chart's marks that pass, with the columns that come along. */
   rowsBehind(name: string): { answer: Answer; all: Answer } | undefined {
     const asked = this.questionsFor(name)?.behind;

@@ -1,11 +1,13 @@
 import type { CellPlan, DataTablePlan } from "../../core/chart/plan";
 import { aligned } from "../../core/query/aligned";
+import type { Answer } from "../../core/query/answer";
 import { drawnIds } from "../../core/query/drawn";
 import type { Channel } from "../../core/query/query";
 import { LayerValues } from "../../core/query/values";
 import type { Column } from "../../core/table/column";
 import { ranks, sortedRows } from "../../core/table/compare";
 import { extentOf } from "../../core/table/extent";
+import { taken } from "../../core/table/taken";
 import type { App } from "../app";
 import { inOrder, readColumns } from "./column-heads";
 
@@ -16,7 +18,7 @@ export interface ShownColumn {
   channel: Channel;
   column: Column;
   cell?: CellPlan;
-  /** The least and the largest value of all rows, where cells are drawn by value. */
+  /** The least and the largest value of the rows that controls leave, where cells are drawn by value. */
   extent?: [number, number];
   /** Its sum stands under the rows. */
   adds?: true;
@@ -34,8 +36,26 @@ export interface ShownRows {
 
 export const NO_ROWS: ShownRows = { columns: [], ids: new Int32Array(0), baseRow: (id) => id };
 
-const extentIn = (column: Column): [number, number] =>
-  (column.kind === "text" ? undefined : extentOf(column.values)) ?? [0, 1];
+type Extents = Map<string, [number, number]>;
+
+const extents = new WeakMap<Answer, Extents>();
+
+/**
+ * The ends of a channel over the rows that controls leave, as those of an axis are, and not over those of a brush:
+ * cells that are drawn by value are compared from one brush to the next.
+ */
+function extentIn(answer: Answer, all: Answer, channel: string): [number, number] {
+  const known = extents.get(answer) ?? new Map<string, [number, number]>();
+  extents.set(answer, known);
+  let extent = known.get(channel);
+  if (!extent) {
+    const column = new LayerValues(answer, all).get(channel);
+    const values = column && column.kind !== "text" ? column.values : new Float64Array(0);
+    extent = extentOf(taken(values, drawnIds(answer, ""))) ?? extentOf(values) ?? [0, 1];
+    known.set(channel, extent);
+  }
+  return extent;
+}
 
 /** Rows whose text holds what is searched for, in whatever case, in some column. */
 function searched(
@@ -70,6 +90,7 @@ export function shownRows(
   if (!found || app.model.waits(name)) return NO_ROWS;
   const values = new LayerValues(found.answer, found.all);
   const whole = new LayerValues(found.all, found.all);
+  const framed = plan.columns.some(({ cell }) => cell) ? app.model.controlsAnswer(name) : undefined;
   const { sort, search, columns: order } = app.reader.tableOf(name);
   const columns = inOrder(plan.columns, readColumns(order)).map(
     ({ channel, key, cell, adds }): ShownColumn => ({
@@ -77,7 +98,7 @@ export function shownRows(
       channel: aligned(plan.query.channels[channel] as Channel, whole.get(channel) as Column),
       column: values.get(channel) as Column,
       ...(adds ? { adds } : {}),
-      ...(cell ? { cell, extent: extentIn(whole.get(channel) as Column) } : {}),
+      ...(cell && framed ? { cell, extent: extentIn(framed, found.all, channel) } : {}),
     }),
   );
   const { table } = found.answer.prepared;

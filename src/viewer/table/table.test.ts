@@ -46,6 +46,28 @@ describe("rows of a data table", () => {
       ["w", undefined],
     ]);
   });
+  test("draw cells by what controls leave, and not by what a gesture does", () => {
+    const charts = `controls:
+  k: {pick: k, from: calls, as: checkboxes}
+charts:
+  one: {from: calls, draw: table, columns: [k, v, w], cells: {v: {bar: true}}}
+  two: {from: calls, draw: points, x: v, y: w}
+links: [brush x on two -> filter one]
+`;
+    const compiled = compileText(sheetOver(CSV, charts));
+    const model = new Model(compiled.plan, compiled.tables);
+    const app = { model, reader: new Reader() } as unknown as App;
+    const plan = model.piece("one")?.plan;
+    if (plan?.type !== "table") throw new Error("no data table");
+    const extent = () => shownRows(app, "one", plan, () => "").columns[1]?.extent;
+    model.engine.select("two", { x: [1, 2] });
+    expect(extent()).toEqual([-3, 1.5]);
+    model.engine.select("k", { keys: [{ k: "a" }] });
+    expect(extent()).toEqual([1.5, 1.5]);
+    // Of nothing at all they are those of all rows.
+    model.engine.select("k", { keys: [{ k: "nobody" }] });
+    expect(extent()).toEqual([-3, 1.5]);
+  });
   test("say what cannot be drawn", () => {
     const problem = (cells: string) =>
       compileText(sheetOver(CSV, `charts:\n  one: {from: calls, draw: table, cells: ${cells}}\n`)).findings[0]?.message;
