@@ -172,7 +172,7 @@ export function compile(input: CompileInput): Compiled {
   const placed = input.keepsUnplaced ? pieces : pieces.filter(({ name }) => onPages.includes(name));
   const told = selectionsAmong(selections, placed, pieces);
   // Of what cannot be built more is to be said first.
-  const colors = chooseColors(placed, colorSourceOf(compiling));
+  const colors = chooseColors(placed, colorSourceOf(compiling, told));
   if (!hasErrors(sheet.findings)) adviseCharts(compiling, placed, colors);
   // Where readers may put in other rows, or all rows go along anyway, groups would hide nothing.
   const beyond = sheet.style.open || sheet.style.tables ? new Set<string>() : outOfReach(compiling, placed, told);

@@ -1,18 +1,21 @@
-import { colorKeyOf } from "../chart/color-key";
+import { colorKeyOf, ownColorKey } from "../chart/color-key";
 import { colorRamp } from "../chart/color-ramp";
 import type { ColorScale } from "../chart/inputs";
 import type { ChartPlan } from "../chart/plan";
 import { everyVariant } from "../chart/resolve";
 import { TooLarge } from "../finding/limits";
+import { ownOf } from "../finding/own";
 import { evaluate, frameOf } from "../formula/evaluate";
-import { type Formula, selectionsOf, walk } from "../formula/tree";
+import { columnsOf, type Formula, selectionsOf, walk } from "../formula/tree";
 import { columnOf } from "../formula/vector";
+import type { SelectionPlan } from "../link/selection";
 import type { PlanPiece } from "../plan/plan";
 import { type Category, categoriesOf } from "../query/categories";
 import type { Channel, Query } from "../query/query";
 import type { Paint } from "../scene/shapes/shape";
 import { PALETTES, type PaletteName, palettePaint, RAMP_NAMES, rampPaint } from "../scene/theme";
-import type { SettingValues } from "../steps/step";
+import { isMerging } from "../steps/run";
+import type { SettingValues, Step } from "../steps/step";
 import type { Column } from "../table/column";
 import type { Table } from "../table/table";
 
@@ -20,6 +23,12 @@ import type { Table } from "../table/table";
 export interface ColorSource {
   /** A table with no selection on. */
   tableOf: (name: string) => Table | undefined;
+  /** Its rows before the first step that follows a setting; nothing where none does. */
+  before: (name: string) => Table | undefined;
+  /** The tables that it is made from, the nearest first, and whether rows are merged on the way from there. */
+  above: (name: string) => readonly { name: string; merges: boolean }[];
+  /** Whether a choice of rows changes what a piece shows. */
+  isReached: (piece: string) => boolean;
   setting: SettingValues;
   /** Colours that the sheet says of the values of a column. */
   saidOf: (table: string, column: string) => Readonly<Record<string, string>> | undefined;
@@ -29,37 +38,137 @@ export interface ColorSource {
   tooLarge: (text: string, fault: TooLarge) => void;
 }
 
+/** The tables above one on its path, the nearest first, and whether some step on the way from there merges rows. */
+export function tablesAbove(
+  [name = "", ...above]: readonly string[],
+  stepsOf: (table: string) => readonly Step[],
+): { name: string; merges: boolean }[] {
+  let merges = stepsOf(name).some(isMerging);
+  return above.map((one) => {
+    const found = { name: one, merges };
+    merges ||= stepsOf(one).some(isMerging);
+    return found;
+  });
+}
+
+/** Whether a piece is one of those that selections do something to. */
+export function isTargetOf(selections: readonly SelectionPlan[]): (piece: string) => boolean {
+  const targets = new Set(selections.flatMap(({ effects }) => effects.map(({ target }) => target)));
+  return (piece) => targets.has(piece);
+}
+
+/** A colour channel of a chart, with the values that it has over all rows of its table. */
+interface Use {
+  piece: string;
+  plan: ChartPlan;
+  channel: Channel;
+  from: string;
+  own: Column;
+  /** The table highest above in which the same values stand, its own where there is none. */
+  owner: string;
+  /** Values of the tables above can come into the chart as readers pick. */
+  isLive: boolean;
+}
+
 /**
  * Colours are chosen once for each formula that a colour channel holds, from all rows, so that they
- * say the same thing in every chart and stay as picks change.
+ * say the same thing in every chart and stay as picks change. Of tables that are made from one another a value has
+ * the same colour in all; a chart that shows others than the first one of its formula has colours under its own name.
  */
 export function chooseColors(pieces: readonly PlanPiece[], source: ColorSource): Record<string, ColorScale> {
-  const colors = new Map<string, ColorScale>();
-  for (const { plan } of pieces) {
+  const uses = new Map<string, Use[]>();
+  for (const { name, plan } of pieces) {
     if (plan.type !== "chart") continue;
     for (const variant of everyVariant(plan))
-      for (const layer of variant.layers) chooseLayerColors(source, variant, layer.query, colors);
+      for (const { query } of variant.layers)
+        for (const use of usesOf(source, name, variant, query)) {
+          const key = colorKeyOf(use.channel, variant);
+          const known = uses.get(key) ?? [];
+          uses.set(key, known);
+          if (!known.some(({ piece, channel, from }) => piece === name && from === use.from && channel === use.channel))
+            known.push(use);
+        }
+  }
+  const colors = new Map<string, ColorScale>();
+  for (const [key, all] of uses) {
+    for (const use of all) {
+      const scale = scaleOf(source, use, all);
+      const ownKey = ownColorKey(key, use.piece);
+      if (!colors.has(key)) colors.set(key, scale);
+      else if (!colors.has(ownKey) && JSON.stringify(colors.get(key)) !== JSON.stringify(scale))
+        colors.set(ownKey, scale);
+    }
   }
   return Object.fromEntries(colors);
 }
 
-/** Adds the colours of a layer, of each column that a reader may choose for it. */
-function chooseLayerColors(
-  source: ColorSource,
-  plan: ChartPlan,
-  { channels: { color }, from }: Query,
-  colors: Map<string, ColorScale>,
-) {
+/** The colours of a layer, of each column that a reader may choose for it. */
+function usesOf(source: ColorSource, piece: string, plan: ChartPlan, { channels: { color }, from }: Query): Use[] {
   const table = source.tableOf(from);
-  if (!color || !table) return;
-  for (const channel of color.choices ? Object.values(color.choices.of) : [color]) {
-    const key = colorKeyOf(channel, plan);
-    if (channel.aggregate || colors.has(key)) continue;
-    const column = colorColumn(source, channel, table);
-    if (!column) continue;
-    const isCategory = column.kind === "text" || column.kind === "boolean";
-    colors.set(key, isCategory ? categoryColors(source, channel, plan, column) : rampOf(plan, column));
-  }
+  if (!color || !table) return [];
+  return (color.choices ? Object.values(color.choices.of) : [color]).flatMap((channel) => {
+    const own = channel.aggregate ? undefined : colorColumn(source, channel, table);
+    if (!own) return [];
+    const above = source
+      .above(from)
+      .filter(({ name, merges }) => (isNamed(own) || !merges) && holds(source, channel, table, name));
+    const isMade = above.some(({ merges }) => merges) && source.isReached(piece);
+    const follows = [from, ...above.map(({ name }) => name)].some((name) => source.before(name) !== undefined);
+    return [{ piece, plan, channel, from, own, owner: above.at(-1)?.name ?? from, isLive: isMade || follows }];
+  });
+}
+
+const isNamed = ({ kind }: Column): boolean => kind === "text" || kind === "boolean";
+
+/** Whether a table above has the columns of a colour, of the same kinds. */
+function holds({ tableOf }: ColorSource, { formula }: Channel, table: Table, above: string): boolean {
+  const columns = tableOf(above)?.columns;
+  return [...columnsOf(formula)].every(
+    (name) => columns?.has(name) && columns.get(name)?.kind === table.columns.get(name)?.kind,
+  );
+}
+
+/** Uses of a formula that speak of the same values: of tables made from one another, or with some values in common. */
+function kinOf(use: Use, all: readonly Use[]): Use[] {
+  if (!isNamed(use.own)) return all.filter(({ owner, own }) => owner === use.owner && !isNamed(own));
+  const valuesOf = new Map(all.map((one) => [one, new Set(categoriesOf(one.own).map(({ name }) => name))]));
+  const isKin = (one: Use, other: Use) =>
+    one.owner === other.owner || [...(valuesOf.get(one) ?? [])].some((name) => name && valuesOf.get(other)?.has(name));
+  const kin = new Set([use]);
+  // Whoever is added may bring others along.
+  for (const one of kin) for (const other of all) if (isNamed(other.own) && isKin(one, other)) kin.add(other);
+  return all.filter((one) => kin.has(one));
+}
+
+/** The colours of a channel: each value has that of its kin, and only values that can come into the chart are told. */
+function scaleOf(source: ColorSource, use: Use, all: readonly Use[]): ColorScale {
+  const { channel, plan, own } = use;
+  const kin = kinOf(use, all);
+  const [first = use] = kin;
+  if (!kin.some(({ from, isLive }) => from !== first.from || isLive))
+    return isNamed(own) ? categoryColors(source, kin, own) : rampOf(plan, own);
+  const names = new Set(kin.flatMap(({ from, owner }) => [owner, from]));
+  const tables = [...names].flatMap((name) => [source.before(name) ?? [], source.tableOf(name) ?? []].flat());
+  const columns = tables.flatMap((table) => colorColumn(source, channel, table) ?? []);
+  if (!isNamed(own)) return rampOf(plan, columns[0] ?? own);
+  const shared = categoryColors(source, kin, together([first.own, ...columns]));
+  if (shared.type !== "categories" || shared.literal || use.isLive) return shared;
+  const paints = new Map(shared.names.map((name, at) => [name, shared.paints[at] as Paint]));
+  const shown = categoriesOf(own, channel.order).map(({ name }) => name);
+  return { ...shared, names: shown, paints: shown.map((name) => paints.get(name) ?? "quiet") };
+}
+
+/** All values of some columns as one; those of the first one that has an order keep theirs. */
+function together(columns: readonly Column[]): Column {
+  const [first] = columns as [Column];
+  const texts = columns.flatMap((column) => (column.kind === "text" ? [column] : []));
+  const ordered = texts.filter((column) => column.ordered).sort((a, b) => b.dictionary.length - a.dictionary.length);
+  if (first.kind !== "text") return first;
+  const used = texts.flatMap(({ dictionary, codes }) => [...new Set(codes)].flatMap((code) => dictionary[code] ?? []));
+  const dictionary = [...new Set([...(ordered[0]?.dictionary ?? []).filter((text) => used.includes(text)), ...used])];
+  const isMissing = texts.some(({ codes }) => codes.includes(-1));
+  const codes = Int32Array.from([...dictionary.keys(), ...(isMissing ? [-1] : [])]);
+  return { kind: "text", dictionary, codes, ...(ordered.length ? { ordered: true as const } : {}) };
 }
 
 /** The values of a colour over all rows. */
@@ -115,7 +224,8 @@ function literalColors(formula: Formula, categories: readonly Category[]): Color
   return { type: "categories", names: all, paints: all.map((name) => name ?? "quiet"), literal: true };
 }
 
-function categoryColors(source: ColorSource, channel: Channel, plan: ChartPlan, column: Column): ColorScale {
+function categoryColors(source: ColorSource, kin: readonly Use[], column: Column): ColorScale {
+  const { channel, plan } = kin[0] as Use;
   // Before anything is picked all rows are not; both answers have their colour from the start.
   const both: Column = { kind: "boolean", values: Float64Array.of(0, 1) };
   const speaks = selectionsOf(channel.formula).size > 0;
@@ -123,14 +233,18 @@ function categoryColors(source: ColorSource, channel: Channel, plan: ChartPlan, 
   const categories = categoriesOf(known, channel.order);
   const literal = literalColors(channel.formula, categories);
   if (literal) return literal;
-  const said = channel.column === undefined ? undefined : source.saidOf(plan.from, channel.column);
+  // What the first of them says counts where several say something.
+  const said = new Map<string, string>();
+  for (const {
+    channel: { column },
+    from,
+  } of kin)
+    for (const [value, color] of Object.entries((column && source.saidOf(from, column)) || {}))
+      if (!said.has(value)) said.set(value, color);
   const own = plan.colors;
   const listed = Array.isArray(own) ? own : undefined;
   const { house } = source;
-  const named: Record<string, string> = {
-    ...said,
-    ...(own && typeof own === "object" && !Array.isArray(own) ? own : {}),
-  };
+  const named = own && typeof own === "object" && !Array.isArray(own) ? own : {};
   const ours: PaletteName = categories.length > PALETTES.quay.light.length ? "wharf" : "quay";
   const ramp = RAMP_NAMES.find((name) => name === own);
   const palette = typeof own === "string" && !ramp ? (own as PaletteName) : (house ?? ours);
@@ -139,7 +253,7 @@ function categoryColors(source: ColorSource, channel: Channel, plan: ChartPlan, 
   const paints = categories.map(({ name }, place): Paint => {
     if (name === null) return "quiet";
     if (listed) return listed[place % listed.length] as string;
-    const chosen = Object.hasOwn(named, name) ? named[name] : undefined;
+    const chosen = ownOf(named, name) ?? said.get(name);
     // A place is used up even by a value with a colour of its own, so that naming one colour leaves the others.
     const at = next++;
     if (ramp) return chosen ?? rampPaint(ramp, last > 0 ? at / last : 1);

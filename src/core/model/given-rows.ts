@@ -1,7 +1,8 @@
+import { familiesOf, pathUp } from "../link/route";
 import type { OpenTable, Plan, PlanTable } from "../plan/plan";
 import type { ReadResult } from "../read/texts";
 import { makeTable, type Table } from "../table/table";
-import { chooseColors } from "./colors";
+import { chooseColors, isTargetOf, tablesAbove } from "./colors";
 import { Model } from "./model";
 
 /** The name under which rows that a reader has put in stand; no author knows it. */
@@ -53,9 +54,14 @@ export function withGivenRows(
 /** Colours follow the rows, as they do in a build. */
 function colorsOf(plan: Plan, tables: ReadonlyMap<string, Table>): Plan["colors"] {
   const { engine } = new Model(plan, tables);
+  const familyOf = familiesOf(plan.tables);
   const { said, house } = plan.opens as NonNullable<Plan["opens"]>;
   return chooseColors(plan.pieces, {
     tableOf: (name) => engine.tableOf(name),
+    before: () => undefined,
+    above: (name) =>
+      tablesAbove(pathUp(name, familyOf), (one) => plan.tables.find((own) => own.name === one)?.steps ?? []),
+    isReached: isTargetOf(plan.selections),
     setting: engine.setting,
     saidOf: (table, column) => said[`${table}.${column}`],
     ...(house === undefined ? {} : { house }),

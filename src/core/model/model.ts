@@ -1,4 +1,4 @@
-import { colorKeyOf } from "../chart/color-key";
+import { colorsOf } from "../chart/color-key";
 import { colorRamp } from "../chart/color-ramp";
 import { sumsUp } from "../chart/domain";
 import type { ChartInput, ColorScale, LayerInput } from "../chart/inputs";
@@ -7,7 +7,6 @@ import type { ChartPlan } from "../chart/plan";
 import { choosingSettings, resolvedPiece } from "../chart/resolve";
 import { TOPS } from "../chart/tops";
 import type { WordPart } from "../chart/words";
-import { ownOf } from "../finding/own";
 import { constantValue } from "../formula/constant";
 import type { Formula } from "../formula/tree";
 import { keysBehind } from "../link/behind";
@@ -357,7 +356,7 @@ export class Model {
     if (plan?.type !== "chart") return undefined;
     const channel = plan.layers.map((layer) => layer.query.channels.color).find((found) => found !== undefined);
     if (!channel) return undefined;
-    return ownOf(this.plan.colors, colorKeyOf(channel, plan)) ?? this.aggregateRamp(name, channel, plan);
+    return colorsOf(this.plan.colors, channel, plan, name) ?? this.aggregateRamp(name, channel, plan);
   }
 
   /** What the legend of a chart explains: colours, sizes, symbols. */

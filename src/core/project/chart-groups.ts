@@ -1,4 +1,4 @@
-import { colorKeyOf } from "../chart/color-key";
+import { colorsOf } from "../chart/color-key";
 import type { ColorScale } from "../chart/inputs";
 import type { ChartPlan, LayerPlan } from "../chart/plan";
 import { SORTED, type SortedName, sortQueries } from "../chart/questions";
@@ -20,7 +20,7 @@ export function regroupChart(regrouping: Regrouping, plan: ChartPlan, spec: Char
   const writers = plan.layers.map((_, at) => writerOf(regrouping, asked[at], names));
   const changes: SheetChange[] = plan.layers.flatMap((layer, at) => {
     const { color } = layer.query.channels;
-    const scale = color && model.plan.colors[colorKeyOf(color, plan)];
+    const scale = color && colorsOf(model.plan.colors, color, plan, piece.name);
     return layerChanges(layer, writers[at] as GroupWriter, plan.layered ? [...path, "layers", at] : path, scale);
   });
   // What the chart says for all of its layers is said of the one that it is about.

@@ -1,4 +1,4 @@
-import { colorKeyOf } from "../../chart/color-key";
+import { colorsOf } from "../../chart/color-key";
 import type { ColorScale } from "../../chart/inputs";
 import type { PlanPiece } from "../../plan/plan";
 import type { Channel } from "../../query/query";
@@ -42,8 +42,8 @@ export function adviseCharts(
     const spec = compiling.sheet.charts.get(name);
     if (plan.type !== "chart" || !spec) continue;
     const values = (channel: Channel | undefined) => valuesOf(compiling, plan, channel);
-    const colorsOf = (channel: Channel) => colors[colorKeyOf(channel, plan)];
-    const view: ChartView = { compiling, path: ["charts", name], spec, plan, values, colorsOf };
+    const own = (channel: Channel) => colorsOf(colors, channel, plan, name);
+    const view: ChartView = { compiling, path: ["charts", name], spec, plan, values, colorsOf: own };
     for (const { code, find } of ALL) {
       const found = find(view);
       if (!found) continue;
