@@ -8,7 +8,7 @@ import type { Path } from "../sheet/tree";
 import type { Column } from "../table/column";
 import { capital } from "../table/column-names";
 import type { Table } from "../table/table";
-import { checkFormat, type Place, wrongAt } from "./piece-place";
+import { checkFormat, type Place, tableOf, wrongAt } from "./piece-place";
 
 const isMoment = ({ kind }: Channel) => kind === "date" || kind === "datetime";
 const isCategory = ({ kind }: Channel) => kind === "text" || kind === "boolean";
@@ -125,7 +125,13 @@ function planOneAxis(
     ...(name === along && layers.every(runsAlong) ? { bound: true as const } : {}),
     ...(spec.side === "right" ? { side: "right" as const } : {}),
     measure: channel.aggregate,
-    whole: isWhole(channel, place.built.table),
+    whole: isWhole(
+      channel,
+      tableOf(
+        place,
+        layers.find((layer) => layer.query.channels[name] === channel),
+      ),
+    ),
     ...(channel.unit !== undefined && spec.title === undefined && !isBare ? { unit: channel.unit } : {}),
     ...(spec.format === undefined ? {} : { format: spec.format }),
     ...(channel.format === undefined || scale === "category" || isMoment(channel)

@@ -22,7 +22,7 @@ import { checkColors } from "./color-check";
 import type { BuiltTable, Compiling } from "./compiling";
 import { optionFormula, readLayer } from "./layer";
 import { warnAslant, warnNoEffect } from "./no-effect";
-import { type Place, wrongAt } from "./piece-place";
+import { type Place, tableOf, wrongAt } from "./piece-place";
 import { checkSeveralRows } from "./several-rows";
 import { asList } from "./step-place";
 import { warnEmptyStretches } from "./stretches";
@@ -63,8 +63,8 @@ export function readChart(place: Place, spec: ChartSpec): ChartPlan | undefined 
   const stage = stageOf(place, layers);
   if (!stage) return undefined;
   const along = alongOf(layers);
-  for (const { query } of layers)
-    warnEmptyStretches(place.compiling, [...path, along], query, along, built.table, place.name);
+  for (const layer of layers)
+    warnEmptyStretches(place.compiling, [...path, along], layer.query, along, tableOf(place, layer), place.name);
   const axes = stage === "plane" ? readAxes(place, spec, layers, along) : {};
   const map = readMap(place, spec, stage, layers);
   if (!axes || map === null) return undefined;

@@ -5,7 +5,7 @@ import type { ChartSpec } from "../sheet/schema-charts";
 import type { Path } from "../sheet/tree";
 import { addFix } from "./advice/chart-view";
 import { addFinding } from "./compiling";
-import type { Place } from "./piece-place";
+import { type Place, tableOf } from "./piece-place";
 
 /** Says which looks of a chart nothing in it can take: they would be accepted and not seen. */
 export function warnNoEffect(place: Place, spec: ChartSpec, layers: readonly LayerPlan[]) {
@@ -16,11 +16,12 @@ export function warnNoEffect(place: Place, spec: ChartSpec, layers: readonly Lay
     });
   if ((spec.stacking ?? "off") !== "off" && !layers.some(({ draw }) => markSpec(draw).stacking))
     warn(["stacking"], "nothing here is stacked: bars, areas and boxes are");
-  const channel = layers.map(({ query }) => query.channels.color).find((found) => found !== undefined);
+  const colored = layers.find(({ query }) => query.channels.color !== undefined);
+  const channel = colored?.query.channels.color;
   if (spec.colors !== undefined && !channel && !layers.some(({ looks }) => looks.color))
     warn(["colors"], "colors: says which colours the values of color: have, and there is no color: here");
   const { colors } = spec;
-  const column = channel?.column === undefined ? undefined : place.built.table.columns.get(channel.column);
+  const column = channel?.column === undefined ? undefined : tableOf(place, colored).columns.get(channel.column);
   if (column?.kind !== "text" || typeof colors !== "object" || Array.isArray(colors)) return;
   // A value that is not there may come with next month's rows; one that is nearly there is a slip of the pen.
   const known = new Set(column.dictionary);

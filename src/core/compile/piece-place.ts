@@ -1,8 +1,10 @@
+import type { LayerPlan } from "../chart/plan";
 import { type Formula, withoutPlaces } from "../formula/tree";
 import { isGrouping } from "../mark/channels";
 import type { Channel, Query } from "../query/query";
 import type { Path } from "../sheet/tree";
 import type { Kind } from "../table/column";
+import type { Table } from "../table/table";
 import { formatProblem } from "./channels";
 import { addFinding, type BuiltTable, type Compiling, checkedFormula } from "./compiling";
 import { bareColumn } from "./steps";
@@ -14,6 +16,10 @@ export interface Place {
   path: Path;
   built: BuiltTable;
 }
+
+/** The table from which a layer of a piece is drawn: its own, else that of the piece. */
+export const tableOf = ({ compiling, built }: Place, layer: Pick<LayerPlan, "query"> | undefined): Table =>
+  (layer && compiling.tables.get(layer.query.from)?.table) ?? built.table;
 
 /** Adds a finding of the piece, at one of its keys or elsewhere in it; answers nothing. */
 export function wrongAt(

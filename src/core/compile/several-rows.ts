@@ -12,7 +12,7 @@ import type { Path } from "../sheet/tree";
 import { gather } from "../table/column";
 import type { Table } from "../table/table";
 import { addFinding, type Compiling, settingValue } from "./compiling";
-import type { Place } from "./piece-place";
+import { type Place, tableOf } from "./piece-place";
 
 /**
  * Several raw rows on one mark, whatever else of the chart is an aggregate: nobody could tell which number is
@@ -22,13 +22,13 @@ import type { Place } from "./piece-place";
  * @param parted the author has said how marks of several colours share a place: each colour has one of its own
  */
 export function checkSeveralRows(place: Place, layer: LayerPlan, own: Path, along: AxisName, parted: boolean) {
-  const { compiling, name, path, built } = place;
+  const { compiling, name, path } = place;
   const measuredName = along === "x" ? "y" : "x";
   const key = layer.query.channels[along]?.formula;
   const measured = layer.query.channels[measuredName];
   // Spans from one value to another stand where they are, and not on one another.
   if (key?.type !== "column" || !measured || measured.aggregate || `${measuredName}_to` in layer.query.channels) return;
-  const rows = keptRows(compiling, built.table, layer.query.keep);
+  const rows = keptRows(compiling, tableOf(place, layer), layer.query.keep);
   if (!rows) return;
   const distinct = placesOf(place, layer, [along, ...PANEL_CHANNELS, ...(parted ? (["color"] as const) : [])], rows);
   if (distinct === 0 || rows.length <= distinct) return;
@@ -54,13 +54,9 @@ export function checkSeveralRows(place: Place, layer: LayerPlan, own: Path, alon
 }
 
 /** How many different places some rows have by some channels of a layer. */
-function placesOf(
-  { compiling, built }: Place,
-  { query }: LayerPlan,
-  names: readonly ChannelName[],
-  rows: ArrayLike<number>,
-): number {
-  const frame = frameOf(built.table, settingValue(compiling));
+function placesOf(place: Place, layer: LayerPlan, names: readonly ChannelName[], rows: ArrayLike<number>): number {
+  const { query } = layer;
+  const frame = frameOf(tableOf(place, layer), settingValue(place.compiling));
   const columns = names.flatMap((name) => {
     const channel = query.channels[name];
     return channel ? [gather(columnOf(evaluate(channel.formula, frame), frame.length), Int32Array.from(rows))] : [];

@@ -152,4 +152,31 @@ describe("layers with tables of their own", () => {
     expect(heights("goals")).toEqual([15, 40]);
     layered.engine.select("kinds", undefined);
   });
+  test("are checked by their own rows, and cut to what is drawn where all of them are", () => {
+    const text = `still: 1
+report: R
+tables:
+  t: {rows: "shop,kind,n\\na,x,9\\nb,x,8\\nc,x,1\\na,y,1\\nb,y,1\\nc,y,5\\n"}
+  best:
+    from: t
+    steps: [{group: {by: [shop], get: {m: sum(n)}}}, {sort: [-m]}, {first: 2}]
+charts:
+  two: {from: t, x: shop, layers: [{from: best, draw: bars, y: m}, {from: best, draw: points, y: m}]}
+  kinds: {from: t, draw: bars, x: kind, y: sum(n)}
+links: [click on kinds -> filter two]
+`;
+    const cut = modelOf(text);
+    cut.engine.select("kinds", { keys: [{ kind: "y" }] });
+    const own = cut.chartInput("two", 400, 200, new Set());
+    if (!own) throw new Error("no chart");
+    const drawn = drawChart(own);
+    expect(chartRows(own, drawn).map(({ x, y, layer }) => [x, y, layer])).toEqual([
+      ["c", 5, 0],
+      ["a", 1, 0],
+      ["c", 5, 1],
+      ["a", 1, 1],
+    ]);
+    const words = drawn.scene.texts.map(({ text: said }) => said);
+    expect([words.includes("a"), words.includes("b"), words.includes("c")]).toEqual([true, false, true]);
+  });
 });

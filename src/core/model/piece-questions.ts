@@ -86,7 +86,7 @@ export function questionsOf(whole: Plan, piece: PlanPiece): PieceQuestions {
     sorts,
     under,
     filters,
-    cut: isCut(whole, plan.from),
+    cut: plan.layers.every(({ query }) => isCut(whole, query.from)),
     fades,
     highlights,
     settled: new Map(),
