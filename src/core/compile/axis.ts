@@ -113,6 +113,7 @@ function planOneAxis(
   if (!channel.choices && !checkFormat(place, [...path, "format"], channel.kind, spec.format)) return undefined;
   const { range } = spec;
   const isBare = saysItself(channel, scale);
+  const standing = layers.find(({ query }) => query.channels[name] === channel);
   return {
     scale,
     kind: channel.kind,
@@ -125,13 +126,7 @@ function planOneAxis(
     ...(name === along && layers.every(runsAlong) ? { bound: true as const } : {}),
     ...(spec.side === "right" ? { side: "right" as const } : {}),
     measure: channel.aggregate,
-    whole: isWhole(
-      channel,
-      tableOf(
-        place,
-        layers.find((layer) => layer.query.channels[name] === channel),
-      ),
-    ),
+    whole: isWhole(channel, tableOf(place, standing)),
     ...(channel.unit !== undefined && spec.title === undefined && !isBare ? { unit: channel.unit } : {}),
     ...(spec.format === undefined ? {} : { format: spec.format }),
     ...(channel.format === undefined || scale === "category" || isMoment(channel)

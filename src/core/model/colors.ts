@@ -16,7 +16,7 @@ import type { Paint } from "../scene/shapes/shape";
 import { PALETTES, type PaletteName, palettePaint, RAMP_NAMES, rampPaint } from "../scene/theme";
 import { isMerging } from "../steps/run";
 import type { SettingValues, Step } from "../steps/step";
-import type { Column } from "../table/column";
+import { type Column, isFigures } from "../table/column";
 import type { Table } from "../table/table";
 
 /** What colours are chosen from. */
@@ -91,16 +91,23 @@ export function chooseColors(pieces: readonly PlanPiece[], source: ColorSource):
   }
   const colors = new Map<string, ColorScale>();
   for (const [key, all] of uses) {
+    // Of charts of one table the answer is one: its rows are gone over once.
+    const scales = new Map<string, ColorScale>();
     for (const use of all) {
-      const scale = scaleOf(source, use, all);
+      const told = `${use.isLive} ${use.from}`;
+      const scale = scales.get(told) ?? scaleOf(source, use, all);
+      scales.set(told, scale);
       const ownKey = ownColorKey(key, use.piece);
       if (!colors.has(key)) colors.set(key, scale);
-      else if (!colors.has(ownKey) && JSON.stringify(colors.get(key)) !== JSON.stringify(scale))
+      else if (colors.get(key) !== scale && !colors.has(ownKey) && !isSame(colors.get(key), scale))
         colors.set(ownKey, scale);
     }
   }
   return Object.fromEntries(colors);
 }
+
+const isSame = (one: ColorScale | undefined, other: ColorScale): boolean =>
+  JSON.stringify(one) === JSON.stringify(other);
 
 /** The colours of a layer, of each column that a reader may choose for it. */
 function usesOf(source: ColorSource, piece: string, plan: ChartPlan, { channels: { color }, from }: Query): Use[] {
@@ -111,14 +118,12 @@ function usesOf(source: ColorSource, piece: string, plan: ChartPlan, { channels:
     if (!own) return [];
     const above = source
       .above(from)
-      .filter(({ name, merges }) => (isNamed(own) || !merges) && holds(source, channel, table, name));
+      .filter(({ name, merges }) => (!isFigures(own) || !merges) && holds(source, channel, table, name));
     const isMade = above.some(({ merges }) => merges) && source.isReached(piece);
     const follows = [from, ...above.map(({ name }) => name)].some((name) => source.before(name) !== undefined);
     return [{ piece, plan, channel, from, own, owner: above.at(-1)?.name ?? from, isLive: isMade || follows }];
   });
 }
-
-const isNamed = ({ kind }: Column): boolean => kind === "text" || kind === "boolean";
 
 /** Whether a table above has the columns of a colour, of the same kinds. */
 function holds({ tableOf }: ColorSource, { formula }: Channel, table: Table, above: string): boolean {
@@ -130,13 +135,20 @@ function holds({ tableOf }: ColorSource, { formula }: Channel, table: Table, abo
 
 /** Uses of a formula that speak of the same values: of tables made from one another, or with some values in common. */
 function kinOf(use: Use, all: readonly Use[]): Use[] {
-  if (!isNamed(use.own)) return all.filter(({ owner, own }) => owner === use.owner && !isNamed(own));
-  const valuesOf = new Map(all.map((one) => [one, new Set(categoriesOf(one.own).map(({ name }) => name))]));
+  if (isFigures(use.own)) return all.filter(({ owner, own }) => owner === use.owner && isFigures(own));
+  if (all.every(({ from }) => from === use.from)) return [...all];
+  const named = all.filter(({ own }) => !isFigures(own));
+  const known = new Map<string, Set<string | null>>();
+  const valuesOf = ({ from, own }: Use) => {
+    const values = known.get(from) ?? new Set(categoriesOf(own).map(({ name }) => name));
+    known.set(from, values);
+    return values;
+  };
   const isKin = (one: Use, other: Use) =>
-    one.owner === other.owner || [...(valuesOf.get(one) ?? [])].some((name) => name && valuesOf.get(other)?.has(name));
+    one.owner === other.owner || [...valuesOf(one)].some((name) => name !== null && valuesOf(other).has(name));
   const kin = new Set([use]);
   // Whoever is added may bring others along.
-  for (const one of kin) for (const other of all) if (isNamed(other.own) && isKin(one, other)) kin.add(other);
+  for (const one of kin) for (const other of named) if (!kin.has(other) && isKin(one, other)) kin.add(other);
   return all.filter((one) => kin.has(one));
 }
 
@@ -146,11 +158,11 @@ function scaleOf(source: ColorSource, use: Use, all: readonly Use[]): ColorScale
   const kin = kinOf(use, all);
   const [first = use] = kin;
   if (!kin.some(({ from, isLive }) => from !== first.from || isLive))
-    return isNamed(own) ? categoryColors(source, kin, own) : rampOf(plan, own);
+    return isFigures(own) ? rampOf(plan, own) : categoryColors(source, kin, own);
   const names = new Set(kin.flatMap(({ from, owner }) => [owner, from]));
   const tables = [...names].flatMap((name) => [source.before(name) ?? [], source.tableOf(name) ?? []].flat());
   const columns = tables.flatMap((table) => colorColumn(source, channel, table) ?? []);
-  if (!isNamed(own)) return rampOf(plan, columns[0] ?? own);
+  if (isFigures(own)) return rampOf(plan, columns[0] ?? own);
   const shared = categoryColors(source, kin, together([first.own, ...columns]));
   if (shared.type !== "categories" || shared.literal || use.isLive) return shared;
   const paints = new Map(shared.names.map((name, at) => [name, shared.paints[at] as Paint]));
@@ -171,15 +183,25 @@ function together(columns: readonly Column[]): Column {
   return { kind: "text", dictionary, codes, ...(ordered.length ? { ordered: true as const } : {}) };
 }
 
+/** What formulas come to over tables, by the source that is asked: many charts have one colour. */
+const evaluated = new WeakMap<ColorSource, Map<Table, Map<string, Column | undefined>>>();
+
 /** The values of a colour over all rows. */
 function colorColumn(source: ColorSource, { formula, text }: Channel, table: Table): Column | undefined {
+  const tables = evaluated.get(source) ?? new Map<Table, Map<string, Column | undefined>>();
+  evaluated.set(source, tables);
+  const known = tables.get(table) ?? new Map<string, Column | undefined>();
+  tables.set(table, known);
+  if (known.has(text)) return known.get(text);
+  let column: Column | undefined;
   try {
-    return columnOf(evaluate(formula, frameOf(table, source.setting)), table.rowCount);
+    column = columnOf(evaluate(formula, frameOf(table, source.setting)), table.rowCount);
   } catch (fault) {
     if (!(fault instanceof TooLarge)) throw fault;
     source.tooLarge(text, fault);
-    return undefined;
   }
+  known.set(text, column);
+  return column;
 }
 
 function rampOf(plan: ChartPlan, column: Column): ColorScale {

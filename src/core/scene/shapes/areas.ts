@@ -1,5 +1,5 @@
 import { type Ground, paintOf } from "../theme";
-import { colorAttribute, FAINT, type Pen, type Point, px, Shape, type ShapeBase } from "./shape";
+import { colorAttribute, FAINT, LEAST_DOT, type Pen, type Point, px, Shape, type ShapeBase } from "./shape";
 
 export interface AreaEdges {
   /** Where each vertex stands along the axis, and the two edges there, in pixels; `NaN` breaks an area. */
@@ -21,9 +21,6 @@ export interface AreaParts extends AreaEdges {
   /** Edges go on level from one vertex to the next. */
   steps?: boolean;
 }
-
-/** How large the dot of a stretch of one vertex is, in pixels. */
-const DOT = 2.2;
 
 type Vertex = readonly [x: number, y: number];
 
@@ -165,7 +162,7 @@ function fillAll(pen: Pen, outlines: readonly Vertex[][]) {
   for (const outline of outlines) {
     const [x, y] = outline[0] as Vertex;
     pen.moveTo(x, y);
-    if (outline.length === 2) pen.arc(x, y, DOT, 0, 2 * Math.PI);
+    if (outline.length === 2) pen.arc(x, y, LEAST_DOT, 0, 2 * Math.PI);
     for (const vertex of outline.slice(1)) pen.lineTo(...vertex);
     pen.closePath();
   }

@@ -1,5 +1,5 @@
 import { type Ground, paintOf } from "../theme";
-import { colorAttribute, FAINT, type Pen, type Point, px, Shape, type ShapeBase } from "./shape";
+import { colorAttribute, FAINT, LEAST_DOT, type Pen, type Point, px, Shape, type ShapeBase } from "./shape";
 
 export interface LineParts {
   /** Vertices in pixels; `NaN` breaks a line. */
@@ -16,9 +16,6 @@ export interface LineParts {
   /** Lines go on level from one vertex to the next along this axis. */
   steps?: "x" | "y";
 }
-
-/** The least radius of the dot that stands for a stretch of one vertex, in pixels. */
-const LEAST_DOT = 2.2;
 
 /** Several lines, each over its own vertices; a mark is a vertex. */
 export class Lines extends Shape {

@@ -41,6 +41,9 @@ export interface Pen {
 /** How faint marks are that the chart's own selection leaves out, or that its legend fades. */
 export const FAINT = 0.28;
 
+/** The least radius of the dot that stands for a stretch of one vertex, in pixels. */
+export const LEAST_DOT = 2.2;
+
 /** What all shapes have: whose marks they are, in which colours, how much of the ink is seen. */
 export interface ShapeBase {
   /** The layer that the marks belong to. */
