@@ -98,7 +98,7 @@ function layersOf(input: ChartInput, { stage, others }: PanelStage, grid: PanelG
       answer: layer.current,
       stage: stageOf(place),
       opacity: 1,
-      marksOwnPick: true,
+      isTop: true,
       within,
     }),
   );

@@ -35,7 +35,7 @@ export interface LayerInput {
   /** What is drawn over it is in the accent colour. */
   accent?: true;
   /** 1 for groups or rows that the chart's own selection holds. */
-  picked?: (ids: Int32Array) => Uint8Array | undefined;
+  picked?: (answer: Answer, ids: Int32Array) => Uint8Array;
 }
 
 export interface SortInput {

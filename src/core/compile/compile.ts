@@ -14,6 +14,7 @@ import type { ControlPlan, Plan, PlanPiece, StylePlan } from "../plan/plan";
 import { speaksOf } from "../plan/speaks";
 import type { IntakeReport } from "../read/report";
 import type { Sheet } from "../sheet/read-sheet";
+import { leaveOutRest } from "../sheet/split-texts";
 import { readWholeSheet, tellPlaces } from "../sheet/used-sheets";
 import type { LedgerLine, Step } from "../steps/step";
 import type { Table } from "../table/table";
@@ -171,6 +172,7 @@ export function compile(input: CompileInput): Compiled {
   const onPages = pages.flatMap(piecesOn);
   const placed = input.keepsUnplaced ? pieces : pieces.filter(({ name }) => onPages.includes(name));
   const told = selectionsAmong(selections, placed, pieces);
+  leaveOutRest(sheet.findings, sheet.splits);
   // Of what cannot be built more is to be said first.
   const colors = chooseColors(placed, colorSourceOf(compiling, told));
   if (!hasErrors(sheet.findings)) adviseCharts(compiling, placed, colors);

@@ -1,5 +1,6 @@
 import fc from "fast-check";
 import { describe, expect, test } from "vitest";
+import type { LayerInput } from "../chart/inputs";
 import { Model } from "../model/model";
 import { plainValue } from "../query/categories";
 import type { Table } from "../table/table";
@@ -94,7 +95,7 @@ describe("rows of a table that was run again", () => {
     const { answer } = model.plainAnswer("rows_of_t") as NonNullable<ReturnType<Model["plainAnswer"]>>;
     const shops = texts(answer.prepared.table, "shop").filter((_, row) => answer.counts[row]);
     expect(shops).toEqual(["c"]);
-    const input = model.chartInput("totals", 400, 300, new Set());
-    expect([...(input?.layers[0]?.picked?.(Int32Array.from([0, 1])) ?? [])]).toEqual([0, 1]);
+    const layer = model.chartInput("totals", 400, 300, new Set())?.layers[0] as LayerInput;
+    expect([...(layer.picked?.(layer.current, Int32Array.from([0, 1])) ?? [])]).toEqual([0, 1]);
   });
 });

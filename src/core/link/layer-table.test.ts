@@ -1,5 +1,6 @@
 import { describe, expect, test } from "vitest";
 import { drawChart } from "../chart/draw";
+import type { LayerInput } from "../chart/inputs";
 import { chartRows } from "../chart/rows";
 import { Model } from "../model/model";
 import { LayerValues } from "../query/values";
@@ -63,8 +64,8 @@ test("a gesture on a layer with a table of its own picks that table's rows", () 
     ["c", 9],
   ]);
   // The lines are no towns: of them nothing is said.
-  const { picked } = input().layers[0] as { picked?: (ids: Int32Array) => Uint8Array | undefined };
-  expect(picked?.(Int32Array.of(0, 1, 2, 3))).toEqual(Uint8Array.of(1, 1, 1, 1));
+  const { picked, current } = input().layers[0] as LayerInput;
+  expect(picked?.(current, Int32Array.of(0, 1, 2, 3))).toEqual(Uint8Array.of(1, 1, 1, 1));
   model.engine.select("map", undefined);
 });
 

@@ -37,8 +37,8 @@ interface Box extends BoxNumbers {
 }
 
 /** Rows with those first that are picked: a box is picked where one of its rows is, and that one stands for it. */
-function pickedFirst({ picked }: Drawing["layer"], ids: Int32Array): Int32Array {
-  const isPicked = picked?.(ids);
+function pickedFirst({ picked, ids }: Drawing): Int32Array {
+  const isPicked = picked(ids);
   if (!isPicked) return ids;
   const first = ids.filter((_, at) => isPicked[at]);
   const ordered = new Int32Array(ids.length);
@@ -51,7 +51,8 @@ function pickedFirst({ picked }: Drawing["layer"], ids: Int32Array): Int32Array 
 }
 
 /** The boxes of a layer, each in its band or, coloured, in its part of the band. */
-function boxesOf({ input, layer, values, ids, stage, base }: Drawing): Box[] {
+function boxesOf(drawing: Drawing): Box[] {
+  const { input, layer, values, stage, base } = drawing;
   const { along } = input.plan;
   const numbers = values.numbers(otherAxis(along));
   const scale = stage[along];
@@ -63,7 +64,7 @@ function boxesOf({ input, layer, values, ids, stage, base }: Drawing): Box[] {
     input.layers[base.layer]?.plan.query.channels.color?.text ===
       input.layers[base.layer]?.plan.query.channels[along]?.text;
   const whole = Math.min(scale.band * HALF.part, HALF.most);
-  const groups = sortedGroups(values, pickedFirst(layer, ids), [along, "color"], numbers);
+  const groups = sortedGroups(values, pickedFirst(drawing), [along, "color"], numbers);
   const firsts = Int32Array.from(groups, ({ first }) => first);
   const places = axisValues(values, along, along, stage, firsts);
   const { color: colors } = paintsOf(input, layer, values, firsts);

@@ -89,8 +89,8 @@ export interface LayerDrawing {
   stage: Stage;
   /** 0 to 1, of all its marks. */
   opacity: number;
-  /** The chart's own selection is marked; not on what is drawn faintly below. */
-  marksOwnPick?: boolean;
+  /** What is drawn over all, not what lies under it where a selection fades or highlights. */
+  isTop?: boolean;
   /** Leaves those groups or rows that stand in the panel. */
   within: (answer: Answer, ids: Int32Array) => Int32Array;
 }
@@ -118,21 +118,25 @@ function under(drawing: LayerDrawing): Drawing["whole"] {
 
 /** The marks of one layer under an answer. */
 export function drawLayer(drawing: LayerDrawing): DrawnLayer {
-  const { input, layer, place, answer, stage, opacity, marksOwnPick, within } = drawing;
+  const { input, layer, place, answer, stage, opacity, isTop = false, within } = drawing;
   const values = new LayerValues(answer, layer.all);
   const { drawn, known, ids } = idsThere(drawing, answer, values);
   const gaps = () => (answer.prepared.query.grouped ? without(drawn, known) : within(answer, rowsWithoutPlace(answer)));
   const own = typeof layer.looks.opacity === "number" ? layer.looks.opacity : 1;
-  const isLit = marksOwnPick === true && layer.accent === true;
+  const isLit = isTop && layer.accent === true;
+  // A highlight leaves all the rest as it is: the chart's own selection is marked under it, not on it.
+  const isLeft = layer.accent === true && layer.base?.opacity === 1;
+  const marksOwnPick = isTop !== isLeft;
   const paints = isLit
     ? { paints: [input.house?.accent ?? "brass"], color: new Uint16Array(ids.length) }
     : paintsOf(input, layer, values, ids);
   const base = { layer: place, ...paints, opacity: opacity * own, ids };
   const alpha = alphaOf(values, ids);
   if (alpha) Object.assign(base, { alpha });
-  const isWhole = marksOwnPick === true || !layer.base || (layer.accent === true && layer.base.opacity === 1);
-  const isLabelled = isWhole && hasLabels(input, layer, marksOwnPick === true);
-  const told = { input, layer, values, ids, stage, base, isLabelled, isLit, gaps };
+  const isLabelled = (isTop || !layer.base || isLeft) && hasLabels(input, layer, isTop);
+  const pickedOf = marksOwnPick ? layer.picked : undefined;
+  const picked = (some: Int32Array) => pickedOf?.(answer, some);
+  const told = { input, layer, values, ids, stage, base, isLabelled, isLit, gaps, picked };
   const marks: Marks = layer.isOff
     ? { shapes: [] }
     : markDraw(layer.plan.draw).shapes({
@@ -143,10 +147,11 @@ export function drawLayer(drawing: LayerDrawing): DrawnLayer {
       });
   const strokes = (marks.over ?? []).filter(({ isText }) => !isText);
   for (const shape of [...marks.shapes, ...(marks.beside ?? []), ...strokes]) {
-    if (marksOwnPick) pickOwn(layer, shape);
+    const isPicked = picked(shape.ids);
+    if (isPicked) shape.picked = isPicked;
     fadeByLegend(input, shape, values);
   }
-  if (marksOwnPick && layer.picked) for (const words of marks.over ?? []) readOnGround(words, layer.picked(words.ids));
+  for (const words of marks.over ?? []) readOnGround(words, picked(words.ids));
   return { ...marks, values };
 }
 
@@ -194,11 +199,6 @@ function hasLabels({ canLight }: ChartInput, { plan, looks, accent }: LayerInput
   if (looks.label !== undefined) return true;
   if (!("label" in plan.query.channels)) return false;
   return !canLight || !markDraw(plan.draw).discs || (accent === true && isOnTop);
-}
-
-function pickOwn(layer: LayerInput, shape: Shape) {
-  const picked = layer.picked?.(shape.ids);
-  if (picked) shape.picked = picked;
 }
 
 /** Entries that the legend fades keep their place in faint ink. */

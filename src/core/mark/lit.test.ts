@@ -1,6 +1,7 @@
 import { expect, test } from "vitest";
 import { drawChart } from "../chart/draw";
 import { chartRows } from "../chart/rows";
+import type { Model } from "../model/model";
 import { Discs } from "../scene/shapes/discs";
 import { modelOf } from "../testing/shown";
 
@@ -11,15 +12,17 @@ controls: {k: {pick: k, from: t, as: checkboxes, highlight: [dots]}}
 charts: {dots: {from: t, draw: points, x: a, y: b, color: k, size: 30}}
 `;
 
+function drawnDots(model: Model) {
+  const input = model.chartInput("dots", 300, 200, new Set());
+  if (!input) throw new Error("no chart");
+  const { scene, ...rest } = drawChart(input);
+  const discs = scene.panels.flatMap(({ shapes }) => shapes).filter((shape) => shape instanceof Discs);
+  return { discs, rows: chartRows(input, { scene, ...rest }) };
+}
+
 test("a lit point is drawn in the accent colour over a rim, which is no mark of its own", () => {
   const model = modelOf(SHEET);
-  const drawn = () => {
-    const input = model.chartInput("dots", 300, 200, new Set());
-    if (!input) throw new Error("no chart");
-    const { scene, ...rest } = drawChart(input);
-    const discs = scene.panels.flatMap(({ shapes }) => shapes).filter((shape) => shape instanceof Discs);
-    return { discs, rows: chartRows(input, { scene, ...rest }) };
-  };
+  const drawn = () => drawnDots(model);
   expect(drawn().discs.map(({ ids }) => ids.length)).toEqual([3]);
   model.engine.select("k", { keys: [{ k: "v" }] });
   const { discs, rows } = drawn();
@@ -32,4 +35,16 @@ test("a lit point is drawn in the accent colour over a rim, which is no mark of 
   expect(rim.middle(0)).toEqual(lit.middle(0));
   expect(rim.radiusAt(0)).toBeGreaterThan(lit.radiusAt(0) + 1);
   expect(rows.map(({ color }) => color)).toEqual(["v"]);
+});
+
+test("what a chart's own brush leaves faint stays so under a highlight, which is drawn whole", () => {
+  const model = modelOf(`${SHEET}  list: {from: t, draw: table, columns: [k]}
+links:
+  - brush x on dots as near -> filter list
+`);
+  const picked = () => drawnDots(model).discs.map((shape) => shape.picked && [...shape.picked]);
+  model.engine.select("near", { x: [1, 3] });
+  expect(picked()).toEqual([[1, 1, 0]]);
+  model.engine.select("k", { keys: [{ k: "w" }] });
+  expect(picked()).toEqual([[1, 1, 0], undefined, undefined]);
 });

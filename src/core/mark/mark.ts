@@ -110,6 +110,8 @@ export interface Drawing {
   /** Groups or rows without a place, whether they pass or not: lines break off at those that measure nothing. */
   gaps: () => Int32Array;
   base: ShapeBase;
+  /** 1 for groups or rows that the chart's own selection holds; nothing where that is not marked here. */
+  picked: (ids: Int32Array) => Uint8Array | undefined;
   /** Labels are written: always, or of what is highlighted alone. */
   isLabelled: boolean;
   /** They are drawn over all others in the accent colour. */

@@ -311,7 +311,7 @@ export class Model {
         else input.current = whole;
       }
       if (isLitHere) input.accent = true;
-      if (picked) input.picked = (ids) => picked(layer, input.current, ids);
+      if (picked) input.picked = (answer, ids) => picked(layer, answer, ids);
       return input;
     });
   }

@@ -105,7 +105,19 @@ export class RowCounts {
       groupBy: ["key"],
       grouped: true,
     };
-    return { query, options: {}, filters: this.filteringTable(control.from).filter((name) => name !== control.name) };
+    return { query, options: {}, filters: this.sharingTargets(control) };
+  }
+
+  /** Every other selection that leaves out or fades rows where a control does something too. */
+  private sharingTargets(control: PickControlPlan): string[] {
+    const own = this.selections.get(control.name)?.effects.map(({ target }) => target) ?? [];
+    return this.filteringTable(control.from).filter(
+      (name) =>
+        name !== control.name &&
+        this.selections
+          .get(name)
+          ?.effects.some(({ effect, target }) => (effect === "filter" || effect === "fade") && own.includes(target)),
+    );
   }
 
   /**

@@ -23,6 +23,7 @@ import {
   styleSchema,
 } from "./schema-pages";
 import { STEP_KEYS, type TableSpec, tableSchema } from "./schema-tables";
+import { leaveOutRest, splitsAmong } from "./split-texts";
 import { type Path, readTree, type SourceTree, type Tree } from "./tree";
 
 /** A link's sentence and its place in the list. */
@@ -59,6 +60,8 @@ export interface Sheet {
   /** Names of pieces and tables that are written but broken. */
   broken: Set<string>;
   findings: Finding[];
+  /** Those of its own findings that say that YAML has split a text. */
+  splits: readonly Finding[];
 }
 
 /** A chart under each value of the settings that say how it looks. */
@@ -148,20 +151,13 @@ type Take = <T extends z.ZodType>(
 
 function takerOf({ source, findings }: Sheet): Take {
   const hasOddKey = source.text.includes("__proto__");
-  // The rest of a text that YAML has split is no key of its own and is not blamed twice.
-  const isRest = ({ span }: Finding) =>
-    span !== undefined &&
-    findings.some(
-      ({ code, span: whole }) =>
-        code === "split-text" && whole !== undefined && span.start > whole.start && span.end <= whole.end,
-    );
   return (schema, path, value, piece) => {
     const result = schema.safeParse(value === undefined ? undefined : hasOddKey ? withoutOddKey(value) : value);
     if (result.success) return hasOddKey ? withOddKey(result.data) : result.data;
     const issues = hasOddKey
       ? result.error.issues.map((issue) => ({ ...issue, path: pathWithOddKey(issue.path) }))
       : result.error.issues;
-    findings.push(...findingsOfIssues(issues, path, schema, source, piece).filter((finding) => !isRest(finding)));
+    findings.push(...findingsOfIssues(issues, path, schema, source, piece));
     return undefined;
   };
 }
@@ -183,6 +179,7 @@ function blankSheet(source: SourceTree): Sheet {
     use: [],
     broken: new Set(),
     findings: [...source.findings],
+    splits: [],
   };
 }
 
@@ -217,6 +214,8 @@ export function readSheet(text: string, as: "report" | "part" = "report"): Sheet
     if (spec) sheet.pages.push({ spec, path });
   });
   if (tree.style !== undefined) sheet.style = take(styleSchema, ["style"], tree.style) ?? {};
+  sheet.splits = splitsAmong(findings);
+  leaveOutRest(findings, sheet.splits);
   return sheet;
 }
 

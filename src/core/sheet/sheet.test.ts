@@ -110,6 +110,14 @@ describe("texts that YAML cuts, swallows or refuses", () => {
     expect(codes).toContain("3:54 split-text");
     expect(fixed).toContain("[vessel, 'round(x, 1)', berth]");
   });
+  test("a link that YAML splits in a list, at whatever commas", () => {
+    const links = (list: string) => found(`${HEAD}links: [${list}]\n`);
+    const { codes, fixed } = links("click on a -> filter b, c, fade d, brush x on d -> filter e");
+    expect(codes).toEqual(["3:9 split-text"]);
+    expect(fixed).toContain("['click on a -> filter b, c, fade d', brush x on d -> filter e]");
+    expect(links("click on a -> filter b, cross-filter t").codes).toEqual([]);
+    expect(links("click on a -> filter b, {link: hover on a -> fade b}").codes).toEqual([]);
+  });
   test("a comment after a balanced formula is just a comment", () => {
     expect(found(keep("x > 1 # large ones")).codes).toEqual([]);
   });

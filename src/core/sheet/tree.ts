@@ -16,7 +16,9 @@ import {
 } from "yaml";
 import type { Finding, Span } from "../finding/finding";
 import { boundMessage, counted, LIMITS } from "../finding/limits";
-import { balanceOf, bareKeyFix, quoteFix, quoteLineFix } from "./quoting";
+import { spanOf } from "./node-span";
+import { bareKeyFix, quoteLineFix } from "./quoting";
+import { splitTexts } from "./split-texts";
 
 /** A plain value read from a sheet: scalars are their source text, an empty value is `null`. */
 export type Tree = string | null | Tree[] | { [key: string]: Tree };
@@ -40,11 +42,6 @@ export interface SourceTree {
 
 /** Of very many mistakes only the first are said. */
 const MOST_FINDINGS = 20;
-
-function spanOf(node: Node | null | undefined): Span | undefined {
-  const range = node?.range;
-  return range ? { start: range[0], end: Math.max(range[0], range[1]) } : undefined;
-}
 
 function keyText(pair: Pair): string {
   const key = pair.key;
@@ -112,51 +109,6 @@ function forbidden(document: Document, text: string, findings: Finding[]) {
   const directive = /^%.*$/m.exec(text.slice(0, 2000));
   if (directive && document.directives?.docStart)
     refuse("a directive", { start: directive.index, end: directive.index + directive[0].length }, false);
-}
-
-/** Texts that YAML has split at a comma inside `{}` or `[]`. */
-function splitTexts(document: Document, text: string, findings: Finding[]) {
-  const blame = (start: number, end: number) => {
-    findings.push({
-      code: "split-text",
-      severity: "error",
-      message: "YAML has split this text at a comma; inside {} and [] a text with commas is put in quotes",
-      span: { start, end },
-      fix: quoteFix(text, start, end),
-    });
-  };
-  visit(document, (_, node) => {
-    if (isMap(node) && node.flow) {
-      for (let at = 0; at < node.items.length; at++) {
-        const first = node.items[at] as Pair;
-        let last = at;
-        while (last + 1 < node.items.length && (node.items[last + 1] as Pair).value === null) last += 1;
-        if (last === at || !isScalar(first.value) || first.value.type !== Scalar.PLAIN) continue;
-        const start = spanOf(first.value)?.start ?? 0;
-        const end = spanOf((node.items[last] as Pair).key as Node)?.end ?? start;
-        blame(start, end);
-        at = last;
-      }
-    }
-    if (isSeq(node) && node.flow) {
-      for (let at = 0; at < node.items.length; at++) {
-        const first = node.items[at];
-        if (!isScalar(first) || first.type !== Scalar.PLAIN) continue;
-        const start = spanOf(first)?.start ?? 0;
-        if (balanceOf(text.slice(start, spanOf(first)?.end)) === "balanced") continue;
-        let last = at + 1;
-        let end = start;
-        for (; last < node.items.length; last++) {
-          end = spanOf(node.items[last] as Node)?.end ?? end;
-          if (balanceOf(text.slice(start, end)) === "balanced") break;
-        }
-        if (last >= node.items.length) continue;
-        blame(start, end);
-        at = last;
-      }
-    }
-    return undefined;
-  });
 }
 
 /** Keys that stand twice in a map: one finding for each, however often it stands there. */
@@ -275,7 +227,7 @@ export function readTree(text: string): SourceTree {
   if (document.errors.length === 0) {
     doubledKeys(document, findings);
     forbidden(document, text, findings);
-    splitTexts(document, text, findings);
+    findings.push(...splitTexts(document, text));
   }
   const tree = toTree(document.contents);
   const at = (path: Path) => findNode(document, path);

@@ -61,6 +61,14 @@ describe("a sheet that uses others", () => {
     expect(told(MAIN, misspelt)[0]?.[1]).toMatch(/^shared\/house\.style\.yaml:1:1: there is no key "grund"/);
   });
 
+  test("a text of it that YAML has split hides nothing else that is wrong there", () => {
+    const prep =
+      'tables:\n  t: {rows: "a,b\\n1,2"}\n  g: {from: t, steps: [{group: {by: [bin(a, 2)], get: {n: cuont()}}}]}\n';
+    const text = "still: 1\nreport: R\nuse: [prep.yaml]\ncharts: {c: {from: t, draw: table, columns: [a]}}\n";
+    const codes = told(text, { "prep.yaml": prep }).map(([code]) => code);
+    expect(codes).toContain("split-text");
+    expect(codes).toContain("unknown-function");
+  });
   test("two of one name, files that are not there and circles are told", () => {
     expect(told(MAIN.replace("charts:", "tables: {calls: {rows: [{a: 1}]}}\ncharts:"))).toContainEqual([
       "doubled-name",
