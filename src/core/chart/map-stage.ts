@@ -10,7 +10,7 @@ import {
   geoPath,
 } from "d3-geo";
 import { markDraw } from "../mark/draws";
-import type { MapProjector } from "../mark/mark";
+import { BEHIND, type MapProjector } from "../mark/mark";
 import type { Box, SceneLine, SceneText } from "../scene/scene";
 import type { Ring } from "../scene/shapes/outlines";
 import type { ChartInput } from "./inputs";
@@ -196,6 +196,41 @@ function collector() {
 const edgeRoom = ({ layers }: ChartInput): number =>
   Math.max(4, ...layers.map(({ plan }) => markDraw(plan.draw).discs?.reach ?? 0));
 
+/** True for a globe that cannot show all at once: it is seen whole then. */
+function isHalved(projection: GeoProjection, kind: MapPlan["projection"], shown: GeoPermissibleObjects): boolean {
+  if (kind !== "orthographic") return false;
+  const isBehind = behind(projection);
+  return (shown as GeoJSON.GeometryCollection).geometries.some(
+    (geometry) =>
+      geometry.type === "MultiPoint" &&
+      geometry.coordinates.some(([lon, lat]) => isBehind(lon as number, lat as number)),
+  );
+}
+
+/** Tells which places lie on the far side of a globe. */
+function behind(projection: GeoProjection): (lon: number, lat: number) => boolean {
+  const [lambda, phi] = projection.rotate();
+  return (lon, lat) => geoDistance([lon, lat], [-lambda, -phi]) > Math.PI / 2;
+}
+
+/** Shows a part of a map larger: a globe is turned to it, every other map moved. */
+function lookedAt(
+  projection: GeoProjection,
+  view: NonNullable<ChartInput["view"]>,
+  kind: MapPlan["projection"],
+  plot: Box,
+) {
+  const [cx, cy] = [plot.x + plot.width / 2, plot.y + plot.height / 2];
+  projection.scale(projection.scale() * view.scale);
+  if (kind === "orthographic") {
+    projection.rotate([-view.lon, -view.lat]).translate([cx, cy]);
+    return;
+  }
+  const [x, y] = projection.translate();
+  const at = projection([view.lon, view.lat]) ?? [cx, cy];
+  projection.translate([cx + x - at[0], cy + y - at[1]]);
+}
+
 /** The map of a chart in its plot: how places become pixels, and pixels places. */
 export function mapStage(input: ChartInput, plot: Box): MapProjector {
   const kind = input.plan.map?.projection ?? "mercator";
@@ -207,16 +242,9 @@ export function mapStage(input: ChartInput, plot: Box): MapProjector {
       [plot.x + room, plot.y + room],
       [plot.x + plot.width - room, plot.y + plot.height - room],
     ],
-    shown,
+    isHalved(projection, kind, shown) ? { type: "Sphere" } : shown,
   );
-  const { view } = input;
-  if (view) {
-    const [x, y] = projection.translate();
-    const at = projection([view.lon, view.lat]) ?? [0, 0];
-    const [cx, cy] = [plot.x + plot.width / 2, plot.y + plot.height / 2];
-    projection.scale(projection.scale() * view.scale);
-    projection.translate([cx + (x - at[0]) * view.scale, cy + (y - at[1]) * view.scale]);
-  }
+  if (input.view) lookedAt(projection, input.view, kind, plot);
   projection.clipExtent([
     [plot.x - 40, plot.y - 40],
     [plot.x + plot.width + 40, plot.y + plot.height + 40],
@@ -234,8 +262,10 @@ export function mapStage(input: ChartInput, plot: Box): MapProjector {
     }
     return known;
   };
+  const place = (lon: number, lat: number) => projection([lon, lat]) ?? [Number.NaN, Number.NaN];
+  const isBehind = behind(projection);
   return {
-    point: (lon, lat) => projection([lon, lat]) ?? [Number.NaN, Number.NaN],
+    point: kind === "orthographic" ? (lon, lat) => (isBehind(lon, lat) ? [BEHIND, BEHIND] : place(lon, lat)) : place,
     invert: (x, y) => projection.invert?.([x, y]) ?? [Number.NaN, Number.NaN],
     rings: (text) => drawn(text).rings,
     lines: (text) => drawn(text).lines,
@@ -245,15 +275,19 @@ export function mapStage(input: ChartInput, plot: Box): MapProjector {
 /** Lengths that a scale bar may have, times powers of ten. */
 const ROUND = [1, 2, 5];
 
-/** A bar of a round length in km, at most a quarter of the plot, at its lower left. */
+/**
+ * A bar of a round length in km, at most a quarter of the plot, at its lower left: as lengths are there or, where a
+ * globe does not reach so far, in the middle.
+ */
 export function scaleBar(project: MapProjector, plot: Box): { line: SceneLine; text: SceneText } | undefined {
   const y = plot.y + plot.height - 14;
-  const [from, to] = [project.invert(plot.x + 10, y), project.invert(plot.x + 10 + plot.width / 4, y)];
-  const most = geoDistance(from, to) * EARTH_KM;
+  const width = plot.width / 4;
+  const reach = (x: number, y: number) => geoDistance(project.invert(x, y), project.invert(x + width, y)) * EARTH_KM;
+  const most = reach(plot.x + 10, y) || reach(plot.x + 1.5 * width, plot.y + plot.height / 2);
   if (!(most > 0)) return undefined;
   const power = 10 ** Math.floor(Math.log10(most));
   const length = (ROUND.filter((one) => one * power <= most).at(-1) ?? 1) * power;
-  const pixels = (plot.width / 4) * (length / most);
+  const pixels = width * (length / most);
   const line: SceneLine = { x1: plot.x + 10, y1: y, x2: plot.x + 10 + pixels, y2: y, paint: "ink" };
   const text: SceneText = {
     x: plot.x + 10,

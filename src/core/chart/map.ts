@@ -13,6 +13,9 @@ const path = (ring: Ring, close: string) => {
   return out + close;
 };
 
+/** The whole earth, of which a projection shows the edge. */
+const GLOBE = '{"type":"Sphere"}';
+
 /** Lays a map into a stage, with its scale bar; answers what lies under the marks. */
 export function drawMap(input: ChartInput, stage: Stage, ink: AxisInk): SceneUnder[] {
   const project = mapStage(input, stage.plot);
@@ -22,7 +25,7 @@ export function drawMap(input: ChartInput, stage: Stage, ink: AxisInk): SceneUnd
     ink.axisLines.push(bar.line);
     ink.texts.push(bar.text);
   }
-  return (input.under ?? []).flatMap(({ prepared }): SceneUnder[] => {
+  const under = (input.under ?? []).flatMap(({ prepared }): SceneUnder[] => {
     const column = prepared.keys.get("place");
     if (column?.kind !== "text") return [];
     const places = column.dictionary.filter((_, code) => column.codes.includes(code));
@@ -33,4 +36,7 @@ export function drawMap(input: ChartInput, stage: Stage, ink: AxisInk): SceneUnd
       ...(ways ? [{ path: ways, stroke: "rule", clip: stage.plot }] : []),
     ];
   });
+  if (input.plan.map?.projection !== "orthographic") return under;
+  const edge = project.rings(GLOBE).map((ring) => path(ring, "z"));
+  return [{ path: edge.join(""), stroke: "rule", clip: stage.plot }, ...under];
 }

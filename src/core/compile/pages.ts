@@ -3,11 +3,13 @@ import { listed, nearest } from "../finding/nearest";
 import { ownOf } from "../finding/own";
 import {
   defaultPage,
+  type HeightOf,
   itemOf,
   naturalRows,
   type PageArea,
   type PageItem,
   type PagePlan,
+  PIECE_HEIGHT,
   piecesOf,
   readGrid,
   readTracks,
@@ -27,7 +29,7 @@ export function readPages(
 ): PagePlan[] {
   const { sheet } = compiling;
   if (sheet.pages.length === 0) {
-    const names = pieces.map(({ name, plan: { type } }) => ({ name, type }));
+    const names = pieces.map(({ name, height, plan: { type } }) => ({ name, type, ...(height ? { height } : {}) }));
     for (const { name } of [...names, ...controls]) compiling.placed.add(name);
     return [
       defaultPage(
@@ -72,7 +74,7 @@ export function readPages(
     const height = spec.height ?? "screen";
     const page: PagePlan = { name: spec.page, side, columns: [], rows: [], areas: known, height };
     page.columns = tracks(compiling, [...path, "columns"], spec.columns, Array(columns).fill("1fr"));
-    const usual = naturalRows(page, rows, isLow(pieces, controlNames));
+    const usual = naturalRows(page, rows, heightOf(pieces, controlNames));
     page.rows = tracks(compiling, [...path, "rows"], spec.rows, usual);
     return page;
   });
@@ -99,10 +101,15 @@ function refuseDoubled(compiling: Compiling, path: Path, side: readonly string[]
     }
 }
 
-/** True for what is only as high as it needs to be: controls, notes and figures. */
-const isLow = (pieces: readonly PlanPiece[], controls: readonly string[]) => (name: string) =>
-  controls.includes(name) ||
-  pieces.some((piece) => piece.name === name && (piece.plan.type === "figure" || piece.plan.type === "note"));
+/** Controls, notes and figures are only as high as they need to be, unless the sheet says how high. */
+const heightOf =
+  (pieces: readonly PlanPiece[], controls: readonly string[]): HeightOf =>
+  (name) => {
+    const piece = pieces.find((own) => own.name === name);
+    if (piece?.height !== undefined) return { pixels: piece.height, said: true };
+    const isLow = controls.includes(name) || piece?.plan.type === "figure" || piece?.plan.type === "note";
+    return { pixels: isLow ? 0 : PIECE_HEIGHT };
+  };
 
 /** The areas of a page that several pieces share. */
 class SharedAreas {

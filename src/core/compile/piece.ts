@@ -98,10 +98,11 @@ function titledAxes({ layers }: ChartPlan): ["x" | "y" | "y2", Path][] {
 function titleOf({ compiling, name }: Place, plan: PiecePlan): string {
   if (plan.type === "figure") return capital(plan.query.channels.value?.label ?? name);
   if (plan.type !== "table" && plan.type !== "summary") return capital(spaced(name));
-  // A list of rows is called after them, unless another one is: readers who hear titles must tell both apart.
+  // A list of rows is called after them, unless it lists groups of them, or another one is called so: readers who hear
+  // titles must tell both apart.
   const others = [...compiling.sheet.charts].filter(
     ([other, { draw, from, title }]) =>
       other !== name && from === plan.from && title === undefined && (draw === "table" || draw === "summary"),
   );
-  return capital(others.length ? spaced(name) : nounOf(compiling, plan.from));
+  return capital(others.length || plan.query.grouped ? spaced(name) : nounOf(compiling, plan.from));
 }

@@ -10,7 +10,16 @@ import { writeCount } from "../formula/format";
 import type { Model } from "../model/model";
 import { summaryHtml, summaryLines } from "../model/summary";
 import { waitingHtml } from "../model/waiting";
-import { columnsOf, GRID_GAP, itemOf, type PageItem, type PagePlan, piecesOn, type SharedPlace } from "../page/page";
+import {
+  columnsOf,
+  GRID_GAP,
+  isOpenEnded,
+  itemOf,
+  type PageItem,
+  type PagePlan,
+  piecesOn,
+  type SharedPlace,
+} from "../page/page";
 import type { PlanPiece } from "../plan/plan";
 import { aligned } from "../query/aligned";
 import { LayerValues } from "../query/values";
@@ -52,18 +61,21 @@ function trackPixels(tracks: readonly string[], length: number, gap: number): nu
 interface Size {
   width: number;
   height: number;
+  /** A row of it is as high as what stands in it. */
+  grows?: boolean;
 }
 
 /** Pixels of a row of tabs over what they open. */
 const TAB_STRIP = 28;
 
 /** The room of one of several that share a place. */
-function sharedSize({ sharing, items }: SharedPlace, { width, height }: Size): Size {
-  if (sharing === "tabs") return { width, height: height - TAB_STRIP };
+function sharedSize({ sharing, items }: SharedPlace, size: Size): Size {
+  const { width, height } = size;
+  if (sharing === "tabs") return { ...size, height: height - TAB_STRIP };
   const among = (length: number, gap: number) => (length - gap * (items.length - 1)) / items.length;
   return sharing === "stack"
-    ? { width, height: among(height, GRID_GAP.y) }
-    : { width: among(width, GRID_GAP.x), height };
+    ? { ...size, height: among(height, GRID_GAP.y) }
+    : { ...size, width: among(width, GRID_GAP.x) };
 }
 
 /** Width and height of every area on the nominal screen. */
@@ -77,6 +89,7 @@ function areaBoxes(page: PagePlan): Size[] {
   return page.areas.map((area) => ({
     width: span(columns, area.column, area.columnEnd, GRID_GAP.x),
     height: span(rows, area.row, area.rowEnd, GRID_GAP.y),
+    grows: page.rows.slice(area.row - 1, area.rowEnd - 1).some(isOpenEnded),
   }));
 }
 
@@ -224,7 +237,11 @@ function firstInput(model: Model, piece: PlanPiece, box: Size): ChartInput | und
   const lines = [words.subtitle, words.hint, words.credit].map((text, at) => (text === undefined ? 0 : at ? 17 : 18));
   const room = legendRoom(plan, model.legendKeys(piece.name), box.width);
   const head = words.untitled ? 6 : 27;
-  const height = (piece.height ?? box.height) - head - room.height - lines.reduce<number>((sum, line) => sum + line, 0);
+  const height =
+    Math.min(piece.height ?? box.height, box.height) -
+    head -
+    room.height -
+    lines.reduce<number>((sum, line) => sum + line, 0);
   return model.chartInput(piece.name, Math.max(120, box.width - room.width), Math.max(60, height), new Set());
 }
 

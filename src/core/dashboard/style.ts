@@ -1,5 +1,5 @@
 import { figureSizes } from "../chart/figure-html";
-import { GRID_GAP, type PagePlan } from "../page/page";
+import { GRID_GAP, isOpenEnded, type PagePlan } from "../page/page";
 import type { StylePlan } from "../plan/plan";
 import { TOKENS } from "../scene/theme";
 import { PACKED_FONTS } from "./packed-fonts";
@@ -67,9 +67,6 @@ function pageRules(pages: readonly PagePlan[]): string {
     })
     .join("");
 }
-
-/** Rows that are as high as what stands in them. */
-const isOpenEnded = (row: string | undefined): boolean => row !== undefined && /^(?:auto|.*-content)$/.test(row);
 
 /**
  * A list of all its rows scrolls in its place. Where the place would be as high as the list, which may have a million
@@ -405,7 +402,9 @@ export function dashboardCss(
   const rules = RULES.replaceAll("\n", "");
   // Names of pieces are letters, digits and low lines.
   const heights = pieces
-    .flatMap(({ name, height }) => (height ? [`section[data-piece=${name}]{height:${height}px;align-self:start}`] : []))
+    .flatMap(({ name, height }) =>
+      height ? [`section[data-piece=${name}]{height:${height}px;max-height:100%;align-self:start}`] : [],
+    )
     .join("");
   return `${faces(style.type)}${grounds(style)}${rules}${pageRules(pages)}${heights}${opens ? OPENING : ""}${paperRules()}`;
 }

@@ -38,10 +38,8 @@ test("a lit point is drawn in the accent colour over a rim, which is no mark of 
 });
 
 test("what a chart's own brush leaves faint stays so under a highlight, which is drawn whole", () => {
-  const model = modelOf(`${SHEET}  list: {from: t, draw: table, columns: [k]}
-links:
-  - brush x on dots as near -> filter list
-`);
+  const list = "charts: {list: {from: t, draw: table, columns: [k]}, ";
+  const model = modelOf(`${SHEET.replace("charts: {", list)}links:\n  - brush x on dots as near -> filter list\n`);
   const picked = () => drawnDots(model).discs.map((shape) => shape.picked && [...shape.picked]);
   model.engine.select("near", { x: [1, 3] });
   expect(picked()).toEqual([[1, 1, 0]]);

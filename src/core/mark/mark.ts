@@ -74,8 +74,12 @@ export interface MarkSpec {
   fills?: boolean;
 }
 
+/** Both pixels of what lies behind a globe: no plot reaches there, so that its marks are there and not seen. */
+export const BEHIND = -1e5;
+
 /** How places on the earth become pixels. */
 export interface MapProjector {
+  /** Pixels of a place; {@link BEHIND} where it lies behind a globe. */
   point(lon: number, lat: number): [number, number];
   invert(x: number, y: number): [number, number];
   /** The closed and the open lines of a place, given as the text of its geometry. */

@@ -1,7 +1,7 @@
 import { Segments } from "../scene/shapes/segments";
 import { Words } from "../scene/shapes/words";
 import { LABEL_SIZE, labelTexts, MOST_LABELS } from "./labels";
-import type { AxisName, Drawing, MarkDraw, MarkSpec } from "./mark";
+import { type AxisName, BEHIND, type Drawing, type MarkDraw, type MarkSpec } from "./mark";
 import { pixelPlaces } from "./place-values";
 
 export const rulesSpec = {
@@ -20,11 +20,16 @@ const STROKE = 1.2;
 /** Both ends of rules along an axis: of the channel and its other end, else across the whole plot. */
 function ends({ values, ids, stage }: Drawing, axis: AxisName): { from: Float64Array; to: Float64Array } {
   const { plot } = stage;
-  if (stage.project)
-    return {
-      from: pixelPlaces(values, axis, axis, stage, ids),
-      to: pixelPlaces(values, `${axis}_to`, axis, stage, ids),
-    };
+  if (stage.project) {
+    const [from, to] = [axis, `${axis}_to`].map((name) => pixelPlaces(values, name, axis, stage, ids)) as [
+      Float64Array,
+      Float64Array,
+    ];
+    // A rule of which one end lies behind a globe is not seen at all.
+    const isHidden = (at: number) => from[at] === BEHIND || to[at] === BEHIND;
+    const seen = (pixels: Float64Array) => pixels.map((pixel, at) => (isHidden(at) ? BEHIND : pixel));
+    return { from: seen(from), to: seen(to) };
+  }
   const fill = (pixel: number) => new Float64Array(ids.length).fill(pixel);
   if (!values.get(axis))
     return axis === "x"

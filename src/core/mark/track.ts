@@ -1,6 +1,6 @@
 import { Lines } from "../scene/shapes/lines";
 import { inLines, isRamped } from "./line";
-import type { MarkDraw, MarkSpec } from "./mark";
+import { BEHIND, type MarkDraw, type MarkSpec } from "./mark";
 import { pixelPlaces } from "./place-values";
 
 export const trackSpec = {
@@ -17,6 +17,12 @@ export const trackSpec = {
 
 const STROKE = 2;
 
+/** Where stretches begin if a track breaks off at the edge of a globe and begins again where it comes back. */
+function seenStarts(x: Float64Array, starts: readonly number[]): number[] {
+  const edges = [...x.keys()].filter((at) => at > 0 && (x[at] === BEHIND) !== (x[at - 1] === BEHIND));
+  return edges.length ? [...new Set([...starts, ...edges])].sort((a, b) => a - b) : [...starts];
+}
+
 export const trackDraw: MarkDraw = {
   shapes(drawing) {
     const { layer, values, ids, stage, base } = drawing;
@@ -24,11 +30,13 @@ export const trackDraw: MarkDraw = {
     const sorted = order.map((i) => ids[i] as number);
     const color = Uint16Array.from(order, (i) => base.color[i] as number);
     const { size } = layer.looks;
+    const x = pixelPlaces(values, "x", "x", stage, sorted);
+    const seen = stage.project ? seenStarts(x, starts) : starts;
     const parts = {
-      x: pixelPlaces(values, "x", "x", stage, sorted),
+      x,
       y: pixelPlaces(values, "y", "y", stage, sorted),
-      starts: Int32Array.from(starts),
-      lineColor: Uint16Array.from(starts.slice(0, -1), (start) => color[start] as number),
+      starts: Int32Array.from(seen),
+      lineColor: Uint16Array.from(seen.slice(0, -1), (start) => color[start] as number),
       width: typeof size === "number" ? size : STROKE,
       byVertex: isRamped(drawing),
     };

@@ -1,5 +1,14 @@
 import { describe, expect, test } from "vitest";
-import { defaultPage, naturalRows, type PagePlan, piecesOn, readGrid, readTracks, tabsAbove } from "./page";
+import {
+  defaultPage,
+  type HeightOf,
+  naturalRows,
+  type PagePlan,
+  piecesOn,
+  readGrid,
+  readTracks,
+  tabsAbove,
+} from "./page";
 
 describe("grids", () => {
   test("one name in adjoining cells is one area, a dot is empty", () => {
@@ -105,11 +114,11 @@ describe("places that several share", () => {
     });
   });
 
+  const high: HeightOf = (name) => ({ pixels: name === "total" || name.startsWith("low") ? 0 : 320 });
   test("rows are as high as what stands in them: low ones as they need, stacks for all of theirs", () => {
-    expect(naturalRows(page, 2, (name) => name === "total")).toEqual(["auto", "654px"]);
-    expect(naturalRows({ ...page, height: "screen" }, 2, (name) => name === "total")).toEqual(["auto", "1fr"]);
-    const beside = (areas: PagePlan["areas"], rows: number) =>
-      naturalRows({ ...page, areas }, rows, (name) => name.startsWith("low"));
+    expect(naturalRows(page, 2, high)).toEqual(["auto", "654px"]);
+    expect(naturalRows({ ...page, height: "screen" }, 2, high)).toEqual(["auto", "1fr"]);
+    const beside = (areas: PagePlan["areas"], rows: number) => naturalRows({ ...page, areas }, rows, high);
     const area = (piece: string, column: number, row: number, rowEnd = row + 1) => ({
       piece,
       column,
@@ -120,5 +129,22 @@ describe("places that several share", () => {
     // A chart beside two figures needs room of its own; one that has a full row as well does not.
     expect(beside([area("low1", 1, 1), area("low2", 1, 2), area("chart", 2, 1, 3)], 2)).toEqual(["160px", "160px"]);
     expect(beside([area("low1", 1, 1), area("bars", 1, 2), area("chart", 2, 1, 3)], 2)).toEqual(["auto", "320px"]);
+  });
+  test("rows are as high as the heights that the sheet states, of the highest piece in them", () => {
+    const stated: HeightOf = (name) => (name === "d" ? { pixels: 420, said: true } : high(name));
+    const rows = (height: PagePlan["height"], heightOf: HeightOf) => naturalRows({ ...page, height }, 2, heightOf);
+    expect(rows("content", stated)).toEqual(["auto", "654px"]);
+    expect(rows("content", (name) => (name === "d" ? { pixels: 700, said: true } : high(name)))).toEqual([
+      "auto",
+      "700px",
+    ]);
+    // Of a screen only rows of stated heights alone are not shared.
+    expect(rows("screen", stated)).toEqual(["auto", "1fr"]);
+    expect(rows("screen", () => ({ pixels: 100, said: true }))).toEqual(["100px", "214px"]);
+    const tall = { name: "a", type: "chart", height: 500 };
+    expect(defaultPage("R", [tall, { name: "b", type: "table" }, { name: "c", type: "chart" }], []).rows).toEqual([
+      "500px",
+      "320px",
+    ]);
   });
 });

@@ -129,47 +129,65 @@ export function readGrid(text: string): { areas: PageArea[]; columns: number; ro
 }
 
 /** Pixels of a piece on a page that grows with its content. */
-const PIECE_HEIGHT = 320;
+export const PIECE_HEIGHT = 320;
 
-/** How many pieces of full height stand under one another in an item. */
-function pilesOf(item: PageItem, isLow: (piece: string) => boolean): number {
-  if ("piece" in item) return isLow(item.piece) ? 0 : 1;
-  const piles = item.items.map((one) => pilesOf(one, isLow));
-  return item.sharing === "stack" ? piles.reduce((sum, pile) => sum + pile, 0) : Math.max(0, ...piles);
+/** Rows that are as high as what stands in them. */
+export const isOpenEnded = (row: string | undefined): boolean => row !== undefined && /^(?:auto|.*-content)$/.test(row);
+
+/** Pixels of a piece, 0 of one that is only as high as it needs to be; `said` where the sheet states them. */
+export interface PieceHeight {
+  pixels: number;
+  said?: true;
+}
+
+export type HeightOf = (piece: string) => PieceHeight;
+
+/** How high what shares a place is: in a stack all of them, else the highest; `said` where each of them is. */
+function itemHeight(item: PageItem, heightOf: HeightOf): PieceHeight {
+  if ("piece" in item) return heightOf(item.piece);
+  const all = item.items.map((one) => itemHeight(one, heightOf)).filter(({ pixels }) => pixels > 0);
+  const gaps = GRID_GAP.y * Math.max(0, all.length - 1);
+  const pixels =
+    item.sharing === "stack"
+      ? all.reduce((sum, own) => sum + own.pixels, gaps)
+      : Math.max(0, ...all.map((own) => own.pixels));
+  return { pixels, ...(all.every(({ said }) => said) ? { said: true as const } : {}) };
 }
 
 /**
  * Rows of a page that says nothing of them: those of controls, notes and figures are as high as they need, unless
- * something high beside them has no other row to stand in. All others share the height of a screen, or are as high
- * as their highest piece on a page that grows.
+ * something high beside them has no other row to stand in. All others are as high as their highest piece on a page
+ * that grows; on one of the height of a screen they share it, but for those of pieces whose heights are stated.
  */
-export function naturalRows(page: PagePlan, rows: number, isLow: (piece: string) => boolean): string[] {
-  const grown = grownRows(page, rows, isLow);
-  return page.height === "content" ? grown : grown.map((row) => (row === "auto" ? row : "1fr"));
+export function naturalRows(page: PagePlan, rows: number, heightOf: HeightOf): string[] {
+  const { areas } = page;
+  const heights = areas.map((area) => itemHeight(itemOf(area), heightOf));
+  const inRow = (at: number) =>
+    heights.filter(({ pixels }, place) => {
+      const { row, rowEnd } = areas[place] as PageArea;
+      return pixels > 0 && row === at + 1 && rowEnd === at + 2;
+    });
+  const high = Array.from({ length: rows }, (_, at) => Math.max(0, ...inRow(at).map(({ pixels }) => pixels)));
+  const grown = high.map((pixels, at) => (pixels > 0 ? `${pixels}px` : rowWithout(areas, heights, high, at)));
+  if (page.height === "content") return grown;
+  const isShared = (at: number) => inRow(at).some(({ said }) => !said) || high[at] === 0;
+  return grown.map((row, at) => (row !== "auto" && isShared(at) ? "1fr" : row));
 }
 
-function grownRows({ areas }: PagePlan, rows: number, isLow: (piece: string) => boolean): string[] {
-  const piles = areas.map((area) => pilesOf(itemOf(area), isLow));
-  const high = Array.from({ length: rows }, (_, at) =>
-    Math.max(
-      0,
-      ...areas.map(({ row, rowEnd }, place) => (row === at + 1 && rowEnd === at + 2 ? piles[place] : 0) ?? 0),
-    ),
-  );
-  const isEmpty = (at: number) => areas.every(({ row, rowEnd }) => row > at + 1 || rowEnd <= at + 1);
-  return high.map((pile, at) => {
-    if (pile > 0) return `${PIECE_HEIGHT * pile + GRID_GAP.y * (pile - 1)}px`;
-    if (isEmpty(at)) return `${PIECE_HEIGHT}px`;
-    const homeless = areas.filter(
-      ({ row, rowEnd }, place) =>
-        (piles[place] ?? 0) > 0 &&
-        row <= at + 1 &&
-        rowEnd > at + 1 &&
-        high.slice(row - 1, rowEnd - 1).every((own) => !own),
-    );
-    const shares = homeless.map(({ row, rowEnd }) => Math.ceil(PIECE_HEIGHT / (rowEnd - row)));
-    return shares.length ? `${Math.max(...shares)}px` : "auto";
+/** A row in which nothing high stands alone: it has a share of what spans it, if that has no row of its own. */
+function rowWithout(
+  areas: readonly PageArea[],
+  heights: readonly PieceHeight[],
+  high: readonly number[],
+  at: number,
+): string {
+  if (areas.every(({ row, rowEnd }) => row > at + 1 || rowEnd <= at + 1)) return `${PIECE_HEIGHT}px`;
+  const shares = areas.flatMap(({ row, rowEnd }, place) => {
+    const pixels = heights[place]?.pixels ?? 0;
+    const isHomeless = row <= at + 1 && rowEnd > at + 1 && high.slice(row - 1, rowEnd - 1).every((own) => !own);
+    return pixels > 0 && isHomeless ? [Math.ceil(pixels / (rowEnd - row))] : [];
   });
+  return shares.length ? `${Math.max(...shares)}px` : "auto";
 }
 
 /**
@@ -178,7 +196,7 @@ function grownRows({ areas }: PagePlan, rows: number, isLow: (piece: string) => 
  */
 export function defaultPage(
   report: string,
-  pieces: readonly { name: string; type: string }[],
+  pieces: readonly { name: string; type: string; height?: number }[],
   controls: readonly string[],
 ): PagePlan {
   const ofType = (wanted: string) => pieces.filter(({ type }) => type === wanted);
@@ -189,20 +207,21 @@ export function defaultPage(
   const columns: string[] = Array(isOdd ? 6 : 2).fill("1fr");
   const areas: PageArea[] = [];
   const rows: string[] = [];
-  const line = (pieces: readonly { name: string }[], height: string) => {
-    rows.push(height);
+  const line = (pieces: readonly { name: string; height?: number }[], usual: number | "auto") => {
+    const stated = pieces.map(({ height }) => height ?? usual);
+    rows.push(stated.includes("auto") ? "auto" : `${Math.max(...stated.map(Number))}px`);
     const width = columns.length / pieces.length;
     pieces.forEach(({ name }, place) => {
       const [column, columnEnd] = [1 + place * width, 1 + (place + 1) * width];
       areas.push({ piece: name, column, columnEnd, row: rows.length, rowEnd: rows.length + 1 });
     });
   };
-  const pair = (list: readonly { name: string }[], height: string) => {
-    for (let at = 0; at < list.length; at += 2) line(list.slice(at, at + 2), height);
+  const pair = (list: readonly { name: string; height?: number }[], usual: number | "auto") => {
+    for (let at = 0; at < list.length; at += 2) line(list.slice(at, at + 2), usual);
   };
-  if (isOdd) line(figures.slice(0, 3), "96px");
-  pair(isOdd ? figures.slice(3) : figures, "96px");
-  pair(others, "320px");
+  if (isOdd) line(figures.slice(0, 3), 96);
+  pair(isOdd ? figures.slice(3) : figures, 96);
+  pair(others, PIECE_HEIGHT);
   pair(ofType("note"), "auto");
   return { name: report, side: [...controls], columns, rows, areas, height: "content" };
 }
