@@ -25,7 +25,8 @@ interface ChannelPlace {
 }
 
 /** What the rows of a table are called. */
-export const nounOf = ({ sheet }: Compiling, table: string): string => sheet.tables.get(table)?.label ?? spaced(table);
+export const nounOf = ({ sheet }: Pick<Compiling, "sheet">, table: string): string =>
+  sheet.tables.get(table)?.label ?? spaced(table);
 
 /** What a formula is about: `tonnes` of `sum(tonnes)`, `minutes(waited)` of `bin(minutes(waited), 20)`. */
 function subjectOf(formula: Formula): Formula | undefined {

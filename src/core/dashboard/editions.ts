@@ -1,4 +1,5 @@
 import { CompileCache } from "../compile/cache";
+import { nounOf } from "../compile/channels";
 import type { Compiled, CompileInput } from "../compile/compile";
 import type { EditionFile } from "../compile/editions";
 import type { Finding } from "../finding/finding";
@@ -45,8 +46,8 @@ function indexPage({ plan, sheet, media }: Compiled, files: readonly EditionFile
   const about = sheet.about === undefined ? "" : `<div class="about">${renderMarkdown(sheet.about)}</div>`;
   const logo = media.logo === undefined ? "" : `<img class="logo" alt="" src="${escapeAttribute(media.logo)}">`;
   const lines = files.map(
-    ({ file, value, rows }) =>
-      `<tr><th scope="row"><a href="${escapeAttribute(encodeURIComponent(file))}">${escapeText(value)}</a></th><td class="number">${writeCount(rows)} rows</td></tr>`,
+    ({ file, value, rows, table }) =>
+      `<tr><th scope="row"><a href="${escapeAttribute(encodeURIComponent(file))}">${escapeText(value)}</a></th><td class="number">${writeCount(rows)} ${escapeText(nounOf({ sheet }, table))}</td></tr>`,
   );
   const body = `<header class="top"><div class="head">${logo}<h1>${escapeText(plan.report)}</h1></div>${about}</header><main class="page"><div class="rows editions"><table><tbody>${lines.join("")}</tbody></table></div></main>`;
   return pageOf({ title: plan.report, css: dashboardCss([], plan.style), body });

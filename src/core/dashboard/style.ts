@@ -96,7 +96,7 @@ a{color:var(--sea)}
 .page-menu{margin-left:auto;display:flex;gap:16px;color:var(--quiet)}
 .page-menu button:hover{color:var(--sea)}
 .rows tbody th{text-align:left;font-weight:600;padding:4px 24px 4px 0;border-bottom:1px solid var(--rule)}
-.editions table{width:auto}
+.rows.editions table{width:auto}
 .editions tbody th{font-size:15px;padding-right:40px}
 .made{margin-top:10px;color:var(--quiet);font-size:12px}
 .made summary{cursor:pointer;width:max-content}

@@ -6,7 +6,7 @@ export interface NumberMarks {
   thousands: string;
 }
 
-const localeOf = (marks: NumberMarks) => formatLocale({ ...marks, grouping: [3], currency: ["", ""] });
+const localeOf = (marks: NumberMarks) => formatLocale({ ...marks, grouping: [3], currency: ["$", ""] });
 
 const USUAL: FormatLocaleObject = localeOf({ decimal: ".", thousands: "," });
 

@@ -83,6 +83,16 @@ describe("the chart's own pick", () => {
     expect(faint([37, 39])).toEqual([false, true]);
     expect(faint([90, 99])).toEqual([true, true]);
   });
+  test("is that of the brushed layer, also in layers that measure something else", () => {
+    const layers = "layers: [{draw: points, y: w}, {draw: points, y: lat}]";
+    const model = modelOf(sheet(`  two: {from: t, x: v, ${layers}}\n`, "brush y on two -> filter source"));
+    model.engine.select("two", { y: [4, 6] });
+    const input = model.chartInput("two", 300, 200, new Set());
+    const shapes = input ? drawChart(input).scene.panels.flatMap((panel) => panel.shapes) : [];
+    const picked = shapes.map((shape) => [...shape.ids].filter((_, mark) => !shape.isFaint(mark)));
+    expect(picked[0]?.length).toBeGreaterThan(0);
+    expect(picked[1]).toEqual(picked[0]);
+  });
   test("leaves names of faint bubbles to be read on the ground", () => {
     const [, names] = own("bubbles").flat() as [Shape, Shape];
     expect([...names.ids.keys()].map((mark) => names.paintAt(mark))).toEqual(["ink", "ink", "sheet", "ink"]);

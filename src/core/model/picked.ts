@@ -1,9 +1,11 @@
 import type { LayerPlan } from "../chart/plan";
+import { printFormula } from "../formula/print";
 import type { Engine } from "../link/engine";
 import { selectionPass } from "../link/predicate";
 import type { SelectionPlan } from "../link/selection";
 import type { Answer } from "../query/answer";
 import { stretchEnd } from "../query/interval";
+import type { Channel } from "../query/query";
 
 /** 1 for those groups or rows of an answer that are picked. */
 export type Picked = (layer: LayerPlan, answer: Answer, ids: Int32Array) => Uint8Array;
@@ -51,7 +53,8 @@ function brushedIds(
     const channel = layer.query.channels[axis];
     const column = answer.prepared.keys.get(axis);
     if (!channel || !column || column.kind === "text") return undefined;
-    if (state.on?.[axis] !== undefined && state.on[axis] !== channel.text) return undefined;
+    if (state.on?.[axis] === undefined ? !isHeldOn(selection, channel, axis) : state.on[axis] !== channel.text)
+      return undefined;
     const edges = answer.prepared.edges.get(axis);
     ids.forEach((id, i) => {
       const value = column.values[id] as number;
@@ -60,4 +63,10 @@ function brushedIds(
     });
   }
   return picked;
+}
+
+/** True where a brush is about what a layer shows on an axis, and not about another layer's measure there. */
+function isHeldOn({ axes, ons }: SelectionPlan, { interval, formula }: Channel, axis: "x" | "y"): boolean {
+  const held = axes[axis];
+  return ons !== undefined || held === undefined || printFormula(held) === printFormula(interval?.of ?? formula);
 }
