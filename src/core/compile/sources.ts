@@ -7,6 +7,7 @@ import { readCsv } from "../read/csv";
 import { readGeoJson } from "../read/geojson";
 import { readGpx } from "../read/gpx";
 import type { ColumnWish } from "../read/infer";
+import type { ColumnReport } from "../read/report";
 import { stackResults } from "../read/stack-files";
 import { endingOf, ofText, TEXT_READERS, withinBounds } from "../read/text-readers";
 import type { Reader, ReadOptions, ReadResult } from "../read/texts";
@@ -218,7 +219,8 @@ function readFiles(compiling: Compiling, name: string, spec: TableSpec, options:
 
 /** Few odd spellings among numbers or dates mostly mean missing; that is not guessed but offered. */
 function adviseSpellings(compiling: Compiling, name: string, spec: TableSpec, { report }: ReadResult) {
-  const columns = report.columns.filter(({ odd }) => odd?.length);
+  // What a boolean could not read are mostly its own words for true and for false.
+  const columns = report.columns.filter(({ odd, kind }) => odd?.length && kind !== "boolean");
   const spellings = [...new Set(columns.flatMap(({ odd }) => odd ?? []))].sort();
   if (spellings.length === 0 || spellings.length > 6) return;
   const quoted = spellings.map((text) => JSON.stringify(text)).join(", ");
@@ -288,6 +290,13 @@ function adviseThousands(compiling: Compiling, name: string, { report }: ReadRes
   }
 }
 
+/** How cells that say what is true in words of their own are read. */
+function wayToRead({ kind, odd }: ColumnReport): string {
+  const [yes, no] = odd ?? [];
+  if (kind !== "boolean" || yes === undefined || no === undefined) return "";
+  return `; the words for true and for false are told as read: ${yes}/${no}`;
+}
+
 /** Cells that were lost in reading are said, the loudest where the sheet itself asked for the kind. */
 function reportUnread(compiling: Compiling, name: string, result: ReadResult, wishes: ReadonlyMap<string, ColumnWish>) {
   for (const column of result.report.columns) {
@@ -305,7 +314,7 @@ function reportUnread(compiling: Compiling, name: string, result: ReadResult, wi
       severity: all && wished ? "warning" : "advice",
       message:
         `${column.unread} ${column.unread === 1 ? "cell" : "cells"} of ${column.name} could not be read as ` +
-        `a ${column.kind} and ${column.unread === 1 ? "counts" : "count"} as missing: ${examples}`,
+        `a ${column.kind} and ${column.unread === 1 ? "counts" : "count"} as missing: ${examples}${wayToRead(column)}`,
       piece: `tables.${name}`,
       ...(span ? { span } : {}),
     });

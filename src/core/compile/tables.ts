@@ -8,8 +8,10 @@ import type { ColumnSpec, TableSpec } from "../sheet/schema-tables";
 import type { Path } from "../sheet/tree";
 import { tablesOfStep } from "../steps/run";
 import type { Step, StepContext, StepResult } from "../steps/step";
+import type { Kind } from "../table/column";
 import type { ColumnInfo, Table } from "../table/table";
 import { timeReader } from "../table/time-text";
+import { twoWordsIn } from "../table/two-words";
 import { withUnparted } from "../table/unparted";
 import { adviseAlike } from "./alike-values";
 import { formatProblem } from "./channels";
@@ -234,6 +236,27 @@ function mergeInfo(
 const asMap = (spec: ColumnSpec | string): ColumnSpec =>
   typeof spec === "string" ? ({ type: spec } as ColumnSpec) : spec;
 
+/** The kind of a column of which only is said how its text is read. */
+const kindOfRead = (read: string): Kind =>
+  read.includes("%") ? "datetime" : twoWordsIn(read) && !/\d/.test(read) ? "boolean" : "number";
+
+/** What is wrong with how the text of a column is to be read: code and message of a finding. */
+function readProblem(kind: Kind, read: string): [code: string, message: string] | undefined {
+  if (kind === "number")
+    return decimalOf(read) === undefined
+      ? ["wrong-format", `for numbers read: is an example with their marks, such as "1.234,5" or "1,234.5"`]
+      : undefined;
+  if (kind === "boolean")
+    return twoWordsIn(read)
+      ? undefined
+      : ["wrong-format", `for a boolean read: is the word for true and the one for false, such as "yes/no"`];
+  if (kind !== "date" && kind !== "datetime" && kind !== "duration")
+    return ["wrong-value", `read: is for numbers, dates, datetimes, durations and booleans, not for a ${kind}`];
+  const reader = timeReader(read, kind);
+  if (typeof reader === "function") return undefined;
+  return ["wrong-format", `the format cannot be read: ${reader.unknown}; letters are %Y %m %d %H %M %S and the like`];
+}
+
 function columnWishes(
   compiling: Compiling,
   table: string,
@@ -245,37 +268,11 @@ function columnWishes(
     const column = asMap(given);
     const path = ["tables", table, "columns", name];
     if (column.read !== undefined) {
-      const kind = column.type ?? (/%/.test(column.read) ? "datetime" : "number");
-      const piece = `tables.${table}`;
-      if (kind === "number") {
-        if (decimalOf(column.read) === undefined)
-          addFinding(
-            compiling,
-            [...path, "read"],
-            "wrong-format",
-            `for numbers read: is an example with their marks, such as "1.234,5" or "1,234.5"`,
-            { piece },
-          );
-      } else if (kind !== "date" && kind !== "datetime" && kind !== "duration")
-        addFinding(
-          compiling,
-          [...path, "read"],
-          "wrong-value",
-          `read: is for numbers, dates, datetimes and durations, not for a ${kind}`,
-          { piece },
-        );
-      else {
-        const reader = timeReader(column.read, kind);
-        if (typeof reader !== "function")
-          addFinding(
-            compiling,
-            [...path, "read"],
-            "wrong-format",
-            `the format cannot be read: ${reader.unknown}; letters are %Y %m %d %H %M %S and the like`,
-            { piece },
-          );
-      }
-      if (column.type === undefined) column.type = kind;
+      column.type ??= kindOfRead(column.read);
+      const problem = readProblem(column.type, column.read);
+      if (problem) addFinding(compiling, [...path, "read"], ...problem, { piece: `tables.${table}` });
+      // Readers find the words again that stand in the cells.
+      else if (column.type === "boolean") column.format ??= column.read;
     }
     wishes.set(name, {
       ...(column.type ? { type: column.type } : {}),

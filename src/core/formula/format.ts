@@ -1,4 +1,5 @@
 import type { Kind } from "../table/column";
+import { twoWordsIn } from "../table/two-words";
 import { durationFormat, durationWriter } from "./duration-text";
 import { numberFormat } from "./number-format";
 import { strftime } from "./strftime";
@@ -32,14 +33,11 @@ const DEFAULTS: Partial<Record<Kind, string>> = {
 
 const MOST_FORMAT = 100;
 
-/** What is true and what is not, in words: `yes/no`. */
-const TWO_WORDS = /^([^/]*[^/\s][^/]*)\/([^/]*[^/\s][^/]*)$/;
-
 /** True if the format can be used for the kind. */
 export function isFormat(kind: Kind, format: string): boolean {
   if (format.length > MOST_FORMAT) return false;
   if (kind === "date" || kind === "datetime") return format.includes("%");
-  if (kind === "boolean") return TWO_WORDS.test(format);
+  if (kind === "boolean") return twoWordsIn(format) !== undefined;
   if (kind === "duration" && durationFormat(format)) return true;
   // A width of thousands would pad every number with as many signs.
   if (/\d{3}/.test(format)) return false;
@@ -54,8 +52,8 @@ export function isFormat(kind: Kind, format: string): boolean {
 /** A writer for values of a kind: d3-format for numbers, strftime for dates, `h:mm:ss` for durations, `yes/no`. */
 export function writer(kind: Kind, format?: string): Write {
   if (kind === "boolean") {
-    const [, yes = "true", no = "false"] = TWO_WORDS.exec(format ?? "") ?? [];
-    return (value) => (Number.isNaN(value) ? MISSING_TEXT : (value ? yes : no).trim());
+    const [yes, no] = twoWordsIn(format ?? "") ?? ["true", "false"];
+    return (value) => (Number.isNaN(value) ? MISSING_TEXT : value ? yes : no);
   }
   const chosen = format !== undefined && isFormat(kind, format) ? format : DEFAULTS[kind];
   if (kind === "date" || kind === "datetime") {

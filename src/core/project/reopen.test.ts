@@ -107,6 +107,15 @@ charts: {list: {from: w, draw: table, columns: [member, paid, who]}}
     expect([member?.format, paid?.unit]).toEqual(["Yes/No", "€"]);
   });
 
+  test("keeps weekdays that a step made in their order", () => {
+    const sheet = SHEET("  days: {from: t, draw: bars, x: falls, y: count()}\n");
+    const again = open(written(sheet.replace("twice: n * 2", "twice: n * 2, falls: weekday(day)")));
+    expect(again?.project.text).toContain("order: [Monday, Tuesday, Friday]");
+    const { tables, errors } = shown(again?.project.text ?? "", again?.project.files ?? new Map());
+    expect(errors).toEqual([]);
+    expect(tables.get("t")?.info.get("falls")?.order).toEqual(["Monday", "Tuesday", "Friday"]);
+  });
+
   test("speaks of its columns as it did, though steps gave them other names", () => {
     files.set("u.csv", new TextEncoder().encode("k,Breite\na,54.1\nd,54.2\n"));
     const text = `still: 1

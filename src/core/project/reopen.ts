@@ -227,7 +227,10 @@ function columnsOf(
   return Object.fromEntries(
     [...table.columns].map(([name, column]) => {
       const { type: _type, read: _read, missing_as: _missing, ...said } = words.get(name) ?? {};
-      return [name, { type: kindOf(column), ...shown.get(name), ...(said as { [key: string]: SheetValue }) }];
+      // Weekdays and months that a step made stand in an order that their names do not have.
+      const order: { [key: string]: SheetValue } =
+        column.kind === "text" && column.ordered ? { order: [...column.dictionary] } : {};
+      return [name, { type: kindOf(column), ...shown.get(name), ...order, ...(said as { [key: string]: SheetValue }) }];
     }),
   );
 }

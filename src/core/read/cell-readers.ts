@@ -1,5 +1,6 @@
 import type { NumericKind } from "../table/column";
 import { readIsoDate, type TimeReader, timeReader } from "../table/time-text";
+import { twoWordsIn } from "../table/two-words";
 import {
   bareMonth,
   clockTime,
@@ -140,6 +141,15 @@ function firstOf(readers: readonly TimeReader[]): CellReader {
   };
 }
 
+/** Reads what is true and what is not by two words, in whatever capitals. */
+function wordReader(words: readonly [string, string]): CellReader {
+  const [yes, no] = words.map((word) => word.toLowerCase());
+  return (text) => {
+    const word = text.trim().toLowerCase();
+    return word === yes ? 1 : word === no ? 0 : Number.NaN;
+  };
+}
+
 /** The reader of cells that a sheet asks for; `texts` are all that stand in them. */
 export function wishedReader(
   kind: NumericKind,
@@ -150,6 +160,10 @@ export function wishedReader(
   if (format !== undefined && kind === "number") {
     const decimal = decimalOf(format);
     if (decimal) return numberReader(decimal);
+  }
+  if (format !== undefined && kind === "boolean") {
+    const words = twoWordsIn(format);
+    if (words) return wordReader(words);
   }
   if (format !== undefined && (kind === "date" || kind === "datetime" || kind === "duration")) {
     const made = timeReader(format, kind);

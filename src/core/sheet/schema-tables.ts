@@ -20,7 +20,7 @@ const columnMap = z.strictObject({
   type: choice(KINDS, "What the column holds.").optional(),
   read: format(
     'How its text is read: strptime letters such as "%d/%m/%Y %H:%M", ' +
-      'or for numbers an example with their marks: "1.234,5".',
+      'for numbers an example with their marks, "1.234,5", for booleans their two words, yes/no.',
   ).optional(),
   label: words("The name that readers see.").optional(),
   unit: words("The unit, shown beside values and in axis titles.").optional(),
