@@ -38,6 +38,8 @@ test("values that differ in blanks are told with the step that takes these off",
 test("few other spellings are mended by name, to the one that has the most rows; of many none is", () => {
   const text = sheet(["Rye", "rye", "Rye", "Rye", "Oats", "Oats", "OATS  ", "Oats", "Wheat", "Wheat"]);
   expect(mended(text).sort()).toEqual(["Oats", "Rye", "Wheat"]);
+  // One with blanks at its ends is not what the others become.
+  expect(mended(sheet(["Rye", "rye ", "rye ", "rye ", "Oats", "Oats"])).sort()).toEqual(["Oats", "Rye"]);
   const many = ["a", "b", "c", "d"].flatMap((name) => [`${name}x`, `${name}x`, `${name}X`, `${name}x`]);
   expect(told(sheet(many))[0]?.fix).toBeUndefined();
 });

@@ -22,7 +22,10 @@ const known = new WeakMap<Int32Array, Alike[]>();
 
 const folded = (text: string): string => text.trim().replace(/\s+/g, " ").toLowerCase();
 
-/** Values that differ in blanks or capitals alone, each beside the one of them that has the most rows. */
+/**
+ * Values that differ in blanks or capitals alone, each beside the one of them that has the most rows; none of them is to
+ * have blanks at its ends, if one has not.
+ */
 function alikeIn({ dictionary, codes }: TextColumn): Alike[] {
   const found = known.get(codes);
   if (found) return found;
@@ -32,14 +35,16 @@ function alikeIn({ dictionary, codes }: TextColumn): Alike[] {
   if (new Set(names).size === names.length) return alike;
   const rows = new Float64Array(dictionary.length);
   for (const code of codes) if (code >= 0) rows[code] = (rows[code] as number) + 1;
+  const isBare = (code: number) => Number(dictionary[code] === dictionary[code]?.trim());
   const most = new Map<string, number>();
   names.forEach((name, code) => {
     const best = most.get(name);
-    if (best === undefined || (rows[code] as number) > (rows[best] as number)) most.set(name, code);
+    const isBetter = (than: number) => isBare(code) - isBare(than) || (rows[code] as number) - (rows[than] as number);
+    if (rows[code] && (best === undefined || isBetter(best) > 0)) most.set(name, code);
   });
   names.forEach((name, code) => {
-    const best = most.get(name) as number;
-    if (best !== code && rows[code] && rows[best])
+    const best = most.get(name);
+    if (best !== undefined && best !== code && rows[code])
       alike.push({
         spelling: dictionary[code] as string,
         rows: rows[code] as number,

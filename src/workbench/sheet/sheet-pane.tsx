@@ -52,7 +52,7 @@ const Findings = styled.ul`
 const Item = styled.li`
   display: grid;
   grid-template-columns: 44px minmax(0, 1fr) auto;
-  gap: 10px;
+  gap: 2px 10px;
   padding: 4px 14px;
   border-bottom: 1px solid var(--rule);
   align-items: baseline;
@@ -73,6 +73,14 @@ const Message = styled.span<{ $severity: string }>`
   ${({ $severity }) => $severity === "advice" && "overflow: hidden; text-overflow: ellipsis; white-space: nowrap;"}
   color: ${({ $severity }) => ($severity === "error" ? "var(--coral)" : $severity === "warning" ? "var(--brass)" : "var(--ink)")};
 `;
+
+/** A long way out stands under what is wrong, which is read first. */
+const Way = styled.span<{ $isLong: boolean }>`
+  ${({ $isLong }) => $isLong && "grid-column: 2 / -1;"}
+`;
+
+/** Longer ways out than this leave a message no room beside them, in characters. */
+const LONG_WAY = 36;
 
 const Spine = styled.nav`
   display: flex;
@@ -131,7 +139,11 @@ function FindingList({ findings }: { findings: readonly PlacedFinding[] }) {
           <Message $severity={finding.severity} title={finding.message}>
             {finding.message}
           </Message>
-          {finding.fix && <Press onPress={() => desk.mend(finding)}>{finding.fix.title}</Press>}
+          {finding.fix && (
+            <Way $isLong={finding.fix.title.length > LONG_WAY}>
+              <Press onPress={() => desk.mend(finding)}>{finding.fix.title}</Press>
+            </Way>
+          )}
         </Item>
       ))}
     </Findings>

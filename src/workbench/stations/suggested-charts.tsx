@@ -14,17 +14,26 @@ const Grid = styled.ul`
   list-style: none;
   display: grid;
   grid-template-columns: repeat(auto-fill, minmax(150px, 1fr));
-  gap: 12px 20px;
+  gap: 0 20px;
   align-content: start;
   overflow: auto;
   min-height: 0;
   padding: 2px;
+  /* Titles of one or two lines share their row, so that the pictures under them stand side by side. */
+  & > li,
+  & > li > * {
+    display: grid;
+    grid-row: span 3;
+    grid-template-rows: subgrid;
+    row-gap: 0;
+  }
+  & > li {
+    margin-bottom: 12px;
+  }
 `;
 
 /** A picture with its title; the line above it says whether it is taken. */
 const Tile = styled(Checkbox)`
-  display: grid;
-  grid-template-rows: 20px auto var(--picture, 132px);
   border-top: 3px solid var(--rule);
   padding-top: 4px;
   cursor: pointer;
@@ -35,16 +44,10 @@ const Tile = styled(Checkbox)`
   }
   b {
     font-weight: 600;
-    overflow: hidden;
-    text-overflow: ellipsis;
-    white-space: nowrap;
   }
   small {
     font-size: 12px;
     color: var(--quiet);
-    overflow: hidden;
-    text-overflow: ellipsis;
-    white-space: nowrap;
   }
   svg {
     display: block;
