@@ -26,7 +26,7 @@ charts:
   dots: {from: soundings, draw: points, x: depth, y: speed, identity: id, carry: [day], tooltip: "{ship} at {depth} m", credit: Made up}
   ships: {from: soundings, draw: bars, y: ship, x: count(), color: ship}
   months: {from: soundings, draw: line, x: by_month(day), y: sum(depth)}
-  sums: {from: soundings, draw: bars, x: ship, y: sum(depth)}
+  sums: {from: soundings, draw: bars, x: ship, y: sum(depth), title: none}
   list: {from: soundings, draw: table, columns: [id, ship, depth], identity: id}
   grouped: {from: soundings, draw: table, columns: [$keys, count()]}
   n: {from: soundings, draw: figure, value: count()}

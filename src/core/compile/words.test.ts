@@ -94,7 +94,7 @@ describe("values in words", () => {
       { text: SHEET, fileName: "x", readFile: () => undefined },
       { viewer: () => "0" },
     );
-    expect(html).toContain('<header class="sr"><h2 id="title-bare">T</h2></header>');
+    expect(html).toContain('<header class="bare"><h2 id="title-bare">T</h2></header>');
     expect(html).toContain('<strong><span data-value="total">7,000</span></strong> t in <span data-value="n">3</span>');
     expect(html).toContain("&lt;b&gt;");
   });

@@ -63,6 +63,8 @@ interface Size {
   height: number;
   /** A row of it is as high as what stands in it. */
   grows?: boolean;
+  /** Under a tab, which says the title. */
+  isTabbed?: true;
 }
 
 /** Pixels of a row of tabs over what they open. */
@@ -71,7 +73,7 @@ const TAB_STRIP = 28;
 /** The room of one of several that share a place. */
 function sharedSize({ sharing, items }: SharedPlace, size: Size): Size {
   const { width, height } = size;
-  if (sharing === "tabs") return { ...size, height: height - TAB_STRIP };
+  if (sharing === "tabs") return { ...size, height: height - TAB_STRIP, isTabbed: true };
   const among = (length: number, gap: number) => (length - gap * (items.length - 1)) / items.length;
   return sharing === "stack"
     ? { ...size, height: among(height, GRID_GAP.y) }
@@ -141,7 +143,7 @@ function pieceHtml(model: Model, piece: PlanPiece, { place, box, drawn, ground, 
   const words = { title: piece.words.title, ...model.words(name) } as PieceWords;
   const id = `title-${name}`;
   const head = (extra = "") =>
-    `<header${untitled ? ' class="sr"' : ""}><h2 id="${id}">${escapeText(words.title)}</h2>${extra}</header>${words.subtitle === undefined ? "" : `<p class="sub">${escapeText(words.subtitle)}</p>`}`;
+    `<header${untitled ? ' class="bare"' : ""}><h2 id="${id}">${escapeText(words.title)}</h2>${extra}</header>${words.subtitle === undefined ? "" : `<p class="sub">${escapeText(words.subtitle)}</p>`}`;
   const around = `${words.hint === undefined ? "" : `<p class="hint">${escapeText(words.hint)}</p>`}${words.credit === undefined ? "" : `<p class="credit">${escapeText(words.credit)}</p>`}`;
   const open = (kind: string) =>
     `<section class="piece ${kind}${areaClass(place)}" data-piece="${name}" aria-labelledby="${id}">`;
@@ -236,7 +238,8 @@ function firstInput(model: Model, piece: PlanPiece, box: Size): ChartInput | und
   if (plan.type !== "chart") return undefined;
   const lines = [words.subtitle, words.hint, words.credit].map((text, at) => (text === undefined ? 0 : at ? 17 : 18));
   const room = legendRoom(plan, model.legendKeys(piece.name), box.width);
-  const head = words.untitled ? 6 : 27;
+  const isBare = words.untitled || (box.isTabbed && plan.legend.at === "top" && room.height > 0);
+  const head = isBare ? 6 : 27;
   const height =
     Math.min(piece.height ?? box.height, box.height) -
     head -

@@ -147,13 +147,15 @@ a{color:var(--sea)}
 [role=tabpanel]{flex:1;display:flex;flex-direction:column;min-height:0;min-width:0}
 [role=tabpanel][hidden]{display:none}
 [role=tabpanel]>.piece,[role=tabpanel]>.shared{flex:1;border-top:0}
-[role=tabpanel]>.piece>header h2{position:absolute;width:1px;height:1px;overflow:hidden;clip-path:inset(50%)}
+[role=tabpanel]>.piece>header h2,header.bare h2{position:absolute;width:1px;height:1px;overflow:hidden;clip-path:inset(50%)}
 [role=tabpanel]>.piece>header{min-height:0}
 .piece{display:flex;flex-direction:column;min-width:0;min-height:0;border-top:1px solid var(--rule);padding-top:5px;position:relative;overflow:hidden}
 .piece header{display:flex;align-items:baseline;gap:12px;min-height:21px}
 .piece h2{font-size:15px;line-height:1.3;font-weight:600;flex:1;min-width:0}
 .piece .sub{color:var(--quiet)}
 .piece .menu-button{opacity:0;color:var(--quiet)}
+.piece header.bare,[role=tabpanel]>.piece:has(.legend.top)>header{position:absolute;top:7px;right:0;z-index:2;min-height:0}
+header.bare .menu-button,[role=tabpanel] header .menu-button{background:var(--ground);padding-left:6px}
 .piece:hover .menu-button,.piece:focus-within .menu-button{opacity:1}
 .legend{display:flex;flex-wrap:wrap;gap:2px 2px;min-height:22px;padding:2px 0}
 .legend button,.legend span{display:inline-flex;align-items:center;gap:5px}
@@ -202,7 +204,7 @@ a{color:var(--sea)}
 .shown-figure{container-type:inline-size}
 ${figureSizes()}
 .shown-figure:has(.figures){min-height:0;overflow:auto}
-.figures{display:flex;flex-wrap:wrap;gap:4px clamp(12px,4cqi,26px)}
+.figures{display:flex;flex-wrap:wrap;gap:4px clamp(8px,4cqi,26px)}
 .figure .by{color:var(--quiet);font-size:12px}
 .spark{width:96px;height:24px;align-self:center}
 .spread{width:120px;height:22px;display:block}
