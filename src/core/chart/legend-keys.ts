@@ -1,5 +1,5 @@
 import { markDraw } from "../mark/draws";
-import { radiusOf, sizeMost } from "../mark/point-size";
+import { radiusOf, sizeMost, strokeOf } from "../mark/point-size";
 import type { Answer } from "../query/answer";
 import { categoriesOf } from "../query/categories";
 import type { Channel } from "../query/query";
@@ -7,12 +7,14 @@ import type { Column } from "../table/column";
 import type { ColorScale } from "./inputs";
 import type { ChartPlan } from "./plan";
 
-/** What a legend explains: colours, and of points their sizes and symbols. */
+/** What a legend explains: colours, of points their sizes and symbols, of rules how wide they are. */
 export interface LegendKeys {
   color?: ColorScale;
   colorChannel?: Channel;
   /** Values whose discs are shown, with their radii in pixels. */
   sizes?: { channel: Channel; marks: { value: number; radius: number }[] };
+  /** Values whose strokes are shown, with their widths in pixels. */
+  widths?: { channel: Channel; marks: { value: number; width: number }[] };
   /** Names in the order of their symbols. */
   symbols?: { channel: Channel; names: (string | null)[] };
 }
@@ -32,6 +34,12 @@ function sizeMarks(most: number) {
   const fitting = most * Math.min(1, (LARGEST_SHOWN / radiusOf(most, most)) ** 2);
   const values = new Set([fitting, fitting / 4, fitting / 16].map(roundBelow));
   return [...values].reverse().map((value) => ({ value, radius: radiusOf(value, most) }));
+}
+
+/** Three round values whose strokes show how widths follow values. */
+function widthMarks(most: number) {
+  const values = new Set([most, most / 2, most / 5].map(roundBelow));
+  return [...values].reverse().map((value) => ({ value, width: strokeOf(value, most) }));
 }
 
 const known = new WeakMap<Column, (string | null)[]>();
@@ -56,8 +64,13 @@ export function legendKeys(
   const colorChannel = layers.map(({ query }) => query.channels.color).find((channel) => channel !== undefined);
   if (color && colorChannel) Object.assign(keys, { color, colorChannel });
   layers.forEach(({ draw, query: { channels } }, at) => {
-    if (!markDraw(draw).discs) return;
+    const { discs, strokes } = markDraw(draw);
     const { size, symbol } = channels;
+    if (strokes && size && !keys.widths) {
+      const most = sizeMost(allOf(at));
+      if (most > 0) keys.widths = { channel: size, marks: widthMarks(most) };
+    }
+    if (!discs) return;
     if (size && !keys.sizes) {
       const most = sizeMost(allOf(at));
       if (most > 0) keys.sizes = { channel: size, marks: sizeMarks(most) };

@@ -1,4 +1,5 @@
 import { MISSING_NAME } from "../query/categories";
+import type { Channel } from "../query/query";
 import { categoryText, withUnit, writeNumber } from "../query/write";
 import { LARGE, TINY } from "../scale/tick-text";
 import { escapeAttribute, escapeText } from "../scene/escape";
@@ -34,8 +35,8 @@ export interface LegendItem {
 const saysColors = (color: ColorScale | undefined): color is ColorScale =>
   color !== undefined && !(color.type === "categories" && color.literal === true);
 
-export const hasLegend = ({ legend }: ChartPlan, { color, sizes, symbols }: LegendKeys): boolean =>
-  legend.at !== "none" && (saysColors(color) || sizes !== undefined || symbols !== undefined);
+export const hasLegend = ({ legend }: ChartPlan, { color, sizes, widths, symbols }: LegendKeys): boolean =>
+  legend.at !== "none" && (saysColors(color) || [sizes, widths, symbols].some((key) => key !== undefined));
 
 /** A symbol of points within a square of 10 pixels. */
 function symbolPicture(place: number, fill: string): string {
@@ -50,7 +51,7 @@ const swatch = (fill: string) => `<path d="M0 0h10v10H0z" fill="${fill}"/>`;
 /** Everything that a legend says, in its order. */
 export function legendItems(keys: LegendKeys, ground: Ground): LegendItem[] {
   const items: LegendItem[] = [];
-  const { color, colorChannel, sizes, symbols } = keys;
+  const { color, colorChannel, sizes, widths, symbols } = keys;
   const plain = TOKENS[ground].quiet;
   // Where both say the same, one entry has the colour and the symbol.
   const bothSay = symbols !== undefined && symbols.channel.text === colorChannel?.text;
@@ -67,22 +68,46 @@ export function legendItems(keys: LegendKeys, ground: Ground): LegendItem[] {
     items.push(rampItem(color, colorChannel, ground));
     if (color.missing) items.push({ picture: swatch(plain), width: 10, height: 10, after: MISSING_NAME, joined: true });
   }
-  const isPlain = sizes?.channel.kind === "number" && sizes.channel.format === undefined;
-  const short = isPlain ? inShort(Math.max(...sizes.marks.map(({ value }) => Math.abs(value)))) : undefined;
-  sizes?.marks.forEach(({ value, radius }, at) => {
-    const side = Math.ceil(radius * 2) + 1;
-    const { label, unit } = sizes.channel;
-    const channel = short === undefined ? sizes.channel : { ...sizes.channel, format: short };
-    const picture = `<circle cx="${side / 2}" cy="${side / 2}" r="${radius.toFixed(2)}" fill="none" stroke="${plain}"/>`;
-    const before = at > 0 ? { joined: true as const } : { before: withUnit(label, unit) };
-    items.push({ ...before, picture, width: side, height: side, after: writeNumber(channel, value) });
-  });
+  items.push(...sizeItems(sizes, plain), ...widthItems(widths, plain));
   if (symbols && !bothSay)
     symbols.names.forEach((name, place) => {
       const after = categoryText(name, symbols.channel);
       items.push({ picture: symbolPicture(place, plain), width: 10, height: 10, after });
     });
   return items;
+}
+
+/** Discs of some values, after what they measure. */
+function sizeItems(sizes: LegendKeys["sizes"], stroke: string): LegendItem[] {
+  if (!sizes) return [];
+  const { before, after } = valueWords(sizes);
+  return sizes.marks.map(({ value, radius }, at) => {
+    const side = Math.ceil(radius * 2) + 1;
+    const picture = `<circle cx="${side / 2}" cy="${side / 2}" r="${radius.toFixed(2)}" fill="none" stroke="${stroke}"/>`;
+    return { ...before(at), picture, width: side, height: side, after: after(value) };
+  });
+}
+
+/** Strokes of some values, after what they measure. */
+function widthItems(widths: LegendKeys["widths"], stroke: string): LegendItem[] {
+  if (!widths) return [];
+  const { before, after } = valueWords(widths);
+  return widths.marks.map(({ value, width }, at) => {
+    const height = Math.ceil(width) + 1;
+    const picture = `<path d="M0 ${height / 2}h18" stroke="${stroke}" stroke-width="${width.toFixed(2)}"/>`;
+    return { ...before(at), picture, width: 18, height, after: after(value) };
+  });
+}
+
+/** How values beside their pictures are written: the first after what they measure, all in one line. */
+function valueWords({ channel, marks }: { channel: Channel; marks: readonly { value: number }[] }) {
+  const isPlain = channel.kind === "number" && channel.format === undefined;
+  const short = isPlain ? inShort(Math.max(...marks.map(({ value }) => Math.abs(value)))) : undefined;
+  const written = short === undefined ? channel : { ...channel, format: short };
+  return {
+    before: (at: number) => (at > 0 ? { joined: true as const } : { before: withUnit(channel.label, channel.unit) }),
+    after: (value: number) => writeNumber(written, value),
+  };
 }
 
 const RAMP = { width: 96, steps: 24 };

@@ -9,6 +9,7 @@ import {
   geoOrthographic,
   geoPath,
 } from "d3-geo";
+import { writeCount } from "../formula/format";
 import { markDraw } from "../mark/draws";
 import { BEHIND, type MapProjector } from "../mark/mark";
 import type { Box, SceneLine, SceneText } from "../scene/scene";
@@ -72,10 +73,12 @@ function shownPoints({ layers }: ChartInput): GeoPermissibleObjects {
   const features: Geometry[] = [];
   for (const { all, controls } of layers) {
     const { keys } = all.prepared;
-    const [lon, lat] = [keys.get("lon"), keys.get("lat")];
     const counts = controls.prepared === all.prepared ? controls.counts : all.counts;
-    if (lon && lat && lon.kind !== "text" && lat.kind !== "text")
-      coordinates.push(...extentPoints(lon.values, lat.values, counts));
+    for (const end of ["", "_to"]) {
+      const [lon, lat] = [keys.get(`lon${end}`), keys.get(`lat${end}`)];
+      if (lon && lat && lon.kind !== "text" && lat.kind !== "text")
+        coordinates.push(...extentPoints(lon.values, lat.values, counts));
+    }
     const place = keys.get("place");
     if (place?.kind === "text") {
       const used = new Set<number>();
@@ -292,7 +295,7 @@ export function scaleBar(project: MapProjector, plot: Box): { line: SceneLine; t
   const text: SceneText = {
     x: plot.x + 10,
     y: y - 5,
-    text: length >= 1 ? `${length} km` : `${Math.round(length * 1000)} m`,
+    text: length >= 1 ? `${writeCount(length)} km` : `${Math.round(length * 1000)} m`,
     size: 11,
     paint: "ink",
   };

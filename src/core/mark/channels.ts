@@ -72,7 +72,7 @@ export const CHANNEL_SAYS = {
   place: "A column of places, for regions.",
   color: 'Colour: text makes categories, numbers and dates a ramp; "#a07f1a" is one colour.',
   opacity: "How much of the ink is seen, 0 to 1.",
-  size: "The size of points: an area in square pixels; of lines the width of the stroke.",
+  size: "The size of points: an area in square pixels; of lines the width of the stroke, of rules by a formula too.",
   symbol: "The symbol of points, by category.",
   value: "The number of a figure, or how large a slice is.",
   label: "Words at the mark; {says: Your berth} for fixed ones.",

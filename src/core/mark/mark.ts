@@ -145,6 +145,8 @@ export interface MarkDraw {
    * sizes and symbols, and a small picture can leave some out.
    */
   discs?: { reach: number };
+  /** Each of its marks is a stroke by itself, whose width can follow values: a legend explains them. */
+  strokes?: true;
   /** Draws a disc for single rows, of which there can be very many. */
   crowds?: true;
   /** Values that an axis must hold for these groups; absent: those of its channels. */

@@ -16,6 +16,15 @@ export function sizeMost(all: Answer): number {
   return most;
 }
 
+/** The stroke of the rule with the largest value, in pixels, where widths follow values; none is finer than the least. */
+const STROKES = { most: 9, least: 0.5 };
+
+/** The width of a rule's stroke in pixels, in proportion to its value. Missing and negative values have none. */
+export function strokeOf(value: number, most: number): number {
+  if (!(value > 0)) return 0;
+  return Math.max(STROKES.least, (STROKES.most * value) / (most || 1));
+}
+
 /** The radius of a point in pixels: areas are in proportion to values. Missing and negative values have none. */
 export function radiusOf(value: number, most: number): number {
   const shown = Math.max(0, value);

@@ -3,6 +3,7 @@ import { Words } from "../scene/shapes/words";
 import { LABEL_SIZE, labelTexts, MOST_LABELS } from "./labels";
 import { type AxisName, BEHIND, type Drawing, type MarkDraw, type MarkSpec } from "./mark";
 import { pixelPlaces } from "./place-values";
+import { sizeMost, strokeOf } from "./point-size";
 
 export const rulesSpec = {
   name: "rules",
@@ -11,7 +12,7 @@ export const rulesSpec = {
   needs: [["x"], ["y"], ["lon", "lat", "lon_to", "lat_to"]],
   needed: "rules need x: or y:, or both ends on a map",
   takes: ["x", "y", "x_to", "y_to", "lon", "lat", "lon_to", "lat_to", "color", "opacity", "size", "label"],
-  varies: ["opacity"],
+  varies: ["size", "opacity"],
   inheritsPlaces: false,
 } as const satisfies MarkSpec;
 
@@ -40,11 +41,20 @@ function ends({ values, ids, stage }: Drawing, axis: AxisName): { from: Float64A
   return { from, to: values.get(other) ? pixelPlaces(values, other, axis, stage, ids) : from };
 }
 
+/** How wide the strokes are: all of them alike, or each by its value. */
+function widths({ layer, values, ids }: Drawing): number | Float64Array {
+  const { size } = layer.looks;
+  const numbers = values.numbers("size");
+  if (!numbers) return typeof size === "number" ? size : STROKE;
+  const most = sizeMost(layer.all);
+  return Float64Array.from(ids, (id) => strokeOf(numbers[id] as number, most));
+}
+
 export const rulesDraw: MarkDraw = {
+  strokes: true,
   shapes(drawing) {
     const [x, y] = [ends(drawing, "x"), ends(drawing, "y")];
-    const { size } = drawing.layer.looks;
-    const parts = { x1: x.from, y1: y.from, x2: x.to, y2: y.to, width: typeof size === "number" ? size : STROKE };
+    const parts = { x1: x.from, y1: y.from, x2: x.to, y2: y.to, width: widths(drawing) };
     const shapes = [new Segments(drawing.base, parts)];
     const { ids, base, layer, stage } = drawing;
     if (!drawing.isLabelled) return { shapes };

@@ -6,8 +6,8 @@ interface SegmentParts {
   y1: Float64Array;
   x2: Float64Array;
   y2: Float64Array;
-  /** Of the stroke, in pixels. */
-  width: number;
+  /** Of the stroke, in pixels; of each by itself, or of all. */
+  width: number | Float64Array;
 }
 
 /** Straight strokes between two places each. */
@@ -25,22 +25,25 @@ export class Segments extends Shape {
     return [x1[mark] as number, y1[mark] as number, x2[mark] as number, y2[mark] as number];
   }
 
+  private widthAt(mark: number): number {
+    const { width } = this.parts;
+    return typeof width === "number" ? width : (width[mark] as number);
+  }
+
   svg(ground: Ground): string {
     let out = "";
     for (let mark = 0; mark < this.ids.length; mark++) {
       const [x1, y1, x2, y2] = this.ends(mark);
       const stroke = colorAttribute(this.paintAt(mark), ground);
-      out += `<path d="M${px(x1)} ${px(y1)}L${px(x2)} ${px(y2)}" stroke="${stroke}" stroke-width="${px(this.parts.width)}" fill="none"${this.faintAttribute(mark)}/>`;
+      out += `<path d="M${px(x1)} ${px(y1)}L${px(x2)} ${px(y2)}" stroke="${stroke}" stroke-width="${px(this.widthAt(mark))}" fill="none"${this.faintAttribute(mark)}/>`;
     }
     return out;
   }
 
   draw(pen: Pen, ground: Ground) {
     pen.lineCap = "butt";
-    pen.lineWidth = this.parts.width;
-    this.byLook((marks, color, alpha) => {
-      pen.globalAlpha = alpha;
-      pen.strokeStyle = color;
+    const { width } = this.parts;
+    const trace = (marks: readonly number[]) => {
       pen.beginPath();
       for (const mark of marks) {
         const [x1, y1, x2, y2] = this.ends(mark);
@@ -48,6 +51,21 @@ export class Segments extends Shape {
         pen.lineTo(x2, y2);
       }
       pen.stroke();
+    };
+    this.byLook((marks, color, alpha) => {
+      pen.globalAlpha = alpha;
+      pen.strokeStyle = color;
+      if (typeof width === "number") {
+        pen.lineWidth = width;
+        trace(marks);
+        return;
+      }
+      for (const mark of marks) {
+        // A pen takes no width of 0, and would keep the last.
+        if (!(this.widthAt(mark) > 0)) continue;
+        pen.lineWidth = this.widthAt(mark);
+        trace([mark]);
+      }
     }, ground);
   }
 
