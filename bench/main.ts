@@ -20,10 +20,14 @@ import { benchShaping } from "./shaping";
 import { speedPage } from "./speed-page";
 
 // Parts that run in processes of their own: what others leave in memory would be counted with them.
-const APART: Record<string, (csv: Uint8Array) => void> = { shaping: benchShaping, answers: benchAnswers };
+const APART: Record<string, (csv: Uint8Array, rows: number) => void> = {
+  shaping: benchShaping,
+  answers: benchAnswers,
+  compute: (csv, rows) => benchCompute(csv, rows >= 1e6 ? [1e4, 1e5, 1e6, 1e7] : [rows]),
+};
 const apart = APART[process.argv[2] ?? ""];
 if (apart) {
-  apart(new Uint8Array(readFileSync(process.argv[3] as string)));
+  apart(new Uint8Array(readFileSync(process.argv[3] as string)), Number(process.argv[4]));
   process.exit(0);
 }
 const rows = Number(process.argv.slice(2).find((word) => !word.startsWith("-")) ?? 1_000_000);
@@ -106,7 +110,7 @@ say(
 for (const part of Object.keys(APART)) {
   const { status, stdout, stderr } = spawnSync(
     process.execPath,
-    ["--expose-gc", "--max-old-space-size=8192", process.argv[1] as string, part, csvFile],
+    ["--expose-gc", "--max-old-space-size=8192", process.argv[1] as string, part, csvFile, String(rows)],
     { encoding: "utf8" },
   );
   if (status !== 0) throw new Error(stderr);
@@ -115,7 +119,6 @@ for (const part of Object.keys(APART)) {
     if (what && figure) say(what, figure, goal);
   }
 }
-benchCompute(csv, rows >= 1e6 ? [1e4, 1e5, 1e6, 1e7] : [rows]);
 for (const size of rows >= 1e6 ? [10_000, 100_000, rows] : [rows]) {
   const bytes = size === rows ? csv : new Uint8Array(readFileSync(callsOf(size)));
   for (const [name, sheet, goals] of [
