@@ -110,7 +110,8 @@ export type Within = (answer: Answer, ids: Int32Array) => Int32Array;
 
 /**
  * Both ends of the values on a continuous axis, of all groups or those that `within` leaves. What marks make of
- * several rows they make in each of the `panels` that share the axis.
+ * several rows they make in each of the `panels` that share the axis. Without any values the first end is above the
+ * second.
  */
 export function axisDomain(
   input: ChartInput,
@@ -173,5 +174,5 @@ export function axisDomain(
   if (axis.fromZero && axis.scale !== "log") take(0);
   // Lengths begin below the least of them, which would be none otherwise.
   if (axis.fromZero && axis.scale === "log" && low < high) low /= Math.max(1.5, (high / low) ** UNDER_LEAST);
-  return low <= high ? [low, high] : axis.scale === "time" ? [0, 86400] : [0, 1];
+  return [low, high];
 }

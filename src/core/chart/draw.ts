@@ -47,9 +47,17 @@ export function drawChart(input: ChartInput): Drawn {
     ...lines,
   };
   if (scene.panels.every(({ shapes }) => shapes.every(({ ids }) => ids.length === 0)))
-    scene.message = input.empty ?? "No rows pass";
+    scene.message = input.empty ?? (isUnknown(input) ? NOTHING_KNOWN : "No rows pass");
   return { scene, panels, ...(left === undefined ? {} : { left }) };
 }
+
+/** Stands where there are rows, and of none of them what a mark needs is known. */
+export const NOTHING_KNOWN = "No known values";
+
+/** True where no choice of rows would draw anything, and no rule of the chart's own leaves them out. */
+const isUnknown = ({ layers }: ChartInput): boolean =>
+  layers.some(({ all: { prepared } }) => prepared.table.rowCount > 0 && !prepared.query.keep) &&
+  layers.every(({ all }) => all.counts.every((count) => count === 0));
 
 /** True where marks may lie outside of the plot. */
 const isCut = ({ plan, zoom, view }: ChartInput): boolean =>

@@ -77,5 +77,6 @@ export function figureHtml(parts: readonly FigurePart[], isRepeated: boolean, gr
     return `${head}<p class="number"><span${size}>${escapeText(texts.value)}${unit}</span>${line}</p><p class="compare">${escapeText(texts.compare)}</p>`;
   };
   if (!isRepeated) return parts[0] ? one(parts[0]) : "";
+  if (parts.length === 0) return '<p class="compare">No rows pass</p>';
   return `<div class="figures row-of-${rowSignsOf(parts)}">${parts.map((part) => `<div>${one(part)}</div>`).join("")}</div>`;
 }

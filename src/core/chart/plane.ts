@@ -63,15 +63,18 @@ function makeScale(
   const length = Math.abs(range[1] - range[0]);
   // About as far apart as words on the axis are long.
   const spaced = name === "x" ? 84 : 64;
-  const isInterval = input.layers.some((layer) => layer.all.prepared.edges.has(name));
+  const edges = input.layers.flatMap((layer) => layer.all.prepared.edges.get(name) ?? []);
+  const grain = edges.find((own) => own.grain)?.grain;
   const zoom = name === "y2" ? undefined : input.zoom?.[name];
   const scale = continuousScale({
     kind: axis.kind,
     scale: axis.scale === "category" ? "linear" : axis.scale,
     domain: zoom ?? domains[name](axis, panel),
     range: along,
-    nice: !isInterval && !axis.bound && !Array.isArray(axis.range) && !zoom,
+    nice: edges.length === 0 && !axis.bound && !Array.isArray(axis.range) && !zoom,
     whole: axis.whole,
+    // Who looks closer sees what lies between.
+    ...(grain && !zoom ? { grain } : {}),
     tickCount: axis.ticks ?? Math.max(2, Math.round(length / spaced)),
     ...(axis.format === undefined ? {} : { format: axis.format }),
     ...(axis.columnFormat === undefined ? {} : { columnFormat: axis.columnFormat }),

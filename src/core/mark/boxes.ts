@@ -99,6 +99,13 @@ export const boxesDraw: MarkDraw = {
   },
 };
 
+/** Boxes lower than this, in pixels, are a line by themselves: that of the median would cover them. */
+const FLAT = 4;
+
+/** One end of the lines of medians; in a flat box both ends are one, and nothing is drawn. */
+const endOf = (middle: Float64Array, end: Float64Array, height: (at: number) => number) =>
+  end.map((pixel, at) => (height(at) < FLAT ? (middle[at] as number) : pixel));
+
 /** A box with its median and whiskers, and a disc for each row beyond. */
 function boxShapes(
   { input, values, base, isLit }: Drawing,
@@ -125,7 +132,8 @@ function boxShapes(
   ) as [Float64Array, Float64Array, Float64Array, Float64Array, Float64Array];
   const thickness = list((box) => 2 * box.half);
   const begin = q1.map((value, at) => Math.min(value, q3[at] as number));
-  const length = q1.map((value, at) => Math.max(1, Math.abs(value - (q3[at] as number))));
+  const height = (at: number) => Math.abs((q1[at] as number) - (q3[at] as number));
+  const length = q1.map((_, at) => Math.max(FLAT / 2, height(at)));
   const rects = isUpright
     ? { x: left, y: begin, width: thickness, height: length }
     : { x: begin, y: left, width: length, height: thickness };
@@ -147,7 +155,7 @@ function boxShapes(
   return {
     shapes: [new Rects(own, rects), outliers],
     beside: [strokes([middle, low, middle, q1], 1.2), strokes([middle, q3, middle, high], 1.2)],
-    over: [strokes([left, median, right, median], 1.8, "sheet")],
+    over: [strokes([endOf(middle, left, height), median, endOf(middle, right, height), median], 1.8, "sheet")],
   };
 }
 

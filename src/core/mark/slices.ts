@@ -18,23 +18,23 @@ export const slicesSpec = {
   stage: "own",
 } as const satisfies MarkSpec;
 
+/** Radians of a slice that is all of a circle; sums of parts may end a little before. */
+const WHOLE = 2 * Math.PI - 1e-9;
+
 /** Radians between two corners of an arc: no more than a hundredth of a pixel from the circle. */
 const FINE = 0.02;
 
-/** A slice between two angles from the top, clockwise, and two radii. */
-function slice(x: number, y: number, inner: number, outer: number, from: number, to: number): Ring {
+/** A slice between two angles from the top, clockwise, and two radii; one that is all of them has no cut. */
+function slice(x: number, y: number, inner: number, outer: number, from: number, to: number): Ring[] {
   const steps = Math.max(2, Math.ceil((to - from) / FINE));
-  const points: number[] = [];
-  const arc = (radius: number, begin: number, end: number) => {
-    for (let at = 0; at <= steps; at++) {
+  const arc = (radius: number, begin: number, end: number): number[] =>
+    Array.from({ length: steps + 1 }, (_, at) => {
       const angle = begin + ((end - begin) * at) / steps;
-      points.push(x + radius * Math.sin(angle), y - radius * Math.cos(angle));
-    }
-  };
-  arc(outer, from, to);
-  if (inner > 0) arc(inner, to, from);
-  else points.push(x, y);
-  return Float64Array.from(points);
+      return [x + radius * Math.sin(angle), y - radius * Math.cos(angle)];
+    }).flat();
+  const edges = [arc(outer, from, to), inner > 0 ? arc(inner, to, from) : [x, y]];
+  if (to - from < WHOLE) return [Float64Array.from(edges.flat())];
+  return edges.slice(0, inner > 0 ? 2 : 1).map((edge) => Float64Array.from(edge));
 }
 
 /** The label of each slice, in its middle, where all of its words lie within the slice. */
@@ -89,7 +89,7 @@ export const slicesDraw: MarkDraw = {
       const from = begins.get(id) ?? 0;
       return [from, from + angleOf(sizes[at] as number)];
     });
-    const rings = angles.map(([from, to]): Ring[] => (to > from ? [slice(x, y, inner, outer, from, to)] : []));
+    const rings = angles.map(([from, to]): Ring[] => (to > from ? slice(x, y, inner, outer, from, to) : []));
     const percent = (mark: number) => `${numberFormat(".1f")((100 * (sizes[mark] as number)) / (total || 1))} %`;
     return {
       over: sliceWords(drawing, { x, y, inner, outer }, angles),

@@ -1,4 +1,5 @@
 import { Kit } from "../finding/kit";
+import type { Grain } from "../table/calendar";
 import type { Kind } from "../table/column";
 import type { ScaleName } from "./scale-kinds";
 import { DAY, distinctTicks, durationTicks, tickWriter, type Writing, withYear } from "./tick-text";
@@ -34,6 +35,8 @@ interface Continuous extends Writing {
   nice: boolean;
   /** Ticks stand at whole numbers only. */
   whole?: boolean;
+  /** Of periods along the axis: what is finer than one has no tick. */
+  grain?: Grain;
   tickCount: number;
 }
 
@@ -104,10 +107,13 @@ export function continuousScale({
   range,
   nice,
   whole,
+  grain,
   tickCount: wanted,
   ...writing
 }: Continuous): Scale {
   let [low, high] = domain;
+  // No moment is nearer than another where there is none: an axis of nothing says none.
+  const isTimeless = scale === "time" && !(low <= high);
   if (!(low <= high)) [low, high] = [0, 1];
   let tickCount = whole ? wholeCount(low, high, wanted) : wanted;
   if (scale !== "linear" && scale !== "time")
@@ -125,12 +131,14 @@ export function continuousScale({
   const slope = (to - from) / (high - low);
   const place = (value: number) => from + (value - low) * slope;
   const valuesFor = (count: number) =>
-    scale === "time"
-      ? // Dates have no hours.
-        momentTicks(low, high, count).filter((value) => kind !== "date" || value % DAY === 0)
-      : kind === "duration"
-        ? durationTicks(low, high, count)
-        : ticks(low, high, count).filter((value) => !whole || Number.isInteger(value));
+    isTimeless
+      ? []
+      : scale === "time"
+        ? // Dates have no hours.
+          momentTicks(low, high, count, grain).filter((value) => kind !== "date" || value % DAY === 0)
+        : kind === "duration"
+          ? durationTicks(low, high, count)
+          : ticks(low, high, count).filter((value) => !whole || Number.isInteger(value));
   // Times in their own short form may repeat: 2024, Apr, Jul, Oct, 2025, Apr.
   const repeats = scale === "time" && writing.format === undefined;
   const textsOf = (values: number[]) => {

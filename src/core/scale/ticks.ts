@@ -91,9 +91,24 @@ function periods(grain: Grain, every: number, low: number, high: number): number
   return found;
 }
 
-/** Moments from `low` to `high`, in seconds, about as many as wanted, where a clock or a calendar begins anew. */
-export function momentTicks(low: number, high: number, count: number): number[] {
+/** About how long each period takes, in seconds. */
+const GRAIN_SECONDS: Readonly<Record<Grain, number>> = {
+  minute: MINUTE,
+  hour: HOUR,
+  day: DAY,
+  week: 7 * DAY,
+  month: 30 * DAY,
+  quarter: 90 * DAY,
+  year: 365 * DAY,
+};
+
+/**
+ * Moments from `low` to `high`, in seconds, about as many as wanted, where a clock or a calendar begins anew.
+ * @param least the grain of periods along the axis: between their beginnings nothing is measured
+ */
+export function momentTicks(low: number, high: number, count: number, least?: Grain): number[] {
   const wanted = (high - low) / count;
+  if (least && wanted < GRAIN_SECONDS[least]) return periods(least, 1, low, high);
   const after = MOMENT_STEPS.findIndex(({ seconds }) => seconds > wanted);
   if (after === 0) {
     const [first, last] = [low * 1000, high * 1000];

@@ -1,4 +1,4 @@
-import { type Drawn, drawChart, type Panel } from "../../core/chart/draw";
+import { type Drawn, drawChart, NOTHING_KNOWN, type Panel } from "../../core/chart/draw";
 import type { ChartInput } from "../../core/chart/inputs";
 import type { PlainRow } from "../../core/chart/plain-row";
 import type { ChartPlan } from "../../core/chart/plan";
@@ -148,8 +148,9 @@ export class PlotView implements View {
     this.legend?.draw(namesLeft(input));
     this.drawSwitch();
     this.plot.querySelector(".nothing")?.remove();
-    const offer =
-      drawn.scene.message === undefined || input.empty !== undefined ? undefined : emptyOffer(this.app, this.name);
+    const { message } = drawn.scene;
+    const isOffered = message !== undefined && message !== NOTHING_KNOWN && input.empty === undefined;
+    const offer = isOffered ? emptyOffer(this.app, this.name) : undefined;
     if (offer) this.plot.append(offer);
     this.drawOverlay();
   }
