@@ -80,3 +80,17 @@ describe("a globe", () => {
     expect([...shape(Lines).starts]).toEqual([0, 3, 4]);
   });
 });
+
+test("a scale bar has the lengths of the middle where the corner lies beside the earth", () => {
+  const map = "map: {projection: equal_earth, scale_bar: true}";
+  const model = modelOf(SHEET.replaceAll(MAP, map));
+  const barOf = (width: number, height: number) => {
+    const input = model.chartInput("dots", width, height, new Set());
+    const { texts, axisLines } = (input && drawChart(input))?.scene ?? { texts: [], axisLines: [] };
+    const [line] = axisLines.filter(({ y1, y2 }) => y1 === y2);
+    return { says: texts.find(({ text }) => / (km|m)$/.test(text))?.text, pixels: line && line.x2 - line.x1 };
+  };
+  // Places of this map reach over most of the equator, so that a quarter of its width is some thousands of km.
+  expect(barOf(360, 600)).toEqual({ says: "5,000 km", pixels: expect.closeTo(barOf(360, 601).pixels as number, 0) });
+  expect(barOf(360, 600).pixels).toBeGreaterThan(20);
+});

@@ -279,13 +279,22 @@ export function mapStage(input: ChartInput, plot: Box): MapProjector {
 const ROUND = [1, 2, 5];
 
 /**
- * A bar of a round length in km, at most a quarter of the plot, at its lower left: as lengths are there or, where a
- * globe does not reach so far, in the middle.
+ * A bar of a round length in km, at most a quarter of the plot, at its lower left: as lengths are there or, where
+ * the earth does not reach so far, in the middle.
  */
 export function scaleBar(project: MapProjector, plot: Box): { line: SceneLine; text: SceneText } | undefined {
   const y = plot.y + plot.height - 14;
   const width = plot.width / 4;
-  const reach = (x: number, y: number) => geoDistance(project.invert(x, y), project.invert(x + width, y)) * EARTH_KM;
+  const placeAt = (x: number, y: number): [number, number] | undefined => {
+    const place = project.invert(x, y);
+    // Beside the earth a projection finds places too, which lie elsewhere.
+    const [px, py] = project.point(...place);
+    return Math.hypot(px - x, py - y) < 1 ? place : undefined;
+  };
+  const reach = (x: number, y: number) => {
+    const [from, to] = [placeAt(x, y), placeAt(x + width, y)];
+    return from && to ? geoDistance(from, to) * EARTH_KM : 0;
+  };
   const most = reach(plot.x + 10, y) || reach(plot.x + 1.5 * width, plot.y + plot.height / 2);
   if (!(most > 0)) return undefined;
   const power = 10 ** Math.floor(Math.log10(most));
