@@ -5,7 +5,7 @@ import { modelOf } from "../testing/shown";
 import { type Drawn, drawChart } from "./draw";
 import { figureHtml } from "./figure-html";
 
-const drawn = (rows: string, chart: string): Drawn => {
+const drawn = (rows: string, chart: string, width = 400): Drawn => {
   const model = modelOf(`still: 1
 report: R
 tables:
@@ -18,7 +18,7 @@ ${rows
   .join("")}    columns: {k: text, v: number, d: date}
 charts: {one: ${chart}}
 `);
-  const input = model.chartInput("one", 400, 300, new Set());
+  const input = model.chartInput("one", width, 300, new Set());
   if (!input) throw new Error("no chart");
   return drawChart(input);
 };
@@ -40,6 +40,14 @@ describe("where there is little to draw", () => {
     expect(ticksOf(drawn("a,1,2024-02-03", months))).toEqual(["Feb 2024", "Mar"]);
     expect(ticksOf(drawn("a,1,2024-02-03 b,2,2024-03-09", months))).toEqual(["Feb 2024", "Mar", "Apr"]);
     expect(ticksOf(drawn("a,1,2024-02-03 b,2,2024-03-09", "{from: t, draw: points, x: d, y: v}"))).toContain("19 Feb");
+  });
+  test("an axis of moments has more ticks than one", () => {
+    const rows = Array.from(
+      { length: 19 },
+      (_, at) => `a,1,${2023 + Math.floor((at + 3) / 12)}-${String(((at + 3) % 12) + 1).padStart(2, "0")}-05`,
+    );
+    const ticks = ticksOf(drawn(rows.join(" "), "{from: t, draw: bars, x: by_month(d), y: count()}", 260));
+    expect(ticks).toEqual(["Apr", "Jul", "Oct", "2024", "Apr", "Jul", "Oct"]);
   });
   test("one slice is a whole circle or ring, without a cut", () => {
     const rings = (more: string, rows = "a,3,") => {

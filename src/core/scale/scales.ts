@@ -99,6 +99,14 @@ function fewTicks(
 /** How many ticks can stand at whole numbers. */
 const wholeCount = (low: number, high: number, wanted: number) => Math.max(1, Math.min(wanted, Math.ceil(high - low)));
 
+/** Moments of which there are at least two: a single one does not say how long the time beside it is. */
+function severalMoments(low: number, high: number, count: number, grain: Grain | undefined): number[] {
+  const found = momentTicks(low, high, count, grain);
+  if (found.length > 1) return found;
+  const more = momentTicks(low, high, 2 * count, grain);
+  return more.length > 1 ? more : found;
+}
+
 /** A scale for numbers, lengths of time or moments. */
 export function continuousScale({
   kind,
@@ -135,7 +143,7 @@ export function continuousScale({
       ? []
       : scale === "time"
         ? // Dates have no hours.
-          momentTicks(low, high, count, grain).filter((value) => kind !== "date" || value % DAY === 0)
+          severalMoments(low, high, count, grain).filter((value) => kind !== "date" || value % DAY === 0)
         : kind === "duration"
           ? durationTicks(low, high, count)
           : ticks(low, high, count).filter((value) => !whole || Number.isInteger(value));

@@ -9,7 +9,7 @@ import type { PlanPiece } from "../../plan/plan";
 import type { LinkEffect, LinkSentence, PlacedName } from "../../sheet/link-sentence";
 import type { Path } from "../../sheet/tree";
 import { channelOf, nounOf } from "../channels";
-import type { Compiling } from "../compiling";
+import { ancestry, type Compiling } from "../compiling";
 import { blame, everyOther, type GestureSource, type Linking, layerOf, placedPiece, sharesRows } from "./linking";
 import { rowKeys } from "./row-keys";
 
@@ -46,6 +46,11 @@ export function gestureSelection(linking: Linking, sentence: GestureSentence, pa
   const effects = by && readEffects(linking, sentence.effects, { piece, table }, path);
   const name = effects && freeName(linking, sentence, `${piece.name}${gesture.suffix}`, piece, path);
   if (!by || !effects || name === undefined) return undefined;
+  const problem = fittedProblem(linking, piece.name, table, basis, effects);
+  if (problem !== undefined) {
+    blame(linking, path, { start: 0, end: sentence.source.end }, "gesture-here", problem);
+    return undefined;
+  }
   return {
     name,
     source: piece.name,
@@ -61,6 +66,23 @@ export function gestureSelection(linking: Linking, sentence: GestureSentence, pa
     effects,
     words: { ...basis.words, ...columnWords(linking.compiling, table, by) },
   };
+}
+
+/** Why a stretch of a fitted curve picks no rows; nothing where it is of rows, or its ends alone are asked for. */
+function fittedProblem(
+  { compiling }: Linking,
+  piece: string,
+  table: string,
+  { axes, outline }: Basis,
+  effects: readonly SelectionEffect[],
+): string | undefined {
+  const isRanged = Object.keys(axes).length > 0 || outline !== undefined;
+  if (!isRanged || effects.every(({ effect }) => effectSpec(effect).rows === "none")) return undefined;
+  const steps = ancestry(compiling, table).flatMap((name) => compiling.tables.get(name)?.steps ?? []);
+  const fitted = steps.find((step) => step.do === "smooth" || step.do === "density");
+  return (
+    fitted && `${piece} shows what the step ${fitted.do} has fitted, which stands for no rows; brush a chart of rows`
+  );
 }
 
 /** True for what picks single rows, and neither groups nor ranges. */

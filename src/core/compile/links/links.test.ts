@@ -144,6 +144,29 @@ describe("what a link does to whom", () => {
   });
 });
 
+describe("what a step has fitted", () => {
+  const of = (step: string, link: string) =>
+    compileText(
+      sheetOver(
+        CSV,
+        `  fit:\n    from: calls\n    steps: [${step}]\ncharts:\n  curve: {from: fit, draw: line, x: v, y: w, series: k}\n  dots: {from: calls, draw: points, x: v, y: w}\nlinks:\n  - ${link}\n`,
+      ),
+    ).findings.map(({ code, message }) => [code, message]);
+  const smooth = "{smooth: {x: v, y: w, by: [k]}}";
+  test("stands for no rows that a brush could pick", () => {
+    const said = "curve shows what the step smooth has fitted, which stands for no rows; brush a chart of rows";
+    expect(of(smooth, "brush x on curve -> filter dots")).toEqual([["gesture-here", said]]);
+    expect(of(`${smooth}, {sort: [v]}`, "lasso on curve -> fade dots")).toEqual([["gesture-here", said]]);
+    const density = "{density: {of: v, by: [k]}}, {add: {w: density}}";
+    expect(of(density, "brush xy on curve -> highlight dots")[0]?.[1]).toContain("the step density has fitted");
+  });
+  test("has lines and stretches of an axis all the same", () => {
+    expect(of(smooth, "brush x on curve -> zoom dots")).toEqual([]);
+    expect(of(smooth, "click on curve by k -> filter dots")).toEqual([]);
+    expect(of("{sort: [v]}", "brush x on curve -> filter dots")).toEqual([]);
+  });
+});
+
 describe("cross-filter", () => {
   test("leaves the author's own links standing and adds what they leave out", () => {
     const { selections, errors } = linked([
