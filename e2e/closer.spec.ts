@@ -225,3 +225,23 @@ test("columns of a data table are moved and widened, and taken in the order show
   await piece(page, "list").getByRole("button", { name: "ship" }).click();
   expect(await stateOf(page)).toMatchObject({ "list.sort": "ship", "list.columns": kept });
 });
+
+test("what a script asks of a selection is held, or refused with words", async ({ context }) => {
+  const { page } = await openFile(context, "closer.html");
+  const refused = (name: string, what: unknown) =>
+    page.evaluate(
+      ([of, asked]) =>
+        window.stillHarbor.select(of, asked).then(
+          () => "held",
+          (error: Error) => error.message,
+        ),
+      [name, what] as [string, { keys: [] }],
+    );
+  const takes = "select takes {x: [from, to]}, {y: …} or {keys: [{column: value}]}";
+  for (const odd of [null, "all", [1, 2], {}, { keys: { ship: "Otter" } }, { keys: ["Otter"] }, { keys: [{}] }])
+    expect(await refused("ships", odd)).toBe(takes);
+  expect(await refused("ships", { x: 3 })).toBe('"ships" takes ends of a range on x');
+  expect(await refused("ships", { keys: [{ boat: "Otter" }] })).toBe('"boat" is no column of soundings in this file');
+  expect(await rowsOf(page, "n")).toEqual([{ value: 20 }]);
+  expect(await refused("ships", { keys: [{ ship: "Otter" }] })).toBe("held");
+});

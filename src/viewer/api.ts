@@ -69,6 +69,21 @@ function keysOf(app: App, plan: SelectionPlan, keys: NonNullable<Selecting["keys
   return plan.by.length ? widened(app, plan.table, plan.by, keys) : (keys as Key[]);
 }
 
+/** What a script asks of a selection, if that is something that a selection can hold. */
+function soundly(what: unknown): Selecting {
+  const isMap = (value: unknown): value is object =>
+    typeof value === "object" && value !== null && !Array.isArray(value);
+  const { keys, outline }: { keys?: unknown; outline?: unknown } = isMap(what) ? what : {};
+  const isSound =
+    isMap(what) &&
+    (keys === undefined || (Array.isArray(keys) && keys.every((key) => isMap(key) && Object.keys(key).length > 0))) &&
+    (outline === undefined || (Array.isArray(outline) && outline.every(Array.isArray)));
+  if (!isSound) throw new RangeError(SELECTABLE);
+  return what;
+}
+
+const SELECTABLE = "select takes {x: [from, to]}, {y: …} or {keys: [{column: value}]}";
+
 /** The state that a script asks of a selection. */
 function selecting(app: App, plan: SelectionPlan, what: Selecting): SelectionState {
   const state: SelectionState = {};
@@ -87,8 +102,7 @@ function selecting(app: App, plan: SelectionPlan, what: Selecting): SelectionSta
   if (what.outline) state.outline = outlineOf(plan, what.outline);
   if (plan.byMarks && (state.x || state.y)) return { keys: app.model.keysWithin(plan, state) };
   if (what.keys) state.keys = keysOf(app, plan, what.keys);
-  if (!state.x && !state.y && !state.keys && !state.outline)
-    throw new RangeError("select takes {x: [from, to]}, {y: …} or {keys: [{column: value}]}");
+  if (!state.x && !state.y && !state.keys && !state.outline) throw new RangeError(SELECTABLE);
   return app.model.wholePeriods(plan, state);
 }
 
@@ -113,7 +127,7 @@ export function makeApi(app: App, controls: ReadonlyMap<string, ControlView>, ke
     },
     select: async (name, what) => {
       const plan = known(app.model.selections, name, "selection");
-      const state = selecting(app, plan, what);
+      const state = selecting(app, plan, soundly(what));
       if (plan.gesture === "legend") app.leaveEntries(plan, state);
       else app.select(name, state);
       finish();
@@ -161,13 +175,14 @@ const valueOn = (kind: string, value: number | string): number =>
 /** What `hover x` holds at a value: the rows at the nearest one. */
 function nearestKey(
   app: App,
-  { name, keys, words, source }: SelectionPlan,
+  { name, gesture, keys, words, source }: SelectionPlan,
   axis: "x" | "y",
   value: number | string,
 ): Key {
   const text = Object.keys(keys)[0];
   const words_ = text === undefined ? undefined : words[text];
-  if (text === undefined || !words_ || axis !== "x") throw new RangeError(`"${name}" takes ends of a range on ${axis}`);
+  if (gesture !== "hover x" || text === undefined || !words_ || axis !== "x")
+    throw new RangeError(`"${name}" takes ends of a range on ${axis}`);
   if (words_.kind === "text" || words_.kind === "boolean") return { [text]: value };
   const wanted = valueOn(words_.kind, value);
   const view = app.views.get(source);

@@ -19,7 +19,7 @@ import type { Answer } from "../query/answer";
 import type { AnswerWhole } from "../query/cache";
 import { choiceKey } from "../query/choices";
 import { drawnIds } from "../query/drawn";
-import { stretchEnd, widenedTo } from "../query/interval";
+import { stretchEnd, wholePeriods } from "../query/interval";
 import type { Channel } from "../query/query";
 import { isSummed } from "../query/summed";
 import { LayerValues } from "../query/values";
@@ -110,7 +110,7 @@ export class Model {
     const whole = { ...state };
     for (const axis of ["x", "y"] as const) {
       const [range, own] = [state[axis], edges.get(axis)];
-      if (range && own?.grain) whole[axis] = widenedTo(own, range);
+      if (range && own?.grain) whole[axis] = wholePeriods(own.grain, range);
     }
     return whole;
   }

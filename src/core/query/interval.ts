@@ -108,10 +108,14 @@ function stretchOf(edges: Edges, value: number): number {
   return low;
 }
 
-/** A range moved out to whole stretches; what lies beyond the first and the last of them is cut. */
-export function widenedTo(edges: Edges, [low, high]: [number, number]): [number, number] {
-  const start = edges.starts[stretchOf(edges, high)] as number;
-  return [edges.starts[stretchOf(edges, low)] as number, high <= start ? start : stretchEnd(edges, start)];
+/** Seconds beyond which nothing is a moment: ends of ranges there stand for open ones. */
+const LAST_MOMENT = 8.64e12;
+
+/** A range moved out to whole periods, also of a time in which there are no rows; open ends stay open. */
+export function wholePeriods(grain: Grain, [low, high]: [number, number]): [number, number] {
+  const startOf = (end: number) => (Math.abs(end) < LAST_MOMENT ? periodStart(grain, end) : end);
+  const start = startOf(high);
+  return [startOf(low), start < high ? periodAfter(grain, start) : high];
 }
 
 /** Where the stretch that begins at `start` ends. */

@@ -5,10 +5,12 @@ import { evaluate, frameOf } from "../formula/evaluate";
 import { parseFormula } from "../formula/parse";
 import type { Formula } from "../formula/tree";
 import { columnOf } from "../formula/vector";
+import { OPEN_HIGH } from "../link/selection";
+import { GRAINS } from "../table/calendar";
 import { textColumn } from "../table/column";
 import { makeTable } from "../table/table";
 import { categoriesOf, nameAt, plainValue } from "./categories";
-import { intervalEdges, intervalOf, startsAt, stretchEnd, stretchesOf } from "./interval";
+import { intervalEdges, intervalOf, startsAt, stretchEnd, stretchesOf, wholePeriods } from "./interval";
 
 const N = Number.NaN;
 const day = (text: string) => Date.parse(`${text}Z`) / 1000;
@@ -140,5 +142,25 @@ describe("stretches", () => {
     const left = table("number", [3, 8, N]);
     const starts = startsAt(formula("bin(x, 4)"), edges, left, stretchesOf(interval, edges, left));
     expect(starts.kind === "text" ? [] : [...starts.values]).toEqual([2, 6, N]);
+  });
+});
+
+describe("a range of moments", () => {
+  const at = (text: string) => Date.parse(`${text}T00:00Z`) / 1000;
+  test("is moved out to whole periods, of whatever time", () => {
+    expect(wholePeriods("month", [at("2024-03-10"), at("2024-05-20")])).toEqual([at("2024-03-01"), at("2024-06-01")]);
+    expect(wholePeriods("year", [at("2031-01-01"), at("2032-01-01")])).toEqual([at("2031-01-01"), at("2032-01-01")]);
+    expect(wholePeriods("week", [-OPEN_HIGH, at("2024-03-06")])).toEqual([-OPEN_HIGH, at("2024-03-11")]);
+    expect(wholePeriods("day", [at("2024-03-06"), OPEN_HIGH])).toEqual([at("2024-03-06"), OPEN_HIGH]);
+  });
+  test("once whole, stays as it is", () => {
+    const moment = fc.integer({ min: at("1850-01-01"), max: at("2150-01-01") });
+    fc.assert(
+      fc.property(fc.constantFrom(...GRAINS), moment, fc.nat(1e9), (grain, low, length) => {
+        const whole = wholePeriods(grain, [low, low + length]);
+        expect(whole[0] <= low && whole[1] >= low + length).toBe(true);
+        expect(wholePeriods(grain, whole)).toEqual(whole);
+      }),
+    );
   });
 });
