@@ -80,3 +80,43 @@ test("readers choose a table, an axis, an aggregate, one of several values; figu
   await expect(figure).toContainText("100");
   expectNoNoise(opened, 1);
 });
+
+test("a shared rule stands in the middle of bars and cells, and says which they are", async ({ context }) => {
+  writeFileSync(
+    `${OUT}/ruled.still.yaml`,
+    `still: 1
+report: Ruled
+tables:
+  t:
+    rows: |
+      d,k,n
+      2024-01-10,a,3
+      2024-02-10,a,5
+      2024-02-20,b,4
+      2024-03-05,b,2
+charts:
+  line: {from: t, draw: line, x: by_month(d), y: sum(n)}
+  bars: {from: t, draw: bars, x: by_month(d), y: sum(n)}
+  beside: {from: t, draw: bars, x: by_month(d), y: sum(n), color: k, stacking: beside}
+  cells: {from: t, draw: heatmap, x: by_month(d), y: k, color: sum(n)}
+links:
+  - hover x on line -> crosshair all
+`,
+  );
+  expect(still("build", `${OUT}/ruled.still.yaml`).stderr).not.toContain("error");
+  const { page } = await openFile(context, "ruled.html");
+  const line = page.locator("section[data-piece=line]").getByRole("application");
+  const box = await line.boundingBox();
+  if (!box) throw new Error("no plot");
+  await page.mouse.move(box.x + box.width * 0.4, box.y + box.height / 2);
+  for (const name of ["bars", "beside", "cells"]) {
+    const over = page.locator(`section[data-piece=${name}] svg.over`);
+    await expect(over.locator("text", { hasText: "February 2024" })).toHaveCount(1);
+    const rule = await over.locator("line").boundingBox();
+    // The word of a month stands under the middle of its bar.
+    const ticks = page.locator(`section[data-piece=${name}] svg text`, { hasText: /^Feb$/ });
+    const tick = await ticks.first().boundingBox();
+    if (!rule || !tick) throw new Error(`nothing drawn in ${name}`);
+    expect(Math.abs(rule.x - (tick.x + tick.width / 2))).toBeLessThan(3);
+  }
+});

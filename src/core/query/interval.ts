@@ -118,6 +118,12 @@ export function wholePeriods(grain: Grain, [low, high]: [number, number]): [numb
   return [startOf(low), start < high ? periodAfter(grain, start) : high];
 }
 
+/** Where the stretch begins and ends in which a value lies. */
+export function stretchAround(edges: Edges, value: number): [from: number, to: number] {
+  const from = edges.starts[stretchOf(edges, value)] as number;
+  return [from, stretchEnd(edges, from)];
+}
+
 /** Where the stretch that begins at `start` ends. */
 export function stretchEnd(edges: Edges, start: number): number {
   const place = stretchOf(edges, start);

@@ -1,5 +1,7 @@
 import type { Drawn, Panel } from "../../core/chart/draw";
 import { tooltipLines } from "../../core/chart/tooltip";
+import { stretchAround } from "../../core/query/interval";
+import { textWidth } from "../../core/scene/text-width";
 import { paintOf } from "../../core/scene/theme";
 import { svgPart } from "../dom";
 import { type Found, marksAtX, shapeOf } from "./find-mark";
@@ -12,11 +14,30 @@ export function drawCrosshair(view: PlotView, drawn: Drawn, overlay: SVGSVGEleme
   for (const panel of drawn.panels) drawRule(view, drawn, panel, crosshair.value, overlay);
 }
 
-function drawRule(view: PlotView, drawn: Drawn, { plot, x: scale }: Panel, value: number, overlay: SVGSVGElement) {
-  const x = scale?.place(value) ?? Number.NaN;
+/** Where the rule stands, and how far from it marks of the same value may lie, in pixels. */
+interface Place {
+  x: number;
+  reach: number;
+}
+
+/** Marks stand at the value itself; bars and cells fill a bin or period, in whose middle the rule stands. */
+function placeOf(drawn: Drawn, { x: scale, bars, layers }: Panel, value: number): Place | undefined {
+  if (!scale) return undefined;
+  const at = { x: scale.place(value), reach: 1 };
+  const edges = layers.flatMap(({ values }) => values.prepared.edges.get("x") ?? [])[0];
+  if (!edges) return at;
+  const [from, to] = stretchAround(edges, value).map(scale.place) as [number, number];
+  const middle = (from + to) / 2;
+  if (bars === "x") return { x: middle, reach: Math.abs(to - from) / 2 };
+  return marksAtX(drawn, middle).some(({ x }) => Math.abs(x - middle) < 1) ? { x: middle, reach: 1 } : at;
+}
+
+function drawRule(view: PlotView, drawn: Drawn, panel: Panel, value: number, overlay: SVGSVGElement) {
+  const { plot } = panel;
+  const { x, reach } = placeOf(drawn, panel, value) ?? { x: Number.NaN, reach: 0 };
   if (!(x >= plot.x - 1 && x <= plot.x + plot.width + 1)) return;
   overlay.append(svgPart("line", { x1: x, x2: x, y1: plot.y, y2: plot.y + plot.height, stroke: view.color("ink") }));
-  const found = marksAtX(drawn, x).filter((one) => Math.abs(one.x - x) < 1);
+  const found = marksAtX(drawn, x).filter((one) => Math.abs(one.x - x) < reach);
   for (const one of found) {
     const shape = shapeOf(drawn, one);
     if (!shape || shape.outline(one.mark).tag === "rect") continue;
@@ -33,15 +54,24 @@ function drawRule(view: PlotView, drawn: Drawn, { plot, x: scale }: Panel, value
   }
   const first = found[0];
   if (!first) return;
-  const right = x > plot.x + plot.width / 2;
+  const caption = captionOf(view, first);
+  const isPast = x > plot.x + plot.width / 2;
+  const room = isPast ? x - plot.x : plot.x + plot.width - x;
+  // At the side with more room, unless only the other one is left where the picture ends.
+  const right = isPast || (room < textWidth(caption, 12) + 6 && x > textWidth(caption, 12) + 6);
   const text = svgPart("text", {
     x: right ? x - 6 : x + 6,
     y: plot.y + 11,
     "font-size": 12,
     fill: view.color("ink"),
     "text-anchor": right ? "end" : "start",
+    // Marks under the words leave them to be read.
+    stroke: view.color("ground"),
+    "stroke-width": 3,
+    "stroke-linejoin": "round",
+    "paint-order": "stroke",
   });
-  text.textContent = captionOf(view, first);
+  text.textContent = caption;
   overlay.append(text);
 }
 
