@@ -1,3 +1,4 @@
+import type { LayerInput } from "../chart/inputs";
 import { categoriesOf, nameAt } from "../query/categories";
 import { Discs, type RowPlaces } from "../scene/shapes/discs";
 import type { Drawing, MarkDraw, MarkSpec } from "./mark";
@@ -53,6 +54,15 @@ function crowdOpacity({ layer }: Drawing): number {
   return isSaid || layer.accent || count <= FEW ? 1 : Math.max(LIGHTEST, (FEW / count) ** 0.35);
 }
 
+/** True where many points are drawn in all panels together; a pick leaves them as large as the rest is. */
+function areMany({ all, base, current }: LayerInput): boolean {
+  const { counts } = base?.answer ?? current;
+  if (all.counts.length <= AREA.above) return false;
+  let drawn = 0;
+  for (let id = 0; id < counts.length && drawn <= AREA.above; id++) if (counts[id]) drawn += 1;
+  return drawn > AREA.above;
+}
+
 /** How far the rim of a lit point reaches over it, in pixels: a category may have nearly the accent colour. */
 const RIM = 1.5;
 
@@ -91,7 +101,9 @@ export const pointsDraw: MarkDraw = {
     const shaded = layer.options.shade === "density";
     const base = { ...drawing.base, opacity: drawing.base.opacity * (shaded ? 1 : crowdOpacity(drawing)) };
     const { size } = layer.looks;
-    const area = typeof size === "number" ? size : ids.length > AREA.above ? AREA.many : AREA.few;
+    // A few that are lit are to be found among many.
+    const many = drawing.isLit ? ids.length > AREA.above : areMany(layer);
+    const area = typeof size === "number" ? size : many ? AREA.many : AREA.few;
     const rows = rowsOfCrowd(drawing);
     const places = rows
       ? { rows }
