@@ -161,6 +161,7 @@ header.bare .menu-button,[role=tabpanel] header .menu-button{background:var(--gr
 .legend button,.legend span{display:inline-flex;align-items:center;gap:5px}
 .with-legend{flex:1;display:flex;gap:10px;min-height:0;min-width:0;position:relative}
 .legend.left,.legend.right{flex-direction:column;flex-wrap:nowrap;max-width:30%;overflow:auto;align-self:flex-start;max-height:100%}
+.legend.left>span:not(.entry),.legend.right>span:not(.entry){flex-wrap:wrap;row-gap:0}
 .legend.inside{position:absolute;flex-direction:column;gap:0;z-index:3;padding:4px 8px;background:var(--ground);opacity:.94}
 .legend.in-top-left{top:24px;left:64px}
 .legend.in-top-right{top:24px;right:18px}
@@ -171,7 +172,7 @@ header.bare .menu-button,[role=tabpanel] header .menu-button{background:var(--gr
 .legend .entry:not(:has(.only)){padding-right:24px}
 .legend .entry:hover .only,.legend .entry:focus-within .only{opacity:1}
 .legend button.quiet{color:var(--quiet)}
-.legend svg{flex:none}
+.legend svg{flex:none;overflow:visible}
 .legend .run{flex-wrap:wrap;gap:2px 14px}
 .legend>span:not(.entry){margin-right:12px}
 .legend button[aria-pressed=false]{color:var(--quiet);text-decoration:line-through}

@@ -12,6 +12,9 @@ export const CROWDS = new Optional<typeof Crowd>("crowds");
 /** True for points that are so many, or of which it is asked how many, that their pixels are counted. */
 const isCrowd = (discs: Discs): boolean => discs.shaded || (discs.ids.length > MANY_POINTS && CROWDS.isThere);
 
+/** So far over the edge of a plot the largest disc reaches whose middle lies on it, in pixels. */
+const WHOLE_DISC = 16;
+
 /** The crowds of a canvas in the order in which they are drawn. */
 const crowdsOf = new WeakMap<HTMLCanvasElement, Crowd[]>();
 
@@ -38,7 +41,7 @@ export function drawMarks(canvas: HTMLCanvasElement, scene: Scene, ground: Groun
   for (const { plot, shapes } of scene.panels)
     for (const shape of shapes) {
       context.save();
-      const edge = scene.clipped ? shape.edge : EDGE;
+      const edge = scene.clipped ? shape.edge : shape instanceof Discs ? WHOLE_DISC : EDGE;
       context.beginPath();
       context.rect(plot.x - edge, plot.y - edge, plot.width + 2 * edge, plot.height + 2 * edge);
       context.clip();
