@@ -75,6 +75,7 @@ const Tile = styled(Checkbox)`
 
 const Line = styled.p`
   display: flex;
+  align-items: baseline;
   gap: 18px;
   flex-wrap: wrap;
 `;
