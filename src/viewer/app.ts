@@ -1,6 +1,7 @@
 import type { PlainRow } from "../core/chart/plain-row";
 import type { SelectionPlan, SelectionState } from "../core/link/selection";
-import { closes, Model, widens } from "../core/model/model";
+import { closes, widens } from "../core/model/closing";
+import { Model } from "../core/model/model";
 import { type PagePlan, tabsAbove } from "../core/page/page";
 import type { Plan } from "../core/plan/plan";
 import type { AnswerWhole } from "../core/query/cache";

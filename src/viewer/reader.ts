@@ -1,5 +1,5 @@
 import type { SelectionState } from "../core/link/selection";
-import type { LookedAt } from "../core/model/model";
+import type { LookedAt } from "../core/model/chart-inputs";
 import type { Scalar } from "../core/table/column";
 
 /** What a reader did to a data table: texts as the address has them. */

@@ -1,5 +1,5 @@
 import type { SelectionState } from "../core/link/selection";
-import type { LookedAt } from "../core/model/model";
+import type { LookedAt } from "../core/model/chart-inputs";
 import { itemOf, type PageItem, type SharedPlace, TABLE_STATE } from "../core/page/page";
 import type { Kind } from "../core/table/column";
 import {

@@ -1,16 +1,12 @@
 import { colorsOf } from "../chart/color-key";
 import { colorRamp } from "../chart/color-ramp";
-import { sumsUp } from "../chart/domain";
-import type { ChartInput, ColorScale, LayerInput } from "../chart/inputs";
+import type { ChartInput, ColorScale } from "../chart/inputs";
 import { type LegendKeys, legendKeys } from "../chart/legend-keys";
 import type { ChartPlan } from "../chart/plan";
 import { choosingSettings, resolvedPiece } from "../chart/resolve";
 import { TOPS } from "../chart/tops";
 import type { WordPart } from "../chart/words";
-import { constantValue } from "../formula/constant";
-import type { Formula } from "../formula/tree";
 import { keysBehind } from "../link/behind";
-import { sharesAxis } from "../link/effects/effect";
 import { type Asked, Engine } from "../link/engine";
 import { isEmptyState, type Key, type SelectionPlan, type SelectionState } from "../link/selection";
 import type { Plan, PlanPiece } from "../plan/plan";
@@ -21,14 +17,14 @@ import { choiceKey } from "../query/choices";
 import { drawnIds } from "../query/drawn";
 import { stretchEnd, wholePeriods } from "../query/interval";
 import type { Channel } from "../query/query";
-import { isSummed } from "../query/summed";
 import { LayerValues } from "../query/values";
 import type { Table } from "../table/table";
-import { type Picked, pickedBy } from "./picked";
-import { effectsOn, type PieceQuestions, questionsOf } from "./piece-questions";
+import { ChartInputs, controlsAmong, type LookedAt } from "./chart-inputs";
+import { closes } from "./closing";
+import type { Picked } from "./picked";
+import { type PieceQuestions, questionsOf } from "./piece-questions";
 import { RowCounts } from "./row-counts";
 import { SaidWords } from "./said-words";
-import { touches } from "./touches";
 
 /**
  * A dashboard without its screen: the plan, the tables and what is selected, and for every piece
@@ -46,6 +42,7 @@ export class Model {
   private readonly choosing = new Map<string, string[]>();
   private readonly speaking = new Map<string, readonly string[]>();
   private readonly said: SaidWords;
+  private readonly inputs = new ChartInputs(this);
   /** Marks that are shown as if they were picked, of one piece: the proof lights what an advice speaks of. */
   lit: { piece: string; picked: Picked } | undefined;
   readonly selections: Map<string, SelectionPlan>;
@@ -180,10 +177,6 @@ export class Model {
     }
   }
 
-  private controlsOnly(names: readonly string[]): string[] {
-    return names.filter((name) => this.selections.get(name)?.gesture === "control");
-  }
-
   /**
    * The words around a piece as they are now, with the values that stand in them; axes as `axis x`, `axis y`,
    * `axis y2`.
@@ -243,92 +236,7 @@ export class Model {
     looked: LookedAt = {},
   ): ChartInput | undefined {
     const own = this.toppedFor(name);
-    if (own?.piece.plan.type !== "chart") return undefined;
-    const titled = this.withAxisTitles(own.piece.plan, name);
-    const plan = looked.fit ? fitted(titled) : titled;
-    const needsLeft = closes(plan);
-    const sorts = Object.entries(own.sorts).map(([axis, asked]) => [axis, this.frameOf(own, asked, needsLeft)]);
-    const color = this.colorScale(name);
-    const empty = this.emptyText(name);
-    return {
-      plan,
-      layers: this.layersOf(own, plan, needsLeft),
-      sorts: Object.fromEntries(sorts),
-      off,
-      width,
-      height,
-      ...(color ? { color } : {}),
-      house: this.plan.style,
-      ...(own.cut ? { cut: true } : {}),
-      zoom: { ...this.zoomOf(name), ...looked.zoom },
-      ...(looked.view ? { view: looked.view } : {}),
-      ...(own.highlights.length ? { canLight: true as const } : {}),
-      ...(this.isBrushed(name) ? { saysRange: true as const } : {}),
-      ...(own.under.length ? { under: own.under.map((asked) => this.engine.all(asked)) } : {}),
-      ...(empty === undefined ? {} : { empty }),
-    };
-  }
-
-  private isBrushed(name: string): boolean {
-    return this.plan.selections.some(({ source, kept, axes }) => source === name && kept && (axes.x || axes.y));
-  }
-
-  /** What axes stand on: all rows, those that controls leave and, where axes close on it, what is left at rest. */
-  private frameOf(own: PieceQuestions, asked: Asked, needsLeft: boolean) {
-    const all = this.engine.all(asked);
-    const controls = this.engine.answer(asked, this.controlsOnly(asked.filters));
-    const left = needsLeft ? (own.settled.get(asked) ?? this.engine.answer(asked)) : controls;
-    return { all, controls, left };
-  }
-
-  /** What the marks of each layer are drawn from, faded, lit and picked as selections have it. */
-  private layersOf(own: PieceQuestions, plan: ChartPlan, needsLeft: boolean): LayerInput[] {
-    const { name } = own.piece;
-    const fading = own.fades.filter(({ selection }) => this.engine.isActive(selection));
-    const isLit = own.highlights.some((selection) => this.engine.isActive(selection));
-    const opacity = Math.min(1, ...fading.map(({ amount }) => amount));
-    const pickedHere = this.plan.selections.filter(
-      (selection) => selection.source === name && selection.kept && this.engine.isActive(selection.name),
-    );
-    const picked = this.lit?.piece === name ? this.lit.picked : pickedBy(this.engine, pickedHere);
-    const { setting } = this.engine;
-    const told = (formulas: Readonly<Record<string, Formula>>) =>
-      Object.fromEntries(Object.entries(formulas).map(([key, formula]) => [key, constantValue(formula, setting)]));
-    return plan.layers.map((layer, place): LayerInput => {
-      const asked = own.layers[place] as Asked;
-      const [looks, options] = [told(layer.looks), told(layer.options)];
-      const current = this.engine.answer(asked);
-      const rest = own.settled.get(asked) ?? current;
-      own.settled.set(asked, rest);
-      const frame = this.frameOf(own, asked, needsLeft);
-      const input: LayerInput = { plan: layer, looks, options, ...frame, current, rest };
-      if (this.waits(name) || (layer.show && constantValue(layer.show, setting) !== true)) input.isOff = true;
-      const isTouched = (selection: string) => touches(this.plan, this.selections.get(selection), layer);
-      const isLitHere = isLit && own.highlights.some((one) => this.engine.isActive(one) && isTouched(one));
-      if (fading.length || isLit) {
-        const whole = this.engine.answer(asked, own.filters);
-        if (isLitHere || fading.some(({ selection }) => isTouched(selection))) input.base = { answer: whole, opacity };
-        else input.current = whole;
-      }
-      if (isLitHere) input.accent = true;
-      if (picked) input.picked = (answer, ids) => picked(layer, answer, ids);
-      return input;
-    });
-  }
-
-  /** Ranges that selections on charts with the same axes have a chart's axes follow. */
-  private zoomOf(name: string): NonNullable<ChartInput["zoom"]> {
-    const zoom: NonNullable<ChartInput["zoom"]> = {};
-    const target = this.piece(name);
-    for (const { selection } of effectsOn(this.plan, name, "zoom")) {
-      const state = this.engine.state(selection);
-      const source = this.piece(this.selections.get(selection)?.source ?? "");
-      for (const axis of ["x", "y"] as const) {
-        const range = state?.[axis];
-        if (range && target && (!source || sharesAxis(source, target, axis))) zoom[axis] = range;
-      }
-    }
-    return zoom;
+    return own && this.inputs.of(own, { width, height, off, looked });
   }
 
   /** The author's words for where nothing is drawn, else those for a piece that waits; nothing for others. */
@@ -336,19 +244,6 @@ export class Model {
     // Asked at every drawing; words are answered only where there are some.
     const said = this.questionsFor(name)?.piece.words.empty === undefined ? undefined : this.words(name).empty;
     return said ?? (this.waits(name) ? "Pick something first" : undefined);
-  }
-
-  /** A chart with the titles of its axes as they are now. */
-  private withAxisTitles(plan: ChartPlan, name: string): ChartPlan {
-    const { live } = this.piece(name) ?? {};
-    if (!live || !Object.keys(live.parts).some((key) => key.startsWith("axis "))) return plan;
-    const words = this.words(name);
-    const axes = { ...plan.axes };
-    for (const axis of ["x", "y", "y2"] as const) {
-      const [own, title] = [axes[axis], words[`axis ${axis}`]];
-      if (own && title !== undefined) axes[axis] = { ...own, title };
-    }
-    return { ...plan, axes };
   }
 
   colorScale(name: string): ColorScale | undefined {
@@ -389,7 +284,7 @@ export class Model {
   /** What a piece answers under its controls alone: what readers compare by eye is drawn over these. */
   controlsAnswer(name: string): Answer | undefined {
     const asked = this.questionsFor(name)?.layers[0];
-    return asked && this.engine.answer(asked, this.controlsOnly(asked.filters));
+    return asked && this.engine.answer(asked, controlsAmong(this.selections, asked.filters));
   }
 
   /** The rows behind a chart's marks that pass, with the columns that come along. */
@@ -434,32 +329,4 @@ export class Model {
       (selection) => selection.kept && !isEmptyState(this.engine.state(selection.name)),
     );
   }
-}
-
-/** How a reader looks at a chart: closer, or fit to what is left. */
-export interface LookedAt {
-  zoom?: ChartInput["zoom"] | undefined;
-  view?: ChartInput["view"] | undefined;
-  fit?: boolean | undefined;
-}
-
-/** True for a chart of which some axis closes on what is left. */
-export const closes = ({ axes }: ChartPlan): boolean => axes.x?.range === "left" || axes.y?.range === "left";
-
-/** True for a chart of means and the like: what a gesture leaves may lie beyond axes that stay. */
-export const widens = ({ layers }: ChartPlan): boolean =>
-  layers.some((layer) => {
-    const { grouped, channels } = layer.query;
-    const isMean = [channels.x, channels.y].some((channel) => channel?.aggregate && !isSummed(channel));
-    return grouped ? isMean : sumsUp(layer);
-  });
-
-/** A chart whose axes close on what is left, but for those whose ends the author has given. */
-function fitted(plan: ChartPlan): ChartPlan {
-  const axes = { ...plan.axes };
-  for (const axis of ["x", "y", "y2"] as const) {
-    const own = axes[axis];
-    if (own && !Array.isArray(own.range)) axes[axis] = { ...own, range: "left" };
-  }
-  return { ...plan, axes };
 }

@@ -4,7 +4,7 @@ import type { PlainRow } from "../../core/chart/plain-row";
 import type { ChartPlan } from "../../core/chart/plan";
 import { rowsOfChart } from "../../core/chart/rows";
 import { tooltipLines } from "../../core/chart/tooltip";
-import type { LookedAt } from "../../core/model/model";
+import type { LookedAt } from "../../core/model/chart-inputs";
 import type { PlanPiece } from "../../core/plan/plan";
 import { nameAt } from "../../core/query/categories";
 import type { LayerValues } from "../../core/query/values";
