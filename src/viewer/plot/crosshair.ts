@@ -26,7 +26,9 @@ function placeOf(drawn: Drawn, { x: scale, bars, layers }: Panel, value: number)
   const at = { x: scale.place(value), reach: 1 };
   const edges = layers.flatMap(({ values }) => values.prepared.edges.get("x") ?? [])[0];
   if (!edges) return at;
-  const [from, to] = stretchAround(edges, value).map(scale.place) as [number, number];
+  const [begin, end] = stretchAround(edges, value);
+  if (!(value >= begin && value < end)) return at;
+  const [from, to] = [scale.place(begin), scale.place(end)];
   const middle = (from + to) / 2;
   if (bars === "x") return { x: middle, reach: Math.abs(to - from) / 2 };
   return marksAtX(drawn, middle).some(({ x }) => Math.abs(x - middle) < 1) ? { x: middle, reach: 1 } : at;
