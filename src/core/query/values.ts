@@ -9,6 +9,7 @@ import { columnOf, type Vector } from "../formula/vector";
 import { type Column, valueAt } from "../table/column";
 import { ranks, sortedRows } from "../table/compare";
 import type { Answer } from "./answer";
+import { drawnIds } from "./drawn";
 import type { Prepared, PreparedMeasure } from "./prepare";
 import { type Channel, PANEL_CHANNELS } from "./query";
 
@@ -26,7 +27,7 @@ export function channelValues(name: string, answer: Answer, all: Answer): Column
     column: () => undefined,
     setting: prepared.setting,
     given: givenBy(answer, all),
-    ...(hasRowFunction(channel.formula) ? alongX(prepared) : {}),
+    ...(hasRowFunction(channel.formula) ? alongX(answer) : {}),
   };
   return columnOf(evaluate(channel.formula, frame), prepared.groupCount);
 }
@@ -37,12 +38,19 @@ function hasRowFunction(formula: Formula): boolean {
 
 /**
  * How functions that look at other rows go over the groups: along x (else the first key), by itself for every
- * combination of the other keys.
+ * combination of the other keys. Groups of which no row passes are not there, and are gone over apart from all others.
  */
-function alongX({ keys, groupCount }: Prepared): Pick<Frame, "groups" | "order"> {
+function alongX(answer: Answer): Pick<Frame, "groups" | "order"> {
+  const { keys, groupCount, edges } = answer.prepared;
   const along = keys.get("x") ?? [...keys.values()][0];
   if (!along) return {};
   const others = [...keys.values()].filter((column) => column !== along);
+  const there = drawnIds(answer, edges.has("x") ? "x" : ([...edges.keys()][0] ?? ""));
+  if (there.length < groupCount) {
+    const isThere = new Float64Array(groupCount);
+    for (const id of there) isThere[id] = 1;
+    others.push({ kind: "number", values: isThere });
+  }
   const order = sortedRows(groupCount, [ranks(along)], [false]);
   return others.length ? { order, groups: groupRows(others, groupCount) } : { order };
 }
