@@ -74,7 +74,7 @@ export function benchCompute(csv: Uint8Array, sizes: readonly number[]) {
       rows === 1e6 ? "100 ms" : "",
     );
     say(
-      `brush move, ${size}, 8 views: compute`,
+      `compute of a brush move, ${size}, 8 views`,
       `median ${ms(median(moves))}, p95 ${ms(p95(moves))}; going over all rows ${ms(median(scans))}, ${times(median(scans) / median(moves))} of it`,
       "1 ms",
     );
