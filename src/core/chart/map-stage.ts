@@ -17,12 +17,16 @@ import type { Ring } from "../scene/shapes/outlines";
 import type { ChartInput } from "./inputs";
 import type { MapPlan } from "./plan";
 
-const PROJECTIONS: Readonly<Record<MapPlan["projection"], () => GeoProjection>> = {
-  mercator: geoMercator,
-  equal_earth: geoEqualEarth,
-  albers: geoAlbers,
-  orthographic: geoOrthographic,
+/** How a map is projected; a globe shows half of the earth, is turned instead of moved, and has an edge. */
+const PROJECTIONS: Readonly<Record<MapPlan["projection"], { make: () => GeoProjection; isGlobe?: true }>> = {
+  mercator: { make: geoMercator },
+  equal_earth: { make: geoEqualEarth },
+  albers: { make: geoAlbers },
+  orthographic: { make: geoOrthographic, isGlobe: true },
 };
+
+/** The geometry of which a projection draws the edge. */
+const WHOLE_EARTH = '{"type":"Sphere"}';
 
 const EARTH_KM = 6371.0088;
 
@@ -200,8 +204,7 @@ const edgeRoom = ({ layers }: ChartInput): number =>
   Math.max(4, ...layers.map(({ plan }) => markDraw(plan.draw).discs?.reach ?? 0));
 
 /** True for a globe that cannot show all at once: it is seen whole then. */
-function isHalved(projection: GeoProjection, kind: MapPlan["projection"], shown: GeoPermissibleObjects): boolean {
-  if (kind !== "orthographic") return false;
+function isHalved(projection: GeoProjection, shown: GeoPermissibleObjects): boolean {
   const isBehind = behind(projection);
   return (shown as GeoJSON.GeometryCollection).geometries.some(
     (geometry) =>
@@ -217,15 +220,10 @@ function behind(projection: GeoProjection): (lon: number, lat: number) => boolea
 }
 
 /** Shows a part of a map larger: a globe is turned to it, every other map moved. */
-function lookedAt(
-  projection: GeoProjection,
-  view: NonNullable<ChartInput["view"]>,
-  kind: MapPlan["projection"],
-  plot: Box,
-) {
+function lookedAt(projection: GeoProjection, view: NonNullable<ChartInput["view"]>, isGlobe: boolean, plot: Box) {
   const [cx, cy] = [plot.x + plot.width / 2, plot.y + plot.height / 2];
   projection.scale(projection.scale() * view.scale);
-  if (kind === "orthographic") {
+  if (isGlobe) {
     projection.rotate([-view.lon, -view.lat]).translate([cx, cy]);
     return;
   }
@@ -238,16 +236,17 @@ function lookedAt(
 export function mapStage(input: ChartInput, plot: Box): MapProjector {
   const kind = input.plan.map?.projection ?? "mercator";
   const shown = shownPoints(input);
-  const projection = turned(PROJECTIONS[kind](), kind, shown);
+  const { make, isGlobe = false } = PROJECTIONS[kind];
+  const projection = turned(make(), kind, shown);
   const room = edgeRoom(input);
   projection.fitExtent(
     [
       [plot.x + room, plot.y + room],
       [plot.x + plot.width - room, plot.y + plot.height - room],
     ],
-    isHalved(projection, kind, shown) ? { type: "Sphere" } : shown,
+    isGlobe && isHalved(projection, shown) ? { type: "Sphere" } : shown,
   );
-  if (input.view) lookedAt(projection, input.view, kind, plot);
+  if (input.view) lookedAt(projection, input.view, isGlobe, plot);
   projection.clipExtent([
     [plot.x - 40, plot.y - 40],
     [plot.x + plot.width + 40, plot.y + plot.height + 40],
@@ -268,10 +267,11 @@ export function mapStage(input: ChartInput, plot: Box): MapProjector {
   const place = (lon: number, lat: number) => projection([lon, lat]) ?? [Number.NaN, Number.NaN];
   const isBehind = behind(projection);
   return {
-    point: kind === "orthographic" ? (lon, lat) => (isBehind(lon, lat) ? [BEHIND, BEHIND] : place(lon, lat)) : place,
+    point: isGlobe ? (lon, lat) => (isBehind(lon, lat) ? [BEHIND, BEHIND] : place(lon, lat)) : place,
     invert: (x, y) => projection.invert?.([x, y]) ?? [Number.NaN, Number.NaN],
     rings: (text) => drawn(text).rings,
     lines: (text) => drawn(text).lines,
+    edge: isGlobe ? drawn(WHOLE_EARTH).rings : [],
   };
 }
 

@@ -13,9 +13,6 @@ const path = (ring: Ring, close: string) => {
   return out + close;
 };
 
-/** The whole earth, of which a projection shows the edge. */
-const GLOBE = '{"type":"Sphere"}';
-
 /** Lays a map into a stage, with its scale bar; answers what lies under the marks. */
 export function drawMap(input: ChartInput, stage: Stage, ink: AxisInk): SceneUnder[] {
   const project = mapStage(input, stage.plot);
@@ -36,7 +33,6 @@ export function drawMap(input: ChartInput, stage: Stage, ink: AxisInk): SceneUnd
       ...(ways ? [{ path: ways, stroke: "rule", clip: stage.plot }] : []),
     ];
   });
-  if (input.plan.map?.projection !== "orthographic") return under;
-  const edge = project.rings(GLOBE).map((ring) => path(ring, "z"));
-  return [{ path: edge.join(""), stroke: "rule", clip: stage.plot }, ...under];
+  const edge = project.edge.map((ring) => path(ring, "z")).join("");
+  return edge ? [{ path: edge, stroke: "rule", clip: stage.plot }, ...under] : under;
 }

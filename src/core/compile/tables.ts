@@ -11,8 +11,8 @@ import type { Step, StepContext, StepResult } from "../steps/step";
 import type { Kind } from "../table/column";
 import type { ColumnInfo, Table } from "../table/table";
 import { timeReader } from "../table/time-text";
-import { twoWordsIn } from "../table/two-words";
 import { withUnparted } from "../table/unparted";
+import { wordPairIn } from "../table/word-pair";
 import { adviseAlike } from "./alike-values";
 import { formatProblem } from "./channels";
 import { chosenTable } from "./chosen-table";
@@ -238,7 +238,7 @@ const asMap = (spec: ColumnSpec | string): ColumnSpec =>
 
 /** The kind of a column of which only is said how its text is read. */
 const kindOfRead = (read: string): Kind =>
-  read.includes("%") ? "datetime" : twoWordsIn(read) && !/\d/.test(read) ? "boolean" : "number";
+  read.includes("%") ? "datetime" : wordPairIn(read) && !/\d/.test(read) ? "boolean" : "number";
 
 /** What is wrong with how the text of a column is to be read: code and message of a finding. */
 function readProblem(kind: Kind, read: string): [code: string, message: string] | undefined {
@@ -247,7 +247,7 @@ function readProblem(kind: Kind, read: string): [code: string, message: string] 
       ? ["wrong-format", `for numbers read: is an example with their marks, such as "1.234,5" or "1,234.5"`]
       : undefined;
   if (kind === "boolean")
-    return twoWordsIn(read)
+    return wordPairIn(read)
       ? undefined
       : ["wrong-format", `for a boolean read: is the word for true and the one for false, such as "yes/no"`];
   if (kind !== "date" && kind !== "datetime" && kind !== "duration")

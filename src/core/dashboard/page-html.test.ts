@@ -36,6 +36,16 @@ describe("the first picture", () => {
       expect(section(html, name)).toContain(`<h2 id="title-${name}">`);
     }
   });
+  test("is as high as the sheet says, where the rows of the page leave that free", () => {
+    const heightIn = (rows: string) => {
+      const chart = "charts:\n  bars: {from: calls, draw: bars, x: k, y: sum(v), height: 400}\n";
+      const { html } = htmlOf(`${chart}pages:\n  - {page: P, height: content, rows: ${rows}, grid: bars}\n`);
+      return Number(/<svg viewBox="0 0 \S+ ([\d.]+)"[^>]*role="img"/.exec(section(html, "bars"))?.[1]);
+    };
+    expect(heightIn("auto")).toBe(400 - 27);
+    expect(heightIn("500px")).toBe(400 - 27);
+    expect(heightIn("320px")).toBe(320 - 27);
+  });
   test("draws charts, figures and rows without a script", () => {
     const { html } = htmlOf(CHARTS);
     expect(section(html, "bars")).toMatch(/<svg [^>]*role="img" aria-label="Sums">/);

@@ -240,11 +240,9 @@ function firstInput(model: Model, piece: PlanPiece, box: Size): ChartInput | und
   const room = legendRoom(plan, model.legendKeys(piece.name), box.width);
   const isBare = words.untitled || (box.isTabbed && plan.legend.at === "top" && room.height > 0);
   const head = isBare ? 6 : 27;
-  const height =
-    Math.min(piece.height ?? box.height, box.height) -
-    head -
-    room.height -
-    lines.reduce<number>((sum, line) => sum + line, 0);
+  const stated = piece.height ?? box.height;
+  const whole = box.grows ? stated : Math.min(stated, box.height);
+  const height = whole - head - room.height - lines.reduce<number>((sum, line) => sum + line, 0);
   return model.chartInput(piece.name, Math.max(120, box.width - room.width), Math.max(60, height), new Set());
 }
 

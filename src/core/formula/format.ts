@@ -1,5 +1,5 @@
 import type { Kind } from "../table/column";
-import { twoWordsIn } from "../table/two-words";
+import { wordPairIn } from "../table/word-pair";
 import { durationFormat, durationWriter } from "./duration-text";
 import { numberFormat } from "./number-format";
 import { strftime } from "./strftime";
@@ -37,7 +37,7 @@ const MOST_FORMAT = 100;
 export function isFormat(kind: Kind, format: string): boolean {
   if (format.length > MOST_FORMAT) return false;
   if (kind === "date" || kind === "datetime") return format.includes("%");
-  if (kind === "boolean") return twoWordsIn(format) !== undefined;
+  if (kind === "boolean") return wordPairIn(format) !== undefined;
   if (kind === "duration" && durationFormat(format)) return true;
   // A width of thousands would pad every number with as many signs.
   if (/\d{3}/.test(format)) return false;
@@ -52,7 +52,7 @@ export function isFormat(kind: Kind, format: string): boolean {
 /** A writer for values of a kind: d3-format for numbers, strftime for dates, `h:mm:ss` for durations, `yes/no`. */
 export function writer(kind: Kind, format?: string): Write {
   if (kind === "boolean") {
-    const [yes, no] = twoWordsIn(format ?? "") ?? ["true", "false"];
+    const [yes, no] = wordPairIn(format ?? "") ?? ["true", "false"];
     return (value) => (Number.isNaN(value) ? MISSING_TEXT : value ? yes : no);
   }
   const chosen = format !== undefined && isFormat(kind, format) ? format : DEFAULTS[kind];

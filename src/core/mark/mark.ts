@@ -85,6 +85,8 @@ export interface MapProjector {
   /** The closed and the open lines of a place, given as the text of its geometry. */
   rings(place: string): readonly Ring[];
   lines(place: string): readonly Ring[];
+  /** The outline of a globe; other maps have none. */
+  edge: readonly Ring[];
 }
 
 /** The plot of one panel with its axes in use, or with its map. */

@@ -1,4 +1,5 @@
 import type { LayerInput } from "../chart/inputs";
+import type { Answer } from "../query/answer";
 import { categoriesOf, nameAt } from "../query/categories";
 import { Discs, type RowPlaces } from "../scene/shapes/discs";
 import type { Drawing, MarkDraw, MarkSpec } from "./mark";
@@ -54,13 +55,31 @@ function crowdOpacity({ layer }: Drawing): number {
   return isSaid || layer.accent || count <= FEW ? 1 : Math.max(LIGHTEST, (FEW / count) ** 0.35);
 }
 
+/** Answers by whether they have many points; each panel asks. */
+const crowded = new WeakMap<Answer, boolean>();
+
 /** True where many points are drawn in all panels together; a pick leaves them as large as the rest is. */
-function areMany({ all, base, current }: LayerInput): boolean {
-  const { counts } = base?.answer ?? current;
-  if (all.counts.length <= AREA.above) return false;
-  let drawn = 0;
-  for (let id = 0; id < counts.length && drawn <= AREA.above; id++) if (counts[id]) drawn += 1;
-  return drawn > AREA.above;
+function areMany({ base, current }: LayerInput): boolean {
+  const answer = base?.answer ?? current;
+  const { counts } = answer;
+  if (counts.length <= AREA.above) return false;
+  let many = crowded.get(answer);
+  if (many === undefined) {
+    let drawn = 0;
+    for (let id = 0; id < counts.length && drawn <= AREA.above; id++) if (counts[id]) drawn += 1;
+    many = drawn > AREA.above;
+    crowded.set(answer, many);
+  }
+  return many;
+}
+
+/** The area of points that are all alike, in square pixels. */
+function areaOf({ layer, ids, isLit }: Drawing): number {
+  const { size } = layer.looks;
+  if (typeof size === "number") return size;
+  // A few that are lit are to be found among many.
+  const many = isLit ? ids.length > AREA.above : areMany(layer);
+  return many ? AREA.many : AREA.few;
 }
 
 /** How far the rim of a lit point reaches over it, in pixels: a category may have nearly the accent colour. */
@@ -100,15 +119,11 @@ export const pointsDraw: MarkDraw = {
     const { layer, values, ids, stage } = drawing;
     const shaded = layer.options.shade === "density";
     const base = { ...drawing.base, opacity: drawing.base.opacity * (shaded ? 1 : crowdOpacity(drawing)) };
-    const { size } = layer.looks;
-    // A few that are lit are to be found among many.
-    const many = drawing.isLit ? ids.length > AREA.above : areMany(layer);
-    const area = typeof size === "number" ? size : many ? AREA.many : AREA.few;
     const rows = rowsOfCrowd(drawing);
     const places = rows
       ? { rows }
       : { x: pixelPlaces(values, "x", "x", stage, ids), y: pixelPlaces(values, "y", "y", stage, ids) };
-    const radius = radiiByValue(drawing) ?? Math.sqrt(area / Math.PI);
+    const radius = radiiByValue(drawing) ?? Math.sqrt(areaOf(drawing) / Math.PI);
     const symbol = symbolsOf(drawing);
     const discs = new Discs(base, { ...places, radius, shaded, ...(symbol ? { symbol } : {}) });
     const beside = drawing.isLit ? [rimOf(discs)] : [];

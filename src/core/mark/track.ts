@@ -18,9 +18,11 @@ export const trackSpec = {
 const STROKE = 2;
 
 /** Where stretches begin if a track breaks off at the edge of a globe and begins again where it comes back. */
-function seenStarts(x: Float64Array, starts: readonly number[]): number[] {
-  const edges = [...x.keys()].filter((at) => at > 0 && (x[at] === BEHIND) !== (x[at - 1] === BEHIND));
-  return edges.length ? [...new Set([...starts, ...edges])].sort((a, b) => a - b) : [...starts];
+function seenStarts(x: Float64Array, starts: readonly number[]): readonly number[] {
+  if (!x.includes(BEHIND)) return starts;
+  const seen = new Set(starts);
+  for (let at = 1; at < x.length; at++) if ((x[at] === BEHIND) !== (x[at - 1] === BEHIND)) seen.add(at);
+  return [...seen].sort((a, b) => a - b);
 }
 
 export const trackDraw: MarkDraw = {
@@ -31,7 +33,7 @@ export const trackDraw: MarkDraw = {
     const color = Uint16Array.from(order, (i) => base.color[i] as number);
     const { size } = layer.looks;
     const x = pixelPlaces(values, "x", "x", stage, sorted);
-    const seen = stage.project ? seenStarts(x, starts) : starts;
+    const seen = seenStarts(x, starts);
     const parts = {
       x,
       y: pixelPlaces(values, "y", "y", stage, sorted),

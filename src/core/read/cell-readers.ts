@@ -1,6 +1,6 @@
 import type { NumericKind } from "../table/column";
 import { readIsoDate, type TimeReader, timeReader } from "../table/time-text";
-import { twoWordsIn } from "../table/two-words";
+import { wordPairIn } from "../table/word-pair";
 import {
   bareMonth,
   clockTime,
@@ -162,7 +162,7 @@ export function wishedReader(
     if (decimal) return numberReader(decimal);
   }
   if (format !== undefined && kind === "boolean") {
-    const words = twoWordsIn(format);
+    const words = wordPairIn(format);
     if (words) return wordReader(words);
   }
   if (format !== undefined && (kind === "date" || kind === "datetime" || kind === "duration")) {

@@ -58,9 +58,9 @@ function drawRule(view: PlotView, drawn: Drawn, panel: Panel, value: number, ove
   if (!first) return;
   const caption = captionOf(view, first);
   const isPast = x > plot.x + plot.width / 2;
-  const room = isPast ? x - plot.x : plot.x + plot.width - x;
+  const needed = textWidth(caption, 12) + 6;
   // At the side with more room, unless only the other one is left where the picture ends.
-  const right = isPast || (room < textWidth(caption, 12) + 6 && x > textWidth(caption, 12) + 6);
+  const right = isPast || (plot.x + plot.width - x < needed && x > needed);
   const text = svgPart("text", {
     x: right ? x - 6 : x + 6,
     y: plot.y + 11,
