@@ -53,10 +53,23 @@ test("rows on one bar are counted among those that the chart keeps; spans may sh
   expect(problems("{from: calls, draw: bars, x: k, y: v, y_to: v + 1}")).not.toContain("several-rows");
   expect(problems("{from: calls, draw: bars, x: k, y: v, color: v}")).toContain("several-rows");
   expect(problems("{from: calls, draw: bars, x: k, y: v, color: v, stacking: beside}")).not.toContain("several-rows");
+  expect(problems(`{from: calls, draw: bars, x: k, y: v, color: 'text(v, "d")'}`)).toEqual([]);
+  expect(problems("{from: calls, draw: bars, x: k, y: v, color: k}")).toContain("several-rows");
   expect(problems("{from: calls, draw: bars, x: k, y: v, panels: v}")).not.toContain("several-rows");
 });
 
 describe("bars", () => {
+  test("of raw rows stand beside one another in their colours", () => {
+    const { chart } = drawn(`{from: calls, draw: bars, keep: v > -2, x: k, y: v, color: 'text(v, "d")'}`);
+    const { x, width } = shapeIn(chart, Rects);
+    const order = Array.from(x, (_, bar) => bar).sort((a, b) => (x[a] as number) - (x[b] as number));
+    expect(order.length).toBe(5);
+    for (const [at, bar] of order.slice(1).entries()) {
+      const before = order[at] as number;
+      expect(x[bar]).toBeGreaterThanOrEqual((x[before] as number) + (width[before] as number) - 1e-9);
+    }
+  });
+
   test("stand along categories in order, missing last, and begin at zero", () => {
     const { rows, chart, y } = drawn("{from: calls, draw: bars, x: k, y: count()}");
     expect(rows).toEqual([

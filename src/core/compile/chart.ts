@@ -68,9 +68,10 @@ export function readChart(place: Place, spec: ChartSpec): ChartPlan | undefined 
   const axes = stage === "plane" ? readAxes(place, spec, layers, along) : {};
   const map = readMap(place, spec, stage, layers);
   if (!axes || map === null) return undefined;
-  const parted = (spec.stacking ?? "off") !== "off";
+  const stacking = spec.stacking ?? naturalStacking(layers, along);
   for (const [at, layer] of layers.entries())
-    if (markSpec(layer.draw).oneRowEach) checkSeveralRows(place, layer, layerSpecs[at]?.path ?? path, along, parted);
+    if (markSpec(layer.draw).oneRowEach)
+      checkSeveralRows(place, layer, layerSpecs[at]?.path ?? path, along, stacking !== "off");
   if (!checkColors(place, spec, layers)) return undefined;
   warnNoEffect(place, spec, layers);
   warnAslant(place, spec, layers);
@@ -94,7 +95,7 @@ export function readChart(place: Place, spec: ChartSpec): ChartPlan | undefined 
     along,
     ...(layers.some(({ draw }) => markSpec(draw).fills) ? { overBars: true as const } : {}),
     sort,
-    stacking: spec.stacking ?? naturalStacking(layers, along),
+    stacking,
     legend: legendOf(spec),
     zoom,
     ...(behind ? { behind } : {}),

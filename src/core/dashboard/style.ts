@@ -110,7 +110,20 @@ a{color:var(--sea)}
 .pages button[aria-current=page]{border-bottom-color:var(--brass)}
 .pages button:hover{color:var(--sea)}
 .about{color:var(--quiet);max-width:90ch}
-.about p+p{margin-top:4px}
+.note .about{color:var(--ink);line-height:1.5;max-width:75ch}
+.about :is(h2,h3,h4,h5,h6){margin:0;font-size:15px}
+.about :is(h4,h5,h6){font-size:13px}
+.about>*+*{margin-top:6px}
+.about>*+:is(h2,h3,h4,h5,h6){margin-top:14px}
+.about :is(ul,ol){padding-left:20px}
+.about blockquote{margin-left:0;padding-left:12px;border-left:2px solid var(--rule)}
+.about pre{overflow:auto;margin-bottom:0}
+.about hr{border:0;border-top:1px solid var(--rule)}
+.about table{border-collapse:collapse}
+.about :is(th,td){text-align:left;padding:3px 24px 3px 0;border-bottom:1px solid var(--rule)}
+.about th{font-weight:400;color:var(--quiet)}
+.about .number{text-align:right}
+.about .middle{text-align:center}
 .sentence{min-height:24px;line-height:22px}
 .sentence b{font-weight:600}
 .chip{border-bottom:2px solid var(--brass)}
@@ -217,6 +230,7 @@ ${figureSizes()}
 .rows thead th button,.rows thead th span{padding:3px 10px 4px 0;color:inherit;display:block;width:100%}
 .rows td{padding:4px 10px 4px 0;border-bottom:1px solid var(--rule);max-width:26ch;overflow:hidden;text-overflow:ellipsis;white-space:nowrap}
 .rows .number{text-align:right}
+.rows td.number{padding-left:6px}
 .rows td img{height:22px;max-width:72px;object-fit:contain;display:block}
 .rows thead th .edge{position:absolute;top:0;right:0;bottom:0;width:9px;padding:0;cursor:col-resize}
 .rows thead th:hover .edge{border-right:1px solid var(--rule)}

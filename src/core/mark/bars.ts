@@ -33,7 +33,9 @@ export const barsSpec = {
     return along ? { grid: false, ...(channel.interval ? {} : { scale: "category" }) } : { fromZero: true };
   },
   stacking: ({ query }, along) => {
-    if (!query.channels.color || !query.grouped) return "off";
+    const { color } = query.channels;
+    // Numbers make a ramp, which parts no place.
+    if (!color || !(query.grouped || color.kind === "text" || color.kind === "boolean")) return "off";
     return isSummed(query.channels[otherAxis(along)]) ? "sum" : "beside";
   },
   oneRowEach: true,
