@@ -1,6 +1,6 @@
 import { writeFileSync } from "node:fs";
 import { expect, test } from "@playwright/test";
-import { expectNoNoise, leftOf, openFile, rowsOf } from "./dashboard";
+import { expectNoNoise, leftOf, openFile, piece, plot, rowsOf, stateOf } from "./dashboard";
 import { OUT, still } from "./prepare";
 
 /** A report in which readers choose the table, the axis and the aggregate, and figures speak of what they brush. */
@@ -119,4 +119,59 @@ links:
     if (!rule || !tick) throw new Error(`nothing drawn in ${name}`);
     expect(Math.abs(rule.x - (tick.x + tick.width / 2))).toBeLessThan(3);
   }
+});
+
+test("a shared rule stands at the same name, be the other axis a stretch or names; settings with signs are kept", async ({
+  context,
+}) => {
+  writeFileSync(
+    `${OUT}/named.still.yaml`,
+    `still: 1
+report: Named
+tables:
+  t:
+    rows: |
+      hour,k,n
+      5,Ash & Øre,3
+      8,Ash & Øre,5
+      9,Birch=1,4
+      23,Birch=1,2
+controls:
+  who: {set: All, as: text}
+  of: {set: Birch=1, as: menu, of: "values(t, k)"}
+charts:
+  line: {title: "{$who} of {$of}", from: t, draw: line, x: hour, y: sum(n)}
+  bars: {from: t, draw: bars, x: hour, y: sum(n)}
+  kinds: {from: t, draw: bars, x: k, y: sum(n)}
+  others: {from: t, draw: bars, x: k, y: count()}
+links:
+  - hover x on line -> crosshair bars
+  - hover x on kinds -> crosshair others
+`,
+  );
+  expect(still("build", `${OUT}/named.still.yaml`).stderr).not.toContain("error");
+  const { page } = await openFile(context, "named.html");
+  for (const [source, target, word] of [
+    ["line", "bars", "9"],
+    ["kinds", "others", "Birch=1"],
+  ] as const) {
+    await plot(page, source).focus();
+    for (const key of source === "line" ? ["Home", "ArrowRight", "ArrowRight"] : ["End"])
+      await page.keyboard.press(key);
+    const over = piece(page, target).locator("svg.over");
+    await expect(over.locator("text[paint-order]")).toHaveText(word);
+    const rule = await over.locator("line").boundingBox();
+    const named = piece(page, target).locator("svg text:not([paint-order])", { hasText: new RegExp(`^${word}$`) });
+    const tick = await named.first().boundingBox();
+    if (!rule || !tick) throw new Error(`nothing drawn in ${target}`);
+    expect(Math.abs(rule.x - (tick.x + tick.width / 2))).toBeLessThan(3);
+  }
+  const kept = { who: 'A&B #1 100% "ø" .~', of: "Ash & Øre" };
+  for (const name of ["who", "of"] as const)
+    await page.evaluate(([key, value]) => window.stillHarbor.set(key as string, value), [name, kept[name]]);
+  expect(await stateOf(page)).toMatchObject({ who: kept.who, of: kept.of });
+  await page.reload();
+  await page.evaluate(() => window.stillHarbor.ready);
+  expect(await stateOf(page)).toMatchObject({ who: kept.who, of: kept.of });
+  await expect(piece(page, "line").getByRole("heading")).toHaveText(`${kept.who} of ${kept.of}`);
 });

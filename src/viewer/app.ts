@@ -381,7 +381,7 @@ export class App {
     this.resting = setTimeout(() => this.settle(), 250);
   }
 
-  setCrosshair(value: number | undefined, targets: readonly string[] = []) {
+  setCrosshair(value: Crosshair["value"] | undefined, targets: readonly string[] = []) {
     const before = this.crosshair;
     this.stands.crosshair = value === undefined ? undefined : { value, targets: new Set(targets) };
     for (const name of new Set([...(before?.targets ?? []), ...targets]))
@@ -430,8 +430,14 @@ interface Stands {
   alone?: string | undefined;
   isPrinting: boolean;
   notice: string;
-  crosshair?: { value: number; targets: ReadonlySet<string> } | undefined;
+  crosshair?: Crosshair | undefined;
   isReader: boolean;
+}
+
+/** A shared rule: the value by its place along an axis and by its name among categories, and who shows it. */
+export interface Crosshair {
+  value: { at: number; name: string | null };
+  targets: ReadonlySet<string>;
 }
 
 /** Said of a row that a step made only of the rows left, as with `first` after a `group`. */

@@ -2,6 +2,7 @@ import type { Indexer } from "../../core/link/index/in-hand";
 import type { SelectionState } from "../../core/link/selection";
 import type { AnyControlPlan, PickControlPlan, SearchControlPlan, SetControlPlan } from "../../core/plan/plan";
 import type { Scalar } from "../../core/table/column";
+import { decodePart, encodePart } from "../address";
 import type { App, View } from "../app";
 
 /** A control on the page, which scripts and the address can set too. */
@@ -135,10 +136,12 @@ export abstract class ValueControl implements ControlView {
 
   write(): string | undefined {
     const now = this.plain();
-    return now === undefined ? undefined : String(now);
+    // Parts of numbers stay readable.
+    return now === undefined ? undefined : encodePart(String(now)).replaceAll("%2E", ".");
   }
 
   read(text: string | undefined) {
-    if (text === undefined || this.set(text) !== undefined) this.set(this.app.plan.settings[this.name]?.start);
+    const value = text === undefined ? undefined : decodePart(text);
+    if (value === undefined || this.set(value) !== undefined) this.set(this.app.plan.settings[this.name]?.start);
   }
 }

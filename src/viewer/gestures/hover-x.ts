@@ -44,12 +44,12 @@ export class HoverXHand implements Hand {
     const column = found && this.view.valuesOf(found)?.get("x");
     if (!found || !column) return false;
     this.holdRows(found, column);
-    // A rule has a place among numbers and moments alone.
-    if (column.kind === "text") return true;
     const targets = this.selections.flatMap(({ effects }) =>
       effects.filter(({ effect }) => effect === "crosshair").map(({ target }) => target),
     );
-    this.view.app.setCrosshair(column.values[found.id] as number, targets);
+    // A text has no place along a stretch, but one among names.
+    const at = column.kind === "text" ? Number.NaN : (column.values[found.id] as number);
+    this.view.app.setCrosshair({ at, name: nameAt(column, found.id) }, targets);
     return true;
   }
 

@@ -3,6 +3,7 @@ import { tooltipLines } from "../../core/chart/tooltip";
 import { stretchAround } from "../../core/query/interval";
 import { textWidth } from "../../core/scene/text-width";
 import { paintOf } from "../../core/scene/theme";
+import type { Crosshair } from "../app";
 import { svgPart } from "../dom";
 import { type Found, marksAtX, shapeOf } from "./find-mark";
 import type { PlotView } from "./plot-view";
@@ -20,9 +21,17 @@ interface Place {
   reach: number;
 }
 
-/** Marks stand at the value itself; bars and cells fill a bin or period, in whose middle the rule stands. */
-function placeOf(drawn: Drawn, { x: scale, bars, layers }: Panel, value: number): Place | undefined {
+/**
+ * Marks stand at the value itself; bars and cells fill a bin, a period or the room of a category, in whose middle the
+ * rule stands.
+ */
+function placeOf(drawn: Drawn, panel: Panel, { at: value, name }: Crosshair["value"]): Place | undefined {
+  const { x: scale, bars, layers, categories } = panel;
   if (!scale) return undefined;
+  if (categories.x) {
+    const category = categories.x.findIndex((one) => one.name === name);
+    return category < 0 ? undefined : { x: scale.place(category), reach: scale.band / 2 };
+  }
   const at = { x: scale.place(value), reach: 1 };
   const edges = layers.flatMap(({ values }) => values.prepared.edges.get("x") ?? [])[0];
   if (!edges) return at;
@@ -34,7 +43,7 @@ function placeOf(drawn: Drawn, { x: scale, bars, layers }: Panel, value: number)
   return marksAtX(drawn, middle).some(({ x }) => Math.abs(x - middle) < 1) ? { x: middle, reach: 1 } : at;
 }
 
-function drawRule(view: PlotView, drawn: Drawn, panel: Panel, value: number, overlay: SVGSVGElement) {
+function drawRule(view: PlotView, drawn: Drawn, panel: Panel, value: Crosshair["value"], overlay: SVGSVGElement) {
   const { plot } = panel;
   const { x, reach } = placeOf(drawn, panel, value) ?? { x: Number.NaN, reach: 0 };
   if (!(x >= plot.x - 1 && x <= plot.x + plot.width + 1)) return;

@@ -27,11 +27,16 @@ export interface EffectSpec {
   problem(source: EffectPiece, target: EffectPiece): string | undefined;
 }
 
-/** Two charts whose axes of one name show the same sort of values. */
-export function sharesAxis(a: EffectPiece, b: EffectPiece, axis: "x" | "y" = "x"): boolean {
-  if (a.plan.type !== "chart" || b.plan.type !== "chart") return false;
-  const [own, other] = [a.plan.axes[axis], b.plan.axes[axis]];
+/** Two charts whose axes of one name show the same sort of values, be they a stretch or names one by one. */
+export function sharesValues(a: EffectPiece, b: EffectPiece, axis: "x" | "y" = "x"): boolean {
+  const [own, other] = [axisOf(a, axis), axisOf(b, axis)];
   if (!own || !other) return false;
   const isMoment = (kind: string) => kind === "date" || kind === "datetime";
-  return own.scale === other.scale && (own.kind === other.kind || (isMoment(own.kind) && isMoment(other.kind)));
+  return own.kind === other.kind || (isMoment(own.kind) && isMoment(other.kind));
 }
+
+/** Two charts whose axes of one name show the same sort of values in the same way. */
+export const sharesAxis = (a: EffectPiece, b: EffectPiece, axis: "x" | "y"): boolean =>
+  sharesValues(a, b, axis) && axisOf(a, axis)?.scale === axisOf(b, axis)?.scale;
+
+const axisOf = ({ plan }: EffectPiece, axis: "x" | "y") => (plan.type === "chart" ? plan.axes[axis] : undefined);

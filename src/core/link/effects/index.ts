@@ -1,4 +1,4 @@
-import { type EffectPiece, type EffectSpec, sharesAxis } from "./effect";
+import { type EffectPiece, type EffectSpec, sharesAxis, sharesValues } from "./effect";
 
 const filter = {
   name: "filter",
@@ -34,7 +34,7 @@ const crosshair = {
   insteadOn: (target) => (onMap(target) ? "highlight" : undefined),
   problem: (source, target) => {
     if (target.plan.type !== "chart") return `a crosshair needs a chart, and ${target.name} is a ${target.plan.type}`;
-    return onMap(target) || sharesAxis(source, target)
+    return onMap(target) || sharesValues(source, target)
       ? undefined
       : `${target.name} does not share the axis of ${source.name}`;
   },
