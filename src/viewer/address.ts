@@ -1,5 +1,6 @@
 import { ownOf } from "../core/finding/own";
 import { writeDuration } from "../core/formula/duration-text";
+import { withoutMarks } from "../core/formula/number-format";
 import type { Key, SelectionPlan, SelectionState } from "../core/link/selection";
 import { isoDate, isoDatetime } from "../core/table/calendar";
 import type { Scalar } from "../core/table/column";
@@ -42,6 +43,10 @@ export function textNumber(kind: string, text: string): number {
 export function typedText(kind: string, value: number): string {
   return kind === "duration" && Number.isInteger(value) ? writeDuration(value) : numberText(kind, value);
 }
+
+/** What a reader has typed as a value of a kind, as addresses and scripts write it. */
+export const typedPlain = (kind: string, typed: string): string =>
+  kind === "number" ? withoutMarks(typed) : typed.trim();
 
 export const writeRange = (kind: string, [low, high]: [number, number]) =>
   `${encodeNumber(numberText(kind, low))}..${encodeNumber(numberText(kind, high))}`;

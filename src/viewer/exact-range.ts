@@ -1,6 +1,7 @@
+import { withDecimalMark } from "../core/formula/number-format";
 import type { SelectionPlan, SelectionState } from "../core/link/selection";
 import { withUnit } from "../core/query/write";
-import { textNumber, typedText } from "./address";
+import { textNumber, typedPlain, typedText } from "./address";
 import type { App } from "./app";
 import { openDialog } from "./dialog";
 import { button, element } from "./dom";
@@ -15,7 +16,7 @@ export function typeRange(app: App, plan: SelectionPlan, opener: HTMLElement) {
     const ends = (state[axis] as [number, number]).map((end, at) =>
       element("input", {
         type: "text",
-        value: typedText(kind, end),
+        value: kind === "number" ? withDecimalMark(String(end)) : typedText(kind, end),
         "aria-label": `${words?.label ?? axis} ${at ? "to" : "from"}`,
         size: "12",
       }),
@@ -33,7 +34,7 @@ export function typeRange(app: App, plan: SelectionPlan, opener: HTMLElement) {
   form.addEventListener("submit", (event) => {
     const next: SelectionState = { ...state };
     for (const { axis, kind, ends, label } of fields) {
-      const [low, high] = ends.map(({ value }) => textNumber(kind, value.trim())) as [number, number];
+      const [low, high] = ends.map(({ value }) => textNumber(kind, typedPlain(kind, value))) as [number, number];
       if (!(low < high)) {
         event.preventDefault();
         problem.textContent = `${label}: two ends are expected, the smaller first`;

@@ -1,4 +1,5 @@
 import { writer } from "../formula/format";
+import { withDecimalMark } from "../formula/number-format";
 import type { Column, Kind } from "../table/column";
 import { readIsoDate, readIsoDatetime } from "../table/time-text";
 import { MISSING_NAME, nameAt } from "./categories";
@@ -27,7 +28,9 @@ const READERS: Partial<Record<Kind, (name: string) => number>> = {
 export function categoryText(name: string | null, channel: Channel | undefined): string {
   if (name === null) return MISSING_NAME;
   const read = channel && READERS[channel.kind];
-  if (!read || (channel.kind === "number" && channel.format === undefined)) return name;
+  if (!read) return name;
+  // A number may be a code: nothing is parted or cut.
+  if (channel.kind === "number" && channel.format === undefined) return withDecimalMark(name);
   const value = read(name);
   return value === value ? writeNumber(channel, value) : name;
 }

@@ -61,6 +61,21 @@ describe("a sheet that uses others", () => {
     expect(told(MAIN, misspelt)[0]?.[1]).toMatch(/^shared\/house\.style\.yaml:1:1: there is no key "grund"/);
   });
 
+  test("a colour that can hardly be seen is told where it stands: in the sheet, a used one, or the house style", () => {
+    const dim = { ...FILES, "shared/house.style.yaml": 'ground: dark\npalette: ["#ffffff", "#222222"]\n' };
+    expect(told(MAIN, dim)).toEqual([
+      ["low-contrast", expect.stringMatching(/^shared\/house\.style\.yaml:2:22: #222222/), "[shared/prep.still.yaml]"],
+    ]);
+    const prep = { ...dim, "shared/prep.still.yaml": PREP.replace("#e0b060", "#333333") };
+    expect(told(MAIN, prep)[0]?.[1]).toMatch(/^shared\/prep\.still\.yaml:6:17: #333333/);
+    const own = MAIN.replace("fade: 0.3", 'use: house.style.yaml, accent: "#111111"');
+    const files = { ...FILES, "house.style.yaml": 'ground: dark\npalette: ["#222222"]\n' };
+    expect(told(own, files)).toEqual([
+      ["low-contrast", expect.stringMatching(/^#111111/), '"#111111"'],
+      ["low-contrast", expect.stringMatching(/^house\.style\.yaml:2:11: #222222/), "house.style.yaml"],
+    ]);
+  });
+
   test("a text of it that YAML has split hides nothing else that is wrong there", () => {
     const prep =
       'tables:\n  t: {rows: "a,b\\n1,2"}\n  g: {from: t, steps: [{group: {by: [bin(a, 2)], get: {n: cuont()}}}]}\n';

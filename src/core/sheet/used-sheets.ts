@@ -12,6 +12,8 @@ type ReadFile = (path: string) => Uint8Array | undefined;
 interface UsedFile {
   path: string;
   source: SourceTree;
+  /** It is a house style: the keys of `style` stand at its top. */
+  isStyle?: boolean;
 }
 
 /** `x/y.yaml` → `x/`; paths in a used sheet are taken from its own folder. */
@@ -59,13 +61,13 @@ export function readWholeSheet(text: string, readFile: ReadFile): Sheet {
     sheet.findings.push(...other.findings.map((finding) => toldFrom(finding, path, inner, own.valueSpan(at))));
     for (const name of other.broken) sheet.broken.add(name);
     takeNames(sheet, other, file, origin, at);
-    style = { ...style, ...withHouse(sheet, other.style, folderOf(path), at, textOf) };
+    style = { ...style, ...withHouse({ sheet, origin, textOf, file }, other.style, at) };
     for (const one of other.use) take(joined(folderOf(path), one), at, [...above, path]);
   };
   sheet.use.forEach((path, place) => {
     take(joined("", path), ["use", place], []);
   });
-  sheet.style = { ...style, ...withHouse(sheet, sheet.style, "", ["style", "use"], textOf) };
+  sheet.style = { ...style, ...withHouse({ sheet, origin, textOf }, sheet.style, ["style", "use"]) };
   sheet.usedTexts = texts;
   if (origin.size) sheet.source = withOrigins(own, origin);
   return sheet;
@@ -93,16 +95,22 @@ function takeNames(sheet: Sheet, other: Sheet, file: UsedFile, origin: Map<strin
   }
 }
 
+/** Where a style is taken over: by which sheet, and from which used one; nothing for its own. */
+interface Taking {
+  sheet: Sheet;
+  origin: Map<string, UsedFile>;
+  textOf: (path: string, at: Path) => string | undefined;
+  file?: UsedFile;
+}
+
 /** A style over the house style that it uses; files are named from the folder of the text that names them. */
-function withHouse(
-  sheet: Sheet,
-  style: StyleSpec,
-  folder: string,
-  at: Path,
-  textOf: (path: string, at: Path) => string | undefined,
-): StyleSpec {
+function withHouse({ sheet, origin, textOf, file }: Taking, style: StyleSpec, at: Path): StyleSpec {
+  const folder = file ? folderOf(file.path) : "";
   const placed = style.logo === undefined ? style : { ...style, logo: joined(folder, style.logo) };
   const { use, ...own } = placed;
+  for (const key of Object.keys(own))
+    if (file) origin.set(`style ${key}`, file);
+    else origin.delete(`style ${key}`);
   if (use === undefined) return own;
   const path = joined(folder, use);
   const text = textOf(path, at);
@@ -114,6 +122,8 @@ function withHouse(
     findings.push(...findingsOfIssues(result.error.issues, [], styleSchema.omit({ use: true }), source));
   sheet.findings.push(...findings.map((finding) => toldFrom(finding, path, text, sheet.source.valueSpan(at))));
   if (!result.success) return own;
+  for (const key of Object.keys(result.data))
+    if (!Object.hasOwn(own, key)) origin.set(`style ${key}`, { path, source, isStyle: true });
   const house = result.data.logo === undefined ? {} : { logo: joined(folderOf(path), result.data.logo) };
   return { ...result.data, ...house, ...own };
 }
@@ -125,19 +135,19 @@ function toldFrom(finding: Finding, path: string, text: string, at: Span | undef
   return { ...rest, message: `${path}:${line}:${column}: ${finding.message}`, ...(at ? { span: at } : {}) };
 }
 
-/** The places of a sheet in which some tables and controls stand in other files. */
+/** The places of a sheet in which some tables, controls and keys of its style stand in other files. */
 function withOrigins(own: SourceTree, origin: ReadonlyMap<string, UsedFile>): SourceTree {
   const fileOf = (path: Path) => origin.get(`${path[0]} ${path[1]}`);
-  const placed = (path: Path, find: (source: SourceTree) => Span | undefined) => {
+  const placed = (path: Path, find: (source: SourceTree, path: Path) => Span | undefined) => {
     const file = fileOf(path);
-    const span = find(file?.source ?? own);
+    const span = find(file?.source ?? own, file?.isStyle ? path.slice(1) : path);
     return span && file ? { ...span, file: file.path } : span;
   };
   return {
     ...own,
-    valueSpan: (path) => placed(path, (source) => source.valueSpan(path)),
-    keySpan: (path) => placed(path, (source) => source.keySpan(path)),
-    insideSpan: (path, start, end) => placed(path, (source) => source.insideSpan(path, start, end)),
+    valueSpan: (path) => placed(path, (source, inside) => source.valueSpan(inside)),
+    keySpan: (path) => placed(path, (source, inside) => source.keySpan(inside)),
+    insideSpan: (path, start, end) => placed(path, (source, inside) => source.insideSpan(inside, start, end)),
     styleOf: (path) => (fileOf(path)?.source ?? own).styleOf(path),
   };
 }
@@ -150,7 +160,8 @@ export function tellPlaces(sheet: Sheet) {
     const text = path === undefined ? undefined : sheet.usedTexts?.get(path);
     if (path === undefined || text === undefined) return;
     const place = sheet.use.findIndex((one) => joined("", one) === path);
-    const span = sheet.source.valueSpan(place < 0 ? ["use"] : ["use", place]);
+    const named = place < 0 ? sheet.source.valueSpan(["style", "use"]) : sheet.source.valueSpan(["use", place]);
+    const span = named ?? sheet.source.valueSpan(["use"]);
     sheet.findings[at] = toldFrom(finding, path, text, span);
   });
 }

@@ -3,7 +3,7 @@ import { CONDITION_TESTS, type Condition, type ConditionTest } from "../../core/
 import type { AnyControlPlan } from "../../core/plan/plan";
 import type { Channel } from "../../core/query/query";
 import type { Scalar } from "../../core/table/column";
-import { decodePart, encodePart, textNumber } from "../address";
+import { decodePart, encodePart, textNumber, typedPlain } from "../address";
 import type { App } from "../app";
 import { button, element } from "../dom";
 import { SelectionControl } from "./control-view";
@@ -71,7 +71,9 @@ export class Conditions extends SelectionControl<AnyControlPlan> {
   }
 
   private add() {
-    const made = this.made({ column: this.column.value, [this.test.value]: this.value.value });
+    const kind = this.channel(this.column.value)?.kind ?? "text";
+    const value = this.test.value === "contains" ? this.value.value : typedPlain(kind, this.value.value);
+    const made = this.made({ column: this.column.value, [this.test.value]: value });
     if (typeof made === "string") {
       this.app.say(made);
       return;
