@@ -247,3 +247,45 @@ pages: [{page: One, columns: 1fr 1fr, grid: list kinds}]
   await expect(piece(page, "list").locator("tr[tabindex='0']")).toHaveCount(1);
   expectNoNoise(opened);
 });
+
+test("texts, summaries and figures longer than their place are scrolled by the keyboard; others are no stop", async ({
+  context,
+}) => {
+  writeFileSync(
+    `${OUT}/scrolled.still.yaml`,
+    `still: 1
+report: Scrolled
+tables:
+  t:
+    rows: [{a: one, n: 1}, {a: two, n: 2}, {a: three, n: 4}, {a: four, n: 2}, {a: five, n: 9}, {a: six, n: 7}]
+charts:
+  every: {draw: summary, from: t}
+  by_a: {draw: figure, from: t, value: sum(n), by: a}
+notes:
+  long: {text: "One\\n\\n- two\\n- three\\n- four\\n- five\\n- six\\n- seven\\n\\nThe end: {n}", from: t, get: {n: sum(n)}}
+  short: {text: One line}
+pages:
+  - page: One
+    columns: 90px 1fr
+    rows: 90px 90px
+    grid: |
+      long every
+      by_a short
+`,
+  );
+  expect(still("build", `${OUT}/scrolled.still.yaml`).stderr).not.toContain("error");
+  const { page } = await openFile(context, "scrolled.html");
+  await page.setViewportSize({ width: 760, height: 500 });
+  const ends: [string, string, string][] = [
+    ["long", ".about", "End"],
+    ["every", ".rows", "ArrowRight"],
+    ["by_a", ".shown-figure", "End"],
+  ];
+  for (const [name, host, key] of ends) {
+    const box = piece(page, name).locator(host);
+    await tabTo(page, box);
+    await page.keyboard.press(key);
+    await expect.poll(() => box.evaluate((own) => own.scrollTop + own.scrollLeft)).toBeGreaterThan(0);
+  }
+  await expect(piece(page, "short").locator(".about")).not.toHaveAttribute("tabindex");
+});

@@ -37,6 +37,22 @@ export function write(host: Element, html: string) {
   written.set(host, html);
 }
 
+/**
+ * What is longer than its place is scrolled by the keyboard too: it can be reached while it is. To be called again
+ * whenever the element has been filled.
+ */
+export function scrolledByKeys(host: HTMLElement): () => void {
+  const watch = new ResizeObserver(() => {
+    const { scrollHeight, clientHeight, scrollWidth, clientWidth } = host;
+    if (scrollHeight > clientHeight + 1 || scrollWidth > clientWidth + 1) host.tabIndex = 0;
+    else host.removeAttribute("tabindex");
+  });
+  return () => {
+    watch.disconnect();
+    for (const one of [host, ...host.children]) watch.observe(one);
+  };
+}
+
 export function button(
   label: string,
   press: (event: MouseEvent) => void,

@@ -5,18 +5,22 @@ import type { FigurePlan } from "../core/chart/plan";
 import { waitingHtml } from "../core/model/waiting";
 import type { PlanPiece } from "../core/plan/plan";
 import type { App, View } from "./app";
-import { write } from "./dom";
+import { scrolledByKeys, write } from "./dom";
 
 /** A large number with its comparison, or one for each value of a column. */
 export class FigureView implements View {
   readonly name: string;
+  private readonly host: HTMLElement;
+  private readonly filled: () => void;
 
   constructor(
     private readonly app: App,
     piece: PlanPiece,
-    private readonly section: HTMLElement,
+    section: HTMLElement,
   ) {
     this.name = piece.name;
+    this.host = section.querySelector(".shown-figure") as HTMLElement;
+    this.filled = scrolledByKeys(this.host);
   }
 
   private get plan(): FigurePlan {
@@ -30,10 +34,9 @@ export class FigureView implements View {
   }
 
   draw() {
-    const host = this.section.querySelector(".shown-figure");
     const isRepeated = this.plan.query.groupBy.length > 0;
-    if (host)
-      write(host, waitingHtml(this.app.model, this.name) ?? figureHtml(this.parts(), isRepeated, this.app.ground));
+    write(this.host, waitingHtml(this.app.model, this.name) ?? figureHtml(this.parts(), isRepeated, this.app.ground));
+    this.filled();
   }
 
   rows(): PlainRow[] {

@@ -4,6 +4,7 @@ import { plainValue } from "../core/query/categories";
 import { LayerValues } from "../core/query/values";
 import { writeAt } from "../core/query/write";
 import type { App, View } from "./app";
+import { scrolledByKeys } from "./dom";
 
 /** A text in which values stand that follow what is picked. */
 export class NoteView implements View {
@@ -15,6 +16,7 @@ export class NoteView implements View {
     private readonly section: HTMLElement,
   ) {
     this.name = piece.name;
+    scrolledByKeys(section.querySelector(".about") as HTMLElement)();
   }
 
   private values(): LayerValues | undefined {

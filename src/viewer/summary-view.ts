@@ -3,24 +3,28 @@ import { summaryHtml, summaryLines, summaryRows } from "../core/model/summary";
 import { waitingHtml } from "../core/model/waiting";
 import type { PlanPiece } from "../core/plan/plan";
 import type { App, View } from "./app";
-import { write } from "./dom";
+import { scrolledByKeys, write } from "./dom";
 
 /** Every column summed up over the rows that pass. */
 export class SummaryView implements View {
   readonly name: string;
+  private readonly host: HTMLElement;
+  private readonly filled: () => void;
 
   constructor(
     private readonly app: App,
     piece: PlanPiece,
-    private readonly section: HTMLElement,
+    section: HTMLElement,
   ) {
     this.name = piece.name;
+    this.host = section.querySelector(".rows") as HTMLElement;
+    this.filled = scrolledByKeys(this.host);
   }
 
   draw() {
-    const host = this.section.querySelector(".rows");
     const { model, ground } = this.app;
-    if (host) write(host, waitingHtml(model, this.name) ?? summaryHtml(summaryLines(model, this.name), ground));
+    write(this.host, waitingHtml(model, this.name) ?? summaryHtml(summaryLines(model, this.name), ground));
+    this.filled();
   }
 
   rows(): PlainRow[] {

@@ -110,7 +110,7 @@ a{color:var(--sea)}
 .pages button[aria-current=page]{border-bottom-color:var(--brass)}
 .pages button:hover{color:var(--sea)}
 .about{color:var(--quiet);max-width:90ch}
-.note .about{color:var(--ink);line-height:1.5;max-width:75ch}
+.note .about{color:var(--ink);line-height:1.5;max-width:75ch;min-height:0;overflow:auto}
 .about :is(h2,h3,h4,h5,h6){margin:0;font-size:15px}
 .about :is(h4,h5,h6){font-size:13px}
 .about>*+*{margin-top:6px}
@@ -368,6 +368,7 @@ const PAPER: readonly (readonly [selector: string, rule: string])[] = [
   [".shared.beside", "flex-direction:column"],
   [".plot", "min-height:250px"],
   [".rows", "display:block;overflow:visible;max-height:none!important"],
+  [".note .about", "overflow:visible"],
   [".rows th", "position:static"],
   [".rows thead", "display:table-header-group;break-inside:avoid"],
   // Heads are repeated on every page by browsers only where nothing in them can be pressed.
