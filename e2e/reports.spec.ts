@@ -291,3 +291,42 @@ links:
     { x: "tug", y: 5 },
   ]);
 });
+
+test("a sheet is opened with its tables, and one that comes later goes where the sheet names it", async ({ page }) => {
+  const desk = await openDesk(page);
+  const sheet = [
+    "still: 1",
+    "report: Two mills",
+    "tables:",
+    "  mills: {read: data/mills.csv}",
+    "  flour: {read: data/flour.csv}",
+    "charts:",
+    "  ground: {from: mills, draw: bars, y: mill, x: sum(tonnes)}",
+    "  kinds: {from: flour, draw: bars, y: kind, x: sum(tonnes)}",
+    "",
+  ].join("\n");
+  const file = (name: string, text: string) => ({ name, mimeType: "text/plain", buffer: Buffer.from(text) });
+  await page.getByRole("button", { name: "reports" }).click();
+  const chooser = page.waitForEvent("filechooser");
+  await page.getByRole("button", { name: "open a sheet with its tables" }).click();
+  await (await chooser).setFiles([file("mills.csv", "mill,tonnes\nUpper,3\nLower,5\n"), file("two.still.yaml", sheet)]);
+  await expect(desk.proof.getByRole("heading", { name: "Two mills", level: 1 })).toBeVisible();
+  await expect(page.getByRole("status", { name: "The report in numbers" })).toContainText("1 to mend");
+  expect(await keptText(page)).toBe(sheet);
+  await page.keyboard.press("Alt+1");
+  const second = page.waitForEvent("filechooser");
+  await page.getByRole("button", { name: "add a table" }).click();
+  await (await second).setFiles(file("flour.csv", "kind,tonnes\nfine,2\nrough,6\n"));
+  await expect(page.getByRole("status", { name: "The report in numbers" })).toContainText("nothing to mend");
+  expect(await keptText(page)).toBe(sheet);
+  expect((await kept(page))?.files.map(([path]: [string, string]) => path).sort()).toEqual([
+    "data/flour.csv",
+    "data/mills.csv",
+  ]);
+  // Two reports at once are not mixed.
+  await page.getByRole("button", { name: "reports" }).click();
+  const third = page.waitForEvent("filechooser");
+  await page.getByRole("button", { name: "open a sheet with its tables" }).click();
+  await (await third).setFiles([file("a.still.yaml", sheet), file("b.still.yaml", sheet)]);
+  await expect(page.getByText("a.still.yaml, b.still.yaml are reports of their own")).toBeVisible();
+});

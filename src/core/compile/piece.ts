@@ -75,7 +75,11 @@ function readWords(place: Place, spec: ChartSpec, plan: PiecePlan) {
   const read = (key: string, text: string, ...path: Path) => reader.read(key, text, [...place.path, ...path]);
   const words: PieceWords = { title: titleOf(place, plan) };
   if (spec.title === "none") words.untitled = true;
-  else if (spec.title !== undefined) words.title = read("title", spec.title, "title");
+  else if (spec.title !== undefined) {
+    const title = read("title", spec.title, "title");
+    // While its values are not known, a title says nothing: where it stands alone, the piece's name does.
+    if (title === spec.title) words.title = title;
+  }
   for (const key of WORDS) if (spec[key] !== undefined) words[key] = read(key, spec[key], key);
   if (plan.type === "chart")
     for (const [axis, path] of titledAxes(plan)) {

@@ -56,7 +56,8 @@ function stepLines({ stages }: Compiled, from: string): AccountLine[] {
   if (!own || tables.length < 2) return [first];
   const rows = tables.at(-1)?.rowCount ?? 0;
   const stage = tables.length - 1;
-  if (own.ledger.some(({ step }) => step.startsWith("group")))
+  // What is grouped, made long or stacked is not what was there before.
+  if (rows > source || own.ledger.some(({ step }) => step.startsWith("group")))
     return [first, line(rows, "rows after its steps", 0, "", { stage })];
   const why = reasons(own.ledger.flatMap(({ losses }) => losses));
   return [first, line(rows, "kept by its steps", source - rows, why, { stage })];

@@ -1,6 +1,6 @@
 import { afterEach, beforeEach, describe, expect, it, vi } from "vitest";
-import { tableNameFor } from "./actions";
 import { COMMANDS, commandOf } from "./commands";
+import { tableNameFor } from "./take-files";
 
 /** As much of an element as a key needs to know where it was pressed. */
 class FakeElement {

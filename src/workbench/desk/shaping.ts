@@ -2,8 +2,8 @@ import { withColumnWords } from "../../core/sheet/edit/column-edit";
 import type { SheetValue } from "../../core/sheet/edit/edit";
 import { shortestEdit } from "../../core/sheet/edit/shortest-edit";
 import { addTable, insertStep, type StepValue } from "../../core/sheet/edit/step-edit";
-import { tableNameFor } from "./actions";
 import type { Desk } from "./desk";
+import { tableNameFor } from "./take-files";
 
 /** What gestures at the Tables station write into the sheet. Each is one step of the history. */
 

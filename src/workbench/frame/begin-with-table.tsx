@@ -1,8 +1,8 @@
 "use client";
 
 import { FileTrigger } from "react-aria-components";
-import { TABLE_ENDINGS, takeFiles } from "../desk/actions";
 import { useDesk } from "../desk/desk-context";
+import { FOLDER_ENDINGS, takeFiles } from "../desk/take-files";
 import { Press } from "./kit";
 
 /** Makes a report of its own of tables that its reader chooses. */
@@ -10,7 +10,7 @@ export function BeginWithTable() {
   const desk = useDesk();
   return (
     <FileTrigger
-      acceptedFileTypes={TABLE_ENDINGS}
+      acceptedFileTypes={FOLDER_ENDINGS}
       allowsMultiple
       onSelect={(files) => files && void takeFiles(desk, [...files], true)}
     >

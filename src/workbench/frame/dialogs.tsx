@@ -16,10 +16,11 @@ import {
 } from "react-aria-components";
 import styled from "styled-components";
 import { changesBetween } from "../../core/sheet/edit/changes";
-import { goBack, TABLE_ENDINGS, takeFiles } from "../desk/actions";
+import { goBack } from "../desk/actions";
 import { COMMANDS } from "../desk/commands";
 import { useDesk, useDeskState } from "../desk/desk-context";
 import { answerIntake } from "../desk/intake";
+import { FOLDER_ENDINGS, takeFiles } from "../desk/take-files";
 import type { VersionRow } from "../store/database";
 import { Guide } from "./guide";
 import { IntakeDialog } from "./intake-dialog";
@@ -272,7 +273,7 @@ export function Dialogs() {
         type="file"
         hidden
         data-pick="new"
-        accept={`${TABLE_ENDINGS.join()},.png,.svg,.jpg,.jpeg,.webp,.yaml,.yml`}
+        accept={FOLDER_ENDINGS.join()}
         multiple
         aria-label="Begin with a table"
         onChange={(event) => void takeFiles(desk, [...(event.target.files ?? [])], true)}

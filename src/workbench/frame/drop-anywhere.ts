@@ -1,6 +1,6 @@
 import { useEffect } from "react";
-import { takeFiles } from "../desk/actions";
 import { useDesk } from "../desk/desk-context";
+import { takeFiles } from "../desk/take-files";
 
 /** While files are over the window its frames take no notice: the page around them takes the drop. */
 export const setDragging = (dragging: boolean) => document.documentElement.classList.toggle("dragging", dragging);

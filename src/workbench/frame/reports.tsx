@@ -3,9 +3,10 @@
 import { useEffect, useState } from "react";
 import { Button, Dialog, FileTrigger, Heading } from "react-aria-components";
 import styled from "styled-components";
-import { copyReport, saveZip, takeFiles } from "../desk/actions";
+import { copyReport, saveZip } from "../desk/actions";
 import { LOOK } from "../desk/desk";
 import { useDesk, useDeskState } from "../desk/desk-context";
+import { FOLDER_ENDINGS, takeFiles } from "../desk/take-files";
 import type { LookRow, ProjectRow } from "../store/database";
 import { BeginWithTable } from "./begin-with-table";
 import { many, Press, StationTitle, weight, when } from "./kit";
@@ -147,6 +148,13 @@ function ReportsFoot() {
   return (
     <Foot>
       <BeginWithTable />
+      <FileTrigger
+        acceptedFileTypes={FOLDER_ENDINGS}
+        allowsMultiple
+        onSelect={(files) => files && void takeFiles(desk, [...files])}
+      >
+        <Press>open a sheet with its tables</Press>
+      </FileTrigger>
       <FileTrigger
         acceptedFileTypes={[".zip", ".html"]}
         onSelect={(files) => files && void takeFiles(desk, [...files])}

@@ -16,6 +16,13 @@ const Strip = styled.ul`
   padding: 0 16px;
   border-top: 1px solid var(--rule);
   overflow-x: auto;
+  /* The way to another chart stays in sight, however many there are. */
+  li:last-child {
+    position: sticky;
+    right: 0;
+    background: var(--ground);
+    padding-left: 8px;
+  }
 `;
 
 const Stamp = styled(Button)`

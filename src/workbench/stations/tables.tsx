@@ -3,9 +3,9 @@
 import { useEffect, useMemo, useState } from "react";
 import { FileTrigger } from "react-aria-components";
 import styled from "styled-components";
-import { pasteTable, TABLE_ENDINGS, takeFiles } from "../desk/actions";
 import { useDesk, useDeskState } from "../desk/desk-context";
 import { deriveTable, writeRows } from "../desk/shaping";
+import { pasteTable, TABLE_ENDINGS, takeFiles } from "../desk/take-files";
 import { type TrayName, WHOLE_TABLE } from "../desk/trays";
 import { Coral, count, many, Press, Quiet, Word } from "../frame/kit";
 import type { Sought, TableView } from "../worker/reply";
