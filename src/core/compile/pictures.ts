@@ -1,6 +1,7 @@
 import { queriesOf } from "../chart/piece-formulas";
 import { boundMessage, LIMITS } from "../finding/limits";
 import type { PlanPiece } from "../plan/plan";
+import type { Path } from "../sheet/tree";
 import { toBase64 } from "../table/base64";
 import type { Table } from "../table/table";
 import { addFinding, type Compiling } from "./compiling";
@@ -104,11 +105,16 @@ function packedPictures(...asked: Parameters<typeof addressesIn>): Map<string, s
     else pictures.set(address, `data:${kind};base64,${toBase64(bytes)}`);
   }
   const more = absent.length > MOST_NAMED ? `, and ${absent.length - MOST_NAMED} more like this` : "";
+  const message = `pictures of rows: ${absent.slice(0, MOST_NAMED).join("; ")}${more}`;
   if (absent.length)
-    compiling.findings.push({
-      code: "no-such-picture",
-      severity: "warning",
-      message: `pictures of rows: ${absent.slice(0, MOST_NAMED).join("; ")}${more}`,
-    });
+    addFinding(compiling, picturesPath(compiling), "no-such-picture", message, { severity: "warning" });
   return pictures;
+}
+
+/** Where the sheet says first that a column holds pictures. */
+function picturesPath({ sheet }: Compiling): Path {
+  for (const [table, { columns }] of sheet.tables)
+    for (const [column, spec] of Object.entries(columns ?? {}))
+      if (typeof spec === "object" && spec.role === "image") return ["tables", table, "columns", column, "role"];
+  return ["tables"];
 }

@@ -67,6 +67,8 @@ describe("the style of a report", () => {
     expect(html).toContain("img-src data: blob:;");
     expect(packing.filter(({ kind }) => kind === "picture").map(({ column }) => column)).toEqual(["logo", "pictures"]);
     expect(findings.map(({ message }) => message)).toEqual(['pictures of rows: there is no file "none.png"']);
+    const { span } = findings[0] ?? {};
+    expect(inputOf("{logo: logo.svg}").text.slice(span?.start, span?.end)).toBe("image");
   });
 
   test("pictures are fetched only where the author says so", () => {

@@ -7,6 +7,7 @@ import { intakeChanges } from "../../core/read/intake-check";
 import { type Column, kindOf, valueAt } from "../../core/table/column";
 import { rowsWith } from "../../core/table/search";
 import { kindsOf, type Table } from "../../core/table/table";
+import { withUnparted } from "../../core/table/unparted";
 import type { IntakeReply, RowsReply, Sought, Tried } from "./reply";
 
 /** Rows of a table that are shown of something that is only tried. */
@@ -28,8 +29,10 @@ export function cellWriter(table: Table, name: string): (row: number) => string 
     return (row) => words[column.codes[row] as number] ?? "";
   }
   if (column.kind === "boolean") return (row) => ({ 1: "true", 0: "false" })[column.values[row] as number] ?? "";
+  const { format, unparted } = withUnparted(table).info.get(name) ?? {};
   // Raw numbers are looked at to the last place that says something; charts round them.
-  const write = writer(column.kind, table.info.get(name)?.format ?? (column.kind === "number" ? ",.6~f" : undefined));
+  const plain = column.kind === "number" ? (unparted ? "d" : ",.6~f") : undefined;
+  const write = writer(column.kind, format ?? plain);
   return (row) => (Number.isNaN(column.values[row]) ? "" : write(column.values[row] as number));
 }
 
