@@ -100,8 +100,20 @@ export function writeSelection(plan: SelectionPlan, state: SelectionState, seal 
   return parts.length === 1 && only.startsWith("keys:") && state.keys?.length ? only.slice(5) : parts.join("|");
 }
 
-/** Reads a selection back; rows picked in another build are left out. */
-export function readSelection(plan: SelectionPlan, text: string, seal = ""): SelectionState | undefined {
+/** The kind of a column of a selection's table, if the file has one of that name. */
+type KindOf = (column: string) => string | undefined;
+
+/**
+ * Reads a selection back; rows picked in another build are left out.
+ *
+ * @param others the columns of its table, by any of which scripts may pick
+ */
+export function readSelection(
+  plan: SelectionPlan,
+  text: string,
+  seal = "",
+  others: KindOf = () => undefined,
+): SelectionState | undefined {
   const state: SelectionState = {};
   for (const part of text.split("|")) {
     const colon = part.indexOf(":");
@@ -130,21 +142,22 @@ export function readSelection(plan: SelectionPlan, text: string, seal = ""): Sel
           : [];
       if (rows.length) state.rows = rows;
     } else {
-      const keys = head === "keys" && rest === "" ? [] : readKeys(plan, head === "keys" ? rest : part);
+      const keys = head === "keys" && rest === "" ? [] : readKeys(plan, head === "keys" ? rest : part, others);
       if (keys) state.keys = keys;
     }
   }
   return state.x || state.y || state.keys || state.rows || state.outline ? state : undefined;
 }
 
-function readKeys(plan: SelectionPlan, text: string): Key[] | undefined {
+function readKeys(plan: SelectionPlan, text: string, others: KindOf): Key[] | undefined {
   const keys = text.split(";").map((one) => {
     const values: [string, Key[string]][] = [];
     for (const pair of one.split("+")) {
       const [name, value] = pair.split(":");
       const column = name === undefined ? undefined : decode(name);
-      if (column === undefined || value === undefined || !Object.hasOwn(plan.keys, column)) return undefined;
-      const read = readKeyValue(value, kindOf(plan, column));
+      if (column === undefined || value === undefined) return undefined;
+      const kind = Object.hasOwn(plan.keys, column) ? kindOf(plan, column) : others(column);
+      const read = kind === undefined ? undefined : readKeyValue(value, kind);
       if (read === undefined) return undefined;
       values.push([column, read]);
     }

@@ -1,5 +1,6 @@
 import { nameAt, plainValue } from "../query/categories";
 import { stretchEnd } from "../query/interval";
+import { keyName } from "../query/query";
 import type { LayerValues } from "../query/values";
 import type { Engine } from "./engine";
 import type { Key, SelectionPlan } from "./selection";
@@ -31,7 +32,7 @@ export function behindMark(
   const { identity } = prepared.query.channels;
   if (!grouped && identity) {
     const column = values.get("identity");
-    return column && { keys: [{ [identity.text]: plainValue(column, id) }] };
+    return column && { keys: [{ [keyName(identity)]: plainValue(column, id) }] };
   }
   if (!grouped) {
     const row = base ? (base[id] as number) : id;
@@ -98,7 +99,7 @@ function groupKey(values: LayerValues, id: number): Key {
     if (!channel || !column) continue;
     const edges = prepared.edges.get(name);
     const start = column.kind === "text" || !edges || edges.grain ? undefined : (column.values[id] as number);
-    key[channel.text] =
+    key[keyName(channel)] =
       start === undefined || edges === undefined ? plainValue(column, id) : [start, stretchEnd(edges, start)];
   }
   return key;

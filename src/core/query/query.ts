@@ -39,6 +39,10 @@ export interface Channel {
   several?: string;
 }
 
+/** What a key of a selection calls a channel: a column by its name, whatever signs are in it, a formula by its text. */
+export const keyName = ({ formula, text }: Pick<Channel, "formula" | "text">): string =>
+  formula.type === "column" ? formula.name : text;
+
 /** Keys that stand for a stretch of values. */
 export type Interval =
   | { type: "bin"; of: Formula; count: Formula }

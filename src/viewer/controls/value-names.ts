@@ -3,6 +3,7 @@ import { textIndexer } from "../../core/link/index/text-index";
 import type { SelectionState } from "../../core/link/selection";
 import type { PickControlPlan } from "../../core/plan/plan";
 import { categoriesOf, nameAt } from "../../core/query/categories";
+import { keyName } from "../../core/query/query";
 import { LayerValues } from "../../core/query/values";
 import { categoryText } from "../../core/query/write";
 import { type Scalar, valuesIn } from "../../core/table/column";
@@ -60,7 +61,7 @@ export abstract class ValuesControl extends SelectionControl<PickControlPlan> {
   protected stateOf(names: readonly Name[] | undefined): SelectionState | undefined {
     if (!names || names.length === this.names.length) return undefined;
     if (names.length === 0 && this.control.none === "all") return undefined;
-    return { keys: names.map((name) => ({ [this.control.channel.text]: this.asValue(name) })) };
+    return { keys: names.map((name) => ({ [keyName(this.control.channel)]: this.asValue(name) })) };
   }
 
   /** The reader picks these names. */

@@ -1,6 +1,7 @@
 import { Optional } from "../../core/finding/kit";
 import type { SelectionState } from "../../core/link/selection";
 import { plainValue } from "../../core/query/categories";
+import { keyName } from "../../core/query/query";
 import { type App, NOT_PICKED } from "../app";
 import { NO_ROWS, type ShownRows } from "./columns";
 
@@ -119,11 +120,11 @@ export class RowPicks {
   /** The keys of a grouped table's row, by the texts of its grouping channels. */
   private keyOf(id: number): Key {
     const { identity } = this.shown;
-    if (identity) return { [identity.channel.text]: plainValue(identity.column, id) };
+    if (identity) return { [keyName(identity.channel)]: plainValue(identity.column, id) };
     return Object.fromEntries(
       this.shown.columns
         .filter(({ channel }) => !channel.aggregate)
-        .map(({ channel, column }) => [channel.text, plainValue(column, id)]),
+        .map(({ channel, column }) => [keyName(channel), plainValue(column, id)]),
     );
   }
 

@@ -3,7 +3,7 @@ import type { EffectName } from "../../link/effects/index";
 import { channelWords } from "../../link/gestures/gesture";
 import type { SelectionEffect, SelectionPlan } from "../../link/selection";
 import type { AnyControlPlan, PickControlPlan, SearchControlPlan } from "../../plan/plan";
-import type { Channel } from "../../query/query";
+import { type Channel, keyName } from "../../query/query";
 import { dependants, isKnownPiece, type Linking } from "./linking";
 
 type Picking = PickControlPlan | SearchControlPlan | AnyControlPlan;
@@ -44,8 +44,8 @@ function pickedOn({ channel, holds, as, label, split }: PickControlPlan): Basis 
   if (holds === "values")
     return {
       axes: {},
-      keys: { [channel.text]: channel.formula },
-      words: { [channel.text]: words },
+      keys: { [keyName(channel)]: channel.formula },
+      words: { [keyName(channel)]: words },
       ...(split === undefined ? {} : { split }),
     };
   return {

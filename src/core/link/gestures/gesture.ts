@@ -1,6 +1,6 @@
 import type { LayerPlan, PiecePlan } from "../../chart/plan";
 import type { Formula } from "../../formula/tree";
-import type { Channel } from "../../query/query";
+import { type Channel, keyName } from "../../query/query";
 import type { SelectionPlan, SelectionWords } from "../selection";
 
 /** What a gesture may be made on. */
@@ -51,8 +51,8 @@ export function keyBasis(grouping: readonly Channel[]): Basis {
   const channels = grouping.flatMap((channel) => [channel, ...Object.values(channel.choices?.of ?? {})]);
   return {
     axes: {},
-    keys: Object.fromEntries(channels.map((channel): [string, Formula] => [channel.text, channel.formula])),
-    words: Object.fromEntries(channels.map((channel) => [channel.text, channelWords(channel)])),
+    keys: Object.fromEntries(channels.map((channel): [string, Formula] => [keyName(channel), channel.formula])),
+    words: Object.fromEntries(channels.map((channel) => [keyName(channel), channelWords(channel)])),
   };
 }
 
