@@ -20,6 +20,7 @@ export function behindMark(
   id: number,
 ): Behind | undefined {
   const { prepared } = values;
+  if (isLimit(values)) return undefined;
   const base = engine.baseRows(prepared.table);
   const isOwn = prepared.query.from === selection.table;
   const rest = restColumns(values, id);
@@ -28,7 +29,7 @@ export function behindMark(
   // Marks of a layer with another table stand for none of these rows.
   if (!isOwn) return undefined;
   const { merged, grouped } = prepared.query;
-  if (merged) return merged.length ? { keys: [groupKey(values, id)] } : undefined;
+  if (merged) return { keys: [groupKey(values, id)] };
   const { identity } = prepared.query.channels;
   if (!grouped && identity) {
     const column = values.get("identity");
@@ -39,6 +40,12 @@ export function behindMark(
     return row < 0 ? undefined : { row };
   }
   return { keys: [groupKey(values, id)] };
+}
+
+/** True for a mark that tells no rows from others: a limit, or the mean of all. Nothing is picked by it. */
+export function isLimit({ prepared }: LayerValues): boolean {
+  const { channels, merged, groupBy, grouped } = prepared.query;
+  return (grouped || merged !== undefined) && (merged ?? groupBy).every((name) => channels[name]?.constant);
 }
 
 /** The different keys of several marks of groups. */
@@ -96,7 +103,7 @@ function groupKey(values: LayerValues, id: number): Key {
   for (const name of merged ?? groupBy) {
     const channel = channels[name];
     const column = values.get(name);
-    if (!channel || !column) continue;
+    if (!channel || !column || channel.constant) continue;
     const edges = prepared.edges.get(name);
     const start = column.kind === "text" || !edges || edges.grain ? undefined : (column.values[id] as number);
     key[keyName(channel)] =

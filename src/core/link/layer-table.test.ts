@@ -181,3 +181,28 @@ links: [click on kinds -> filter two]
     expect([words.includes("a"), words.includes("b"), words.includes("c")]).toEqual([true, false, true]);
   });
 });
+
+test("a limit and a mean of all tell no rows from others, also where a gesture widens what was picked", () => {
+  for (const link of ["click on bars -> filter list", "click on bars by k -> filter list"]) {
+    const own = compileText(LIMITED.replace("LINK", link));
+    const there = new Model(own.plan, own.tables);
+    const picks = own.plan.selections[0] as SelectionPlan;
+    const of = (layer: number) => {
+      const found = there.chartInput("bars", 400, 200, new Set())?.layers[layer];
+      if (!found) throw new Error("no layer");
+      return behindMark(there.engine, picks, new LayerValues(found.current, found.all), 0);
+    };
+    expect(of(0)).toEqual({ keys: [{ k: "a" }] });
+    expect([of(1), of(2)]).toEqual([undefined, undefined]);
+  }
+});
+
+const LIMITED = `still: 1
+report: R
+tables:
+  t: {rows: [{k: a, n: 1}, {k: b, n: 2}]}
+charts:
+  bars: {from: t, x: k, layers: [{draw: bars, y: sum(n)}, {draw: rules, y: 1.5}, {draw: rules, y: mean(n)}]}
+  list: {from: t, draw: table}
+links: [LINK]
+`;

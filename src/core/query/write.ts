@@ -5,7 +5,10 @@ import { readIsoDate, readIsoDatetime } from "../table/time-text";
 import { MISSING_NAME, nameAt } from "./categories";
 import type { Channel } from "./query";
 
-const writers = new WeakMap<Channel, (value: number) => string>();
+/** What of a channel says how its values are written. */
+type Written = Pick<Channel, "kind" | "format">;
+
+const writers = new WeakMap<Written, (value: number) => string>();
 
 /** A value of a channel as readers see it, without its unit. */
 export function writeAt(channel: Channel, column: Column, id: number): string {
@@ -25,7 +28,7 @@ const READERS: Partial<Record<Kind, (name: string) => number>> = {
  * The name of a category as readers see it: a date in its format, a number where its column has one. By its name it
  * is still known and told.
  */
-export function categoryText(name: string | null, channel: Channel | undefined): string {
+export function categoryText(name: string | null, channel: Written | undefined): string {
   if (name === null) return MISSING_NAME;
   const read = channel && READERS[channel.kind];
   if (!read) return name;
@@ -35,7 +38,7 @@ export function categoryText(name: string | null, channel: Channel | undefined):
   return value === value ? writeNumber(channel, value) : name;
 }
 
-export function writeNumber(channel: Channel, value: number): string {
+export function writeNumber(channel: Written, value: number): string {
   let write = writers.get(channel);
   if (!write) {
     write = writer(channel.kind, channel.format);

@@ -1,4 +1,4 @@
-import { behindMark } from "../../core/link/behind";
+import { behindMark, isLimit } from "../../core/link/behind";
 import type { SelectionPlan, SelectionState } from "../../core/link/selection";
 import { NOT_PICKED } from "../app";
 import type { Found } from "../plot/find-mark";
@@ -28,7 +28,8 @@ export class ClickHand implements Hand {
     const values = this.view.valuesOf(found);
     const behind = values && behindMark(app.model.engine, selection, values, found.id);
     if (!behind) {
-      if (values?.prepared.query.from === selection.table) app.say(NOT_PICKED);
+      if (values && isLimit(values)) app.say("this mark tells no rows from others, and cannot be picked");
+      else if (values?.prepared.query.from === selection.table) app.say(NOT_PICKED);
       return;
     }
     const before = app.model.engine.state(selection.name);

@@ -124,6 +124,43 @@ describe("settings", () => {
     });
     expect(problems("  c: {set: b, of: 'rows(calls)'}")[0]).toContain("a list is written as");
   });
+
+  test.each([
+    ["2", "v", "v", [1, 2, 3], 1],
+    ["2024-01-03", "d", "d", ["2024-01-01", "2024-01-02", "2024-01-03", "2024-01-04"], 1],
+    ["true", "v > 1", "big", ["false", "true"], 2],
+    ["b", "k", "k", ["a", "b", "c"], 1],
+  ])("that start with %s may be any value of %s, in its own kind", (start, of, column, values, count) => {
+    const text = sheetOver(
+      CSV,
+      `  more: {from: calls, steps: [{add: {big: v > 1}}]}
+controls:
+  c: {set: ${start}, of: "values(more, ${column})"}
+charts:
+  one: {from: more, draw: figure, keep: ${of === "v > 1" ? "big" : of} = $c, value: count()}
+`,
+    );
+    const { plan, tables, findings } = compileText(text);
+    expect(findings.filter(({ severity }) => severity === "error")).toEqual([]);
+    expect(plan.controls[0]).toMatchObject({ as: "menu", of: values.map((value) => ({ value: String(value) })) });
+    expect(new Model(plan, tables).plainAnswer("one")?.answer.counts[0]).toBe(count);
+    expect(problems(`  c: {set: none, of: "values(calls, ${column === "big" ? "k" : column})"}`)[0]).toContain(
+      '"none" is not one of',
+    );
+  });
+
+  test("know dates by their words, keep the order of the column, and take no moments of the day", () => {
+    expect(control("{set: 2024-01-03, of: 'values(calls, d)'}")).toMatchObject({
+      of: [{ label: "1 Jan 2024" }, { label: "2 Jan 2024" }, { label: "3 Jan 2024" }, { label: "4 Jan 2024" }],
+    });
+    const of = (columns: string) =>
+      compileText(
+        `still: 1\nreport: R\ntables:\n  t: {rows: [{k: a, at: "2024-01-01 08:00"}, {k: b, at: "2024-01-01 09:30"}], columns: {${columns}}}\ncontrols: {c: {set: a, of: "values(t, k)"}, e: {set: a, of: "values(t, at)"}}\ncharts: {one: {from: t, draw: table}}\n`,
+      );
+    const { plan, findings } = of("k: {order: [b, a]}");
+    expect(plan.controls[0]).toMatchObject({ of: [{ value: "b" }, { value: "a" }] });
+    expect(findings.map(({ message }) => message)).toContainEqual(expect.stringContaining("at holds datetime"));
+  });
 });
 
 describe("buttons", () => {

@@ -1,7 +1,10 @@
 import { lookSpec, SET_LOOKS, type SetLookName } from "../../control/index";
 import { listed } from "../../finding/nearest";
 import type { SetControlPlan, SettingPlan } from "../../plan/plan";
+import { categoriesOf } from "../../query/categories";
+import { categoryText } from "../../query/write";
 import type { ControlSpec } from "../../sheet/schema-controls";
+import type { Kind } from "../../table/column";
 import type { Table } from "../../table/table";
 import { readIsoDate } from "../../table/time-text";
 import { spaced } from "../channels";
@@ -81,10 +84,33 @@ export function followTable(compiling: Compiling, tableName: string) {
       setting.of = [...table.columns]
         .filter(([, column]) => third === undefined || column.kind === third)
         .map(([column]) => column);
-    else {
-      const column = third === undefined ? undefined : table.columns.get(third);
-      if (column?.kind === "text") setting.of = [...new Set(column.dictionary)].sort();
-    }
+    else if (third !== undefined) followValues(setting, spec, valuesFollowed(table, third));
+  }
+}
+
+/** Kinds whose values a setting may take. */
+const TAKEN: ReadonlySet<Kind> = new Set(["text", "number", "boolean", "date"]);
+
+/** The values of a column that a setting may be, in the order in which they stand as categories. */
+function valuesFollowed(table: Table, name: string): { kind: Kind; values: string[] } | undefined {
+  const column = table.columns.get(name);
+  if (!column || !TAKEN.has(column.kind)) return undefined;
+  const values = categoriesOf(column, table.info.get(name)?.order).flatMap((one) => one.name ?? []);
+  return { kind: column.kind, values };
+}
+
+/** A setting that is one of the values of a column is of that column's kind. */
+function followValues(setting: SettingPlan, { set }: ControlSpec, found: ReturnType<typeof valuesFollowed>) {
+  if (!found || Array.isArray(set)) {
+    if (found?.kind === "text") setting.of = found.values;
+    return;
+  }
+  const { kind, values } = found;
+  if (kind === "number") Object.assign(setting, { kind, start: Number(set) });
+  else if (kind === "boolean") Object.assign(setting, { kind, start: set === "true" });
+  else {
+    setting.of = values;
+    if (kind === "date") setting.day = true;
   }
 }
 
@@ -99,12 +125,21 @@ function labelled({ compiling, spec }: ControlDraft, values: readonly string[]):
   if (of !== undefined && typeof of === "object" && !Array.isArray(of))
     return Object.entries(of).map(([value, label]) => ({ value, label }));
   const follows = typeof of === "string" ? FOLLOWS.exec(of) : null;
+  if (follows?.[1] === "values") return valueWords(compiling, follows, values);
   // Names of columns are known to readers by their labels, also where the sheet lists them itself.
-  const table = follows?.[1] === "values" ? undefined : tableWithAll(compiling, values);
+  const table = tableWithAll(compiling, values);
   return values.map((value) => ({
     value,
     label: table ? (table.info.get(value)?.label ?? spaced(value)) : value,
   }));
+}
+
+/** Values of a column with the words in which charts name them. */
+function valueWords({ tables }: Compiling, [, , from = "", name = ""]: string[], values: readonly string[]) {
+  const table = tables.get(from)?.table;
+  const { format } = table?.info.get(name) ?? {};
+  const channel = { kind: table?.columns.get(name)?.kind ?? "text", ...(format === undefined ? {} : { format }) };
+  return values.map((value) => ({ value, label: categoryText(value, channel) }));
 }
 
 /** Checks the control of a setting; nothing where it cannot be shown. */
@@ -113,17 +148,8 @@ export function readSetting(draft: ControlDraft): SetControlPlan | undefined {
   for (const key of ["from", "none", "only", "fade", "highlight", "zoom", "all", "most", "start"] as const)
     if (spec[key] !== undefined) wrongControl(draft, key, "wrong-key", `"${key}" goes with pick:, not with set:`);
   const setting = compiling.settings.get(name) as SettingPlan;
-  if (typeof spec.of === "string" && !setting.of) {
-    const table = FOLLOWS.exec(spec.of)?.[2];
-    if (table !== undefined && compiling.sheet.broken.has(`tables.${table}`)) return undefined;
-    return wrongControl(
-      draft,
-      "of",
-      "wrong-value",
-      "a list is written as [a, b], {value: label}, columns(TABLE, number) or values(TABLE, COLUMN)",
-    );
-  }
-  const values = setting.of ?? writtenValues(spec);
+  const values = setting.of ?? (typeof spec.of === "string" ? followedList(draft, spec.of) : writtenValues(spec));
+  if (values === null) return undefined;
   if (Array.isArray(spec.set)) return readListSetting(draft, spec.set, values);
   const look = spec.as ?? naturalLook(setting, values !== undefined, spec.range !== undefined);
   const { set } = lookSpec(look);
@@ -142,6 +168,23 @@ export function readSetting(draft: ControlDraft): SetControlPlan | undefined {
   if (values) plan.of = labelled(draft, values) as NonNullable<SetControlPlan["of"]>;
   if (spec.act) plan.onRelease = true;
   return withRange(draft, plan, setting);
+}
+
+/** The values of a column of numbers or of true and false; `null` where a list cannot be read, which is said. */
+function followedList(draft: ControlDraft, of: string): string[] | null {
+  const { tables, sheet } = draft.compiling;
+  const [, what, from = "", name = ""] = FOLLOWS.exec(of) ?? [];
+  if (sheet.broken.has(`tables.${from}`)) return null;
+  const table = tables.get(from)?.table;
+  const found = what === "values" && table ? valuesFollowed(table, name) : undefined;
+  if (found) return found.values;
+  const column = table?.columns.get(name);
+  const message =
+    what === "values" && column
+      ? `a setting takes values of text, numbers, dates or true and false; ${name} holds ${column.kind}`
+      : "a list is written as [a, b], {value: label}, columns(TABLE, number) or values(TABLE, COLUMN)";
+  wrongControl(draft, "of", "wrong-value", message);
+  return null;
 }
 
 /** A setting of which readers take several values of a closed list. */
