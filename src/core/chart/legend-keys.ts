@@ -1,5 +1,5 @@
 import { markDraw } from "../mark/draws";
-import { radiusOf, sizeMost, strokeOf } from "../mark/point-size";
+import { radiusOf, sizeMost, sizeRange, strokeOf } from "../mark/point-size";
 import type { Answer } from "../query/answer";
 import { categoriesOf } from "../query/categories";
 import type { Channel } from "../query/query";
@@ -29,10 +29,18 @@ function roundBelow(value: number): number {
   return (part >= 5 ? 5 : part >= 2 ? 2 : 1) * power;
 }
 
-/** Three round values whose discs show how areas follow values. */
-function sizeMarks(most: number) {
+/** How many times the smallest value of a legend the largest one is, and the middle one. */
+const SPREAD = { most: 16, middle: 4 };
+
+/**
+ * Round values, three at the most, whose discs show how areas follow values: from the largest that a line has room
+ * for down, and from the very largest where all values are so near one another that less would stand for none.
+ */
+function sizeMarks({ least, most }: ReturnType<typeof sizeRange>) {
   const fitting = most * Math.min(1, (LARGEST_SHOWN / radiusOf(most, most)) ** 2);
-  const values = new Set([fitting, fitting / 4, fitting / 16].map(roundBelow));
+  const between = (high: number, low: number) => new Set([high, Math.sqrt(high * low), low].map(roundBelow));
+  const near = least > fitting / SPREAD.middle ? between(most, least) : undefined;
+  const values = near && near.size > 1 ? near : between(fitting, fitting / SPREAD.most);
   return [...values].reverse().map((value) => ({ value, radius: radiusOf(value, most) }));
 }
 
@@ -72,8 +80,8 @@ export function legendKeys(
     }
     if (!discs) return;
     if (size && !keys.sizes) {
-      const most = sizeMost(allOf(at));
-      if (most > 0) keys.sizes = { channel: size, marks: sizeMarks(most) };
+      const range = sizeRange(allOf(at));
+      if (range.most > 0) keys.sizes = { channel: size, marks: sizeMarks(range) };
     }
     const named = symbol && !keys.symbols ? allOf(at).prepared.keys.get("symbol") : undefined;
     if (symbol && named) keys.symbols = { channel: symbol, names: namesIn(named, symbol.order) };

@@ -43,6 +43,14 @@ describe("a legend", () => {
     const [, hundred, most] = keys.sizes?.marks ?? [];
     expect((most?.radius ?? 0) ** 2 / (hundred?.radius ?? 1) ** 2).toBeCloseTo(5, 9);
   });
+  test("shows sizes among the values that there are, where these are near one another", () => {
+    const shown = (size: string) =>
+      legendItems(keysOf(`{from: t, draw: points, x: x, y: change, size: ${size}}`).keys, "light").map(
+        (one) => one.after,
+      );
+    expect(shown("people / 10 + 60")).toEqual(["50", "100"]);
+    expect(shown("people * 0 + 60")).toHaveLength(3);
+  });
   test("writes large and tiny values short, as axes do", () => {
     const texts = (chart: string) =>
       legendItems(keysOf(chart).keys, "light").map(({ before, after }) => [before, after]);

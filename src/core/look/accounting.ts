@@ -9,6 +9,7 @@ import type { PlanPiece } from "../plan/plan";
 import type { Answer } from "../query/answer";
 import { countFilled } from "../query/drawn";
 import { prepareQuery } from "../query/prepare";
+import { LayerValues } from "../query/values";
 import { Discs } from "../scene/shapes/discs";
 import type { Table } from "../table/table";
 
@@ -85,13 +86,23 @@ function pieceLines(compiled: Compiled, model: Model, piece: PlanPiece, layer: A
   if (plan.type === "table" || plan.type === "summary")
     return [...lines, line(groups, query.grouped ? "groups listed" : "rows listed")];
   if (query.grouped) lines.push(line(groups, "groups"));
+  const sized = groups - withoutSize(layer);
+  if (sized < groups) lines.push(line(sized, "have a size", groups - sized, "missing one"));
   const { draw } = leadingLayer(plan);
   const { many, takes } = markSpec(draw);
   const drawn = marksBy(model, piece.name).inSight;
-  if (query.grouped && drawn > groups)
-    return [...lines, { count: drawn, what: `${many} drawn`, lost: `${drawn - groups} of them empty` }];
-  const off = takes.includes("along") ? 0 : groups - drawn;
+  if (query.grouped && drawn > sized)
+    return [...lines, { count: drawn, what: `${many} drawn`, lost: `${drawn - sized} of them empty` }];
+  const off = takes.includes("along") ? 0 : sized - drawn;
   return [...lines, line(drawn, `${many} drawn`, off, "off the scale", isThere ? { lostRows: "off the scale" } : {})];
+}
+
+/** How many groups or rows have no value for their size: nothing of them is drawn. */
+function withoutSize(answer: Answer): number {
+  const sizes = new LayerValues(answer, answer).numbers("size") ?? [];
+  let missing = 0;
+  for (let id = 0; id < sizes.length; id++) if (answer.counts[id] && Number.isNaN(sizes[id])) missing += 1;
+  return missing;
 }
 
 /** The table of an answer; of a question that nothing reaches the dashboard has the groups alone. */

@@ -23,6 +23,9 @@ export const areaSpec = {
   stacking: barsSpec.stacking,
 } as const satisfies MarkSpec;
 
+/** How much ink areas have that lie over one another: no one hides another. */
+const OVER_ONE_ANOTHER = 0.55;
+
 export const areaDraw: MarkDraw = {
   ends: measuredEnds,
   shapes(drawing) {
@@ -51,6 +54,9 @@ export const areaDraw: MarkDraw = {
       gradient: layer.options.gradient === true,
       steps: layer.options.steps === true,
     };
-    return { shapes: [new Areas({ ...base, ids: sorted, color }, parts)] };
+    const isSaid = layer.looks.opacity !== undefined || "opacity" in layer.plan.query.channels;
+    const isOver = !isHeaped && !isSaid && starts.length > 2;
+    const opacity = base.opacity * (isOver ? OVER_ONE_ANOTHER : 1);
+    return { shapes: [new Areas({ ...base, opacity, ids: sorted, color }, parts)] };
   },
 };

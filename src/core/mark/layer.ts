@@ -51,6 +51,13 @@ function onEarth(values: LayerValues, ids: Int32Array): Int32Array {
   return ids.filter((id) => Number.isFinite(lon[id]) && Number.isFinite(lat[id]));
 }
 
+/** Groups or rows whose marks have a size: of a missing value nothing is drawn, neither a disc nor its words. */
+function withSize(values: LayerValues, ids: Int32Array): Int32Array {
+  const sizes = values.numbers("size");
+  // Mostly there is nothing to leave out, and what was in hand stays.
+  return sizes && ids.some((id) => Number.isNaN(sizes[id])) ? ids.filter((id) => !Number.isNaN(sizes[id])) : ids;
+}
+
 /** In drawn order: what is to lie on top last, else along the axis (of two of categories x, then y), then by colour. */
 function inOrder(input: ChartInput, values: LayerValues, ids: Int32Array, stage: Stage): Int32Array {
   const above = values.numbers("above");
@@ -101,11 +108,12 @@ function idsThere({ input, layer, stage, within }: LayerDrawing, answer: Answer,
   const fits = placesKnown(values, stage);
   const there = withinStretch(input, layer, answer, drawnIds(answer, input.plan.along, grouped ? [] : fits));
   const drawn = within(answer, leftByLegend(input, answer, there));
-  const known = stage.project
+  const placed = stage.project
     ? onEarth(values, drawn)
     : grouped && fits.length
       ? drawn.filter((id) => fits.every((own) => own[id] === 1))
       : drawn;
+  const known = withSize(values, placed);
   return { drawn, known, ids: inOrder(input, values, known, stage) };
 }
 
