@@ -102,6 +102,21 @@ export function withinStretch({ plan }: ChartInput, layer: LayerInput, answer: A
   return ids.every(isOn) ? ids : ids.filter((id) => isOn(id) || answer.counts[id]);
 }
 
+/** The part of an axis without zero by which it goes beyond the shortest length, which would be none otherwise. */
+const BEYOND_SHORTEST = 0.1;
+
+/** True where something is drawn as a length from zero, whether its axis holds that or not. */
+const hasLengths = ({ plan, layers }: ChartInput, name: AxisName): boolean =>
+  name !== plan.along &&
+  layers.some(({ plan: { draw, query } }) => markDraw(draw).lengths && !(`${name}_to` in query.channels));
+
+/** The ends of an axis of lengths, all on one side of zero, with room for the shortest of them. */
+function withRoom(low: number, high: number): [number, number] {
+  const room = (high - low || Math.abs(low)) * BEYOND_SHORTEST;
+  if (low > 0) return [Math.max(0, low - room), high];
+  return high < 0 ? [low, Math.min(0, high + room)] : [low, high];
+}
+
 /** The part of a logarithmic axis that lies under the least length. */
 const UNDER_LEAST = 0.06;
 
@@ -172,6 +187,7 @@ export function axisDomain(
     }
   }
   if (axis.fromZero && axis.scale !== "log") take(0);
+  else if (axis.scale !== "log" && hasLengths(input, name)) return withRoom(low, high);
   // Lengths begin below the least of them, which would be none otherwise.
   if (axis.fromZero && axis.scale === "log" && low < high) low /= Math.max(1.5, (high / low) ** UNDER_LEAST);
   return [low, high];

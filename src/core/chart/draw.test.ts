@@ -454,3 +454,20 @@ describe("an axis that panels share", () => {
     expect(scene.message).toBeUndefined();
   });
 });
+
+test.each([
+  ["{from: calls, draw: bars, x: k, y: max(v) + 100, axes: {y: {from_zero: false}}}", [102, 105]],
+  ["{from: calls, draw: area, x: d, y: sum(v) + 100, axes: {y: {from_zero: false}}}", [97, 105]],
+  ["{from: calls, draw: bars, x: k, y: max(v) - 100, axes: {y: {from_zero: false}}}", [-98, -95]],
+] as const)(
+  "lengths leave zero out where the sheet wants it so, with room for the shortest: %s",
+  (chart, [least, most]) => {
+    const [low = 0, high = 0] = drawn(chart).y?.domain ?? [];
+    expect(low).toBeLessThanOrEqual(least);
+    expect(high).toBeGreaterThanOrEqual(most);
+    // The end that is nearer to zero lies beyond the shortest, and far from zero.
+    const near = least > 0 ? least - low : high - most;
+    expect(near).toBeGreaterThan(0);
+    expect(near).toBeLessThan(10);
+  },
+);

@@ -45,6 +45,8 @@ export interface AxisPlan {
   fromZero: boolean;
   /** `left` closes on the rows left, `all` stays, default is by what did the filtering. */
   range: "default" | "all" | "left" | [number, number];
+  /** Settings that say its ends, or about how many ticks it has; what stands in `range` and `ticks` is their start. */
+  bySettings?: { ticks?: string; ends?: [string | null, string | null] };
   reverse: boolean;
   title: string;
   unit?: string;

@@ -2,6 +2,7 @@ import { listOf } from "../formula/list-setting";
 import { type Choices, choiceKey } from "../query/choices";
 import type { Channel, Query } from "../query/query";
 import type { Scalar } from "../table/column";
+import { withSetNumbers } from "./axis-end";
 import type { AxisPlan, ChartPlan, DataTablePlan, PiecePlan, TableColumn } from "./plan";
 
 type SettingValue = (name: string) => Scalar;
@@ -20,8 +21,16 @@ export function choosingSettings(plan: PiecePlan): string[] {
     Object.values(query.channels).flatMap((one) => one.choices?.settings ?? []),
   );
   const lists = plan.type === "table" ? plan.columns.flatMap(({ list }) => (list ? [list.setting] : [])) : [];
-  return [...new Set([...found, ...lists])];
+  return [...new Set([...found, ...lists, ...axisSettings(plan)])];
 }
+
+/** Settings that say the ends of a chart's axes, or how many ticks they have. */
+const axisSettings = (plan: PiecePlan): string[] =>
+  plan.type === "chart"
+    ? Object.values(plan.axes).flatMap(({ bySettings: { ticks, ends = [] } = {} }) =>
+        [ticks, ...ends].flatMap((name) => name ?? []),
+      )
+    : [];
 
 /** A data table with those columns of its lists that a reader has taken, in the order in which they were. */
 function withListed(plan: DataTablePlan, setting: SettingValue): DataTablePlan {
@@ -58,7 +67,10 @@ const resolvedQuery = (query: Query, setting: SettingValue): Query => ({
 
 function resolvedAxes(axes: ChartPlan["axes"], setting: SettingValue): ChartPlan["axes"] {
   return Object.fromEntries(
-    Object.entries(axes).map(([name, axis]): [string, AxisPlan] => [name, chosen<AxisPlan>(axis, setting)]),
+    Object.entries(axes).map(([name, axis]): [string, AxisPlan] => [
+      name,
+      withSetNumbers(chosen<AxisPlan>(axis, setting), setting),
+    ]),
   );
 }
 

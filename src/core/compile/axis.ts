@@ -8,6 +8,7 @@ import type { Path } from "../sheet/tree";
 import type { Column } from "../table/column";
 import { capital } from "../table/column-names";
 import type { Table } from "../table/table";
+import { axisNumbers } from "./axis-numbers";
 import { checkFormat, type Place, tableOf, wrongAt } from "./piece-place";
 
 const isMoment = ({ kind }: Channel) => kind === "date" || kind === "datetime";
@@ -111,6 +112,8 @@ function planOneAxis(
   const problem = SCALES[scale].fits(channel);
   if (problem !== undefined) return wrongAt(place, [...path, "scale"], "wrong-scale", problem);
   if (!channel.choices && !checkFormat(place, [...path, "format"], channel.kind, spec.format)) return undefined;
+  const numbers = axisNumbers(place, spec, path, channel.kind);
+  if (!numbers) return undefined;
   const { range } = spec;
   const isBare = saysItself(channel, scale);
   const standing = layers.find(({ query }) => query.channels[name] === channel);
@@ -118,7 +121,7 @@ function planOneAxis(
     scale,
     kind: channel.kind,
     fromZero: spec.from_zero ?? asked.fromZero ?? false,
-    range: range === undefined ? "default" : Array.isArray(range) ? (range as [number, number]) : range,
+    range: range === undefined || Array.isArray(range) ? "default" : range,
     reverse: spec.reverse ?? false,
     title: spec.title === "none" ? "" : (spec.title ?? (isBare ? "" : capital(channel.label))),
     grid: spec.grid ?? asked.grid ?? !isRunAlong(name, channel, layers, along),
@@ -132,6 +135,6 @@ function planOneAxis(
     ...(channel.format === undefined || scale === "category" || isMoment(channel)
       ? {}
       : { columnFormat: channel.format }),
-    ...(spec.ticks === undefined ? {} : { ticks: spec.ticks }),
+    ...numbers,
   };
 }

@@ -106,7 +106,9 @@ function cutSign(text: string, at: number): Cut {
   }
   const sign = matchAt(SIGN, text, at);
   if (!sign) {
-    const hint = text[at] === "%" ? "; half of it is 0.5" : "";
+    // Before a value it is meant as the rest of a division, elsewhere as a hundredth.
+    const rest = /^%\s*[\w`$("]/.test(text.slice(at)) ? "; the rest of a division is mod(a, b)" : "; half of it is 0.5";
+    const hint = text[at] === "%" ? rest : "";
     throw new FormulaProblem("bad-sign", `"${text[at]}" has no meaning in a formula${hint}`, at, at + 1);
   }
   if (sign !== "==" && sign !== "<>") return { type: "sign", value: sign, end: at + sign.length };

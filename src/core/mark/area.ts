@@ -28,6 +28,7 @@ const OVER_ONE_ANOTHER = 0.55;
 
 export const areaDraw: MarkDraw = {
   ends: measuredEnds,
+  lengths: true,
   shapes(drawing) {
     const { input, layer, values, ids, stage, base } = drawing;
     const { along } = input.plan;

@@ -162,6 +162,7 @@ function barWords(
 
 export const barsDraw: MarkDraw = {
   ends: measuredEnds,
+  lengths: true,
   shapes(drawing) {
     const { input, values, ids, stage, base } = drawing;
     const { along } = input.plan;

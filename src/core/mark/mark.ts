@@ -149,6 +149,8 @@ export interface MarkDraw {
   discs?: { reach: number };
   /** Each of its marks is a stroke by itself, whose width can follow values: a legend explains them. */
   strokes?: true;
+  /** Its marks reach from zero to their value. */
+  lengths?: true;
   /** Draws a disc for single rows, of which there can be very many. */
   crowds?: true;
   /** Values that an axis must hold for these groups; absent: those of its channels. */

@@ -98,5 +98,8 @@ export function measuredEnds(
     return own.flatMap((numbers) => [...taken(numbers, ids)]);
   }
   const ends = stackEnds(input, values, ids);
-  return [...ends.from, ...ends.to];
+  const plan = input.plan.axes[axis === "y" && layer.plan.side === "right" ? "y2" : axis];
+  // Where the sheet wants no zero on the axis, a length may begin below it.
+  const begins = plan?.fromZero || values.numbers(`${axis}_to`) ? ends.from : ends.from.filter((value) => value !== 0);
+  return [...begins, ...ends.to];
 }

@@ -30,10 +30,10 @@ declare module "zod" {
 
 const plainNumber = /^[+-]?(?:\d+\.?\d*|\.\d+)(?:[eE][+-]?\d+)?$/;
 
-export const number = (says: string) =>
+export const number = (says: string, error = "a number is expected") =>
   z
     .string()
-    .refine((text) => plainNumber.test(text), { error: "a number is expected" })
+    .refine((text) => plainNumber.test(text), { error })
     .transform(Number)
     .meta({ role: "number", says });
 
@@ -49,6 +49,15 @@ export const numberOrSetting = (says: string) =>
     .string()
     .refine((text) => plainNumber.test(text) || /^\$[a-z][a-z0-9_]*$/.test(text), {
       error: "a number or a setting such as $bins is expected",
+    })
+    .meta({ role: "number", says });
+
+/** An end of an axis: a number, a date or a moment, a length of time by the clock, or a setting that stands for one. */
+export const end = (says: string) =>
+  z
+    .string()
+    .refine((text) => plainNumber.test(text) || /^\$[a-z][a-z0-9_]*$|^\d{4}-\d\d|^\d+:\d/.test(text), {
+      error: "a number, a date or a setting such as $most is expected",
     })
     .meta({ role: "number", says });
 

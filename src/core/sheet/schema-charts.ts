@@ -7,6 +7,7 @@ import { PALETTE_NAMES, RAMP_NAMES } from "../scene/theme";
 import {
   choice,
   colour,
+  end,
   format,
   formula,
   number,
@@ -27,13 +28,13 @@ const axis = z.strictObject({
   range: z
     .union([
       choice(["all", "left"], "all: over all rows; left: over those left."),
-      z.array(number("An end.")).length(2, { error: "two numbers are expected" }),
+      z.array(end("An end: a number, a date or a setting.")).length(2, { error: "two ends are expected" }),
     ])
     .optional(),
   reverse: onOff("Turned around.").optional(),
   title: words("The words beside the axis; none for none.").optional(),
   format: format("How its values are written.").optional(),
-  ticks: number("About how many values are written.").optional(),
+  ticks: numberOrSetting("About how many values are written.").optional(),
   grid: onOff("Lines across the plot.").optional(),
   hidden: onOff("Not drawn.").optional(),
 });

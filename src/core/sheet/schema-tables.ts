@@ -211,7 +211,13 @@ export const tableSchema = z.strictObject({
     .meta({ role: "value", says: "The row that names the columns, counted from 1, or none." })
     .optional(),
   make: z
-    .strictObject({ rows: number("How many rows."), seed: number("The seed of its random draws.").optional() })
+    .strictObject({
+      rows: number(
+        "How many rows.",
+        "a number is expected; to let a setting say it, make the most and begin with first: $n",
+      ),
+      seed: number("The seed of its random draws.").optional(),
+    })
     .meta({ says: "So many rows with no column, to add to: for simulated draws." })
     .optional(),
   rows: z
