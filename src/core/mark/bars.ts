@@ -46,9 +46,10 @@ const HALF = { part: 0.35, most: 40 };
 /** The same for each of several bars beside one another, and the part of the band that all of them take. */
 const BESIDE = { part: 0.4, most: 24 };
 
-/** A log axis has no zero: bars begin at its lower end. */
-export function clampTo(scale: Scale, value: number): number {
-  return scale.type === "log" && value <= 0 ? scale.domain[0] : value;
+/** A log axis has no zero, and others need not hold it: lengths begin at the end of the axis that is nearest to it. */
+export function clampTo({ type, domain: [low, high] }: Scale, value: number): number {
+  if (type === "log" && value <= 0) return low;
+  return value === 0 ? Math.min(Math.max(0, low), high) : value;
 }
 
 const shared = new WeakMap<Answer, boolean>();
