@@ -139,6 +139,7 @@ tables:
 controls:
   who: {set: All, as: text}
   of: {set: Birch=1, as: menu, of: "values(t, k)"}
+  sizes: {pick: "bin_width(n, 2)", from: t, as: checkboxes}
 charts:
   line: {title: "{$who} of {$of}", from: t, draw: line, x: hour, y: sum(n)}
   bars: {from: t, draw: bars, x: hour, y: sum(n)}
@@ -166,12 +167,18 @@ links:
     if (!rule || !tick) throw new Error(`nothing drawn in ${target}`);
     expect(Math.abs(rule.x - (tick.x + tick.width / 2))).toBeLessThan(3);
   }
+  // A bin is picked by what it holds, and known to scripts by its start.
+  await expect(page.getByRole("group", { name: /^n/ }).getByRole("listitem")).toHaveText([/2 to 4\s*2/, /4 to 6\s*2/]);
+  await page.evaluate(() => window.stillHarbor.set("sizes", [4]));
+  await expect(page.locator(".sentence")).toContainText("2 of 4 t where n is 4 to 6");
+  expect(await leftOf(page, "t")).toBe(2);
+  expect(await stateOf(page)).toMatchObject({ sizes: [4] });
   const kept = { who: 'A&B #1 100% "ø" .~', of: "Ash & Øre" };
   for (const name of ["who", "of"] as const)
     await page.evaluate(([key, value]) => window.stillHarbor.set(key as string, value), [name, kept[name]]);
   expect(await stateOf(page)).toMatchObject({ who: kept.who, of: kept.of });
   await page.reload();
   await page.evaluate(() => window.stillHarbor.ready);
-  expect(await stateOf(page)).toMatchObject({ who: kept.who, of: kept.of });
+  expect(await stateOf(page)).toMatchObject({ ...kept, sizes: [4] });
   await expect(piece(page, "line").getByRole("heading")).toHaveText(`${kept.who} of ${kept.of}`);
 });

@@ -3,9 +3,10 @@ import { textIndexer } from "../../core/link/index/text-index";
 import type { SelectionState } from "../../core/link/selection";
 import type { PickControlPlan } from "../../core/plan/plan";
 import { categoriesOf, nameAt } from "../../core/query/categories";
+import { type Edges, stretchEnd } from "../../core/query/interval";
 import { keyName } from "../../core/query/query";
 import { LayerValues } from "../../core/query/values";
-import { categoryText } from "../../core/query/write";
+import { categoryText, writeNumber } from "../../core/query/write";
 import { type Scalar, valuesIn } from "../../core/table/column";
 import { readNames, writeNames } from "../address";
 import type { App } from "../app";
@@ -25,10 +26,15 @@ function namesOf(names: readonly Name[], split: string | undefined): Name[] {
 export abstract class ValuesControl extends SelectionControl<PickControlPlan> {
   /** All values, whatever is picked. */
   protected readonly names: readonly Name[];
+  /** Where each value is a bin: from where to where these go. */
+  private readonly edges: Edges | undefined;
 
   constructor(app: App, control: PickControlPlan) {
     super(app, control);
-    const column = app.model.rows.ofControl(control.name)?.all.prepared.keys.get("key");
+    const prepared = app.model.rows.ofControl(control.name)?.all.prepared;
+    const edges = prepared?.edges.get("key");
+    this.edges = edges?.grain ? undefined : edges;
+    const column = prepared?.keys.get("key");
     const found = column ? categoriesOf(column, control.channel.order).map(({ name }) => name) : [];
     this.names = namesOf(found, control.split);
   }
@@ -39,7 +45,11 @@ export abstract class ValuesControl extends SelectionControl<PickControlPlan> {
 
   /** A value as readers see it. */
   protected textOf(name: Name): string {
-    return categoryText(name, this.control.channel);
+    const { channel } = this.control;
+    const held = this.heldOf(name);
+    return Array.isArray(held)
+      ? held.map((end) => writeNumber(channel, end)).join(" to ")
+      : categoryText(name, channel);
   }
 
   /** The value that a name stands for, in the column's own kind. */
@@ -49,11 +59,21 @@ export abstract class ValuesControl extends SelectionControl<PickControlPlan> {
     return kind === "boolean" ? name === "true" : Number(name);
   }
 
+  /** The same as a selection holds it: of a bin the whole of it. */
+  private heldOf(name: Name): Scalar | [number, number] {
+    const value = this.asValue(name);
+    return this.edges && typeof value === "number" ? [value, stretchEnd(this.edges, value)] : value;
+  }
+
   /** Names that are picked; nothing where no choice is made. */
-  protected picked(state: SelectionState | undefined = this.shown()): Name[] | undefined {
+  protected picked(): Name[] | undefined {
+    return this.namesIn(this.shown());
+  }
+
+  private namesIn(state: SelectionState | undefined): Name[] | undefined {
     const { keys } = state ?? {};
     if (!keys) return undefined;
-    const values = new Set(keys.map((key) => Object.values(key)[0]));
+    const values = new Set(keys.map((key) => [Object.values(key)[0]].flat()[0]));
     return this.names.filter((name) => values.has(this.asValue(name)));
   }
 
@@ -61,13 +81,17 @@ export abstract class ValuesControl extends SelectionControl<PickControlPlan> {
   protected stateOf(names: readonly Name[] | undefined): SelectionState | undefined {
     if (!names || names.length === this.names.length) return undefined;
     if (names.length === 0 && this.control.none === "all") return undefined;
-    return { keys: names.map((name) => ({ [keyName(this.control.channel)]: this.asValue(name) })) };
+    return { keys: names.map((name) => ({ [keyName(this.control.channel)]: this.heldOf(name) })) };
   }
 
   /** The reader picks these names. */
   protected pick(names: readonly Name[] | undefined) {
     this.change(this.stateOf(names));
     this.app.settle();
+  }
+
+  protected override isAsStarted(): boolean {
+    return JSON.stringify(this.namesIn(this.held())) === JSON.stringify(this.namesIn(this.start()));
   }
 
   set(value: unknown): string | undefined {
@@ -91,12 +115,12 @@ export abstract class ValuesControl extends SelectionControl<PickControlPlan> {
 
   plain(): unknown {
     if (this.isAsStarted()) return undefined;
-    return this.picked(this.held())?.map((name) => this.asValue(name)) ?? "all";
+    return this.namesIn(this.held())?.map((name) => this.asValue(name)) ?? "all";
   }
 
   write(): string | undefined {
     if (this.isAsStarted()) return undefined;
-    const picked = this.picked(this.held());
+    const picked = this.namesIn(this.held());
     return picked ? writeNames(picked) : "~all";
   }
 
