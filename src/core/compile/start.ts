@@ -1,12 +1,14 @@
+import { nearest } from "../finding/nearest";
 import { evaluate, frameOf } from "../formula/evaluate";
 import { columnOf } from "../formula/vector";
 import { inclusiveEnd } from "../link/predicate";
 import { OPEN_HIGH, OPEN_LOW, type SelectionPlan, type SelectionState } from "../link/selection";
 import type { ControlPlan, PickControlPlan } from "../plan/plan";
-import { nameAt } from "../query/categories";
-import type { Kind, NumericKind, Scalar } from "../table/column";
+import { categoriesOf, nameAt } from "../query/categories";
+import { keyName } from "../query/query";
+import type { Column, Kind, NumericKind, Scalar } from "../table/column";
 import { extentOf } from "../table/extent";
-import { readIsoDate, readIsoDatetime } from "../table/time-text";
+import { readDuration, readIsoDate, readIsoDatetime } from "../table/time-text";
 import { addFinding, type Compiling, settingValue } from "./compiling";
 
 /** A number, length of time or date as it is written in a sheet, a state or an address. */
@@ -15,6 +17,7 @@ export function readValue(kind: string, text: string): number {
     const date = readIsoDate(text);
     return date === date ? date : readIsoDatetime(text);
   }
+  if (kind === "duration" && text.includes(":")) return readDuration(text);
   return /^[+-]?(?:\d+\.?\d*|\.\d+)(?:[eE][+-]?\d+)?$/.test(text) ? Number(text) : Number.NaN;
 }
 
@@ -41,13 +44,18 @@ export function startStates(
   selections: readonly SelectionPlan[],
 ) {
   for (const control of controls) {
-    if (control.type !== "pick") continue;
-    const nothing = control.holds === "values" && control.none === "nothing" && !control.full;
-    if (!control.start && !nothing) continue;
-    const selection = selections.find(({ name }) => name === control.name);
-    const state = startOf(compiling, control);
-    if (selection && state) selection.start = state;
+    const state = stateAtStart(compiling, control);
+    const selection = state && selections.find(({ name }) => name === control.name);
+    if (selection) selection.start = state;
   }
+}
+
+function stateAtStart(compiling: Compiling, control: ControlPlan): SelectionState | undefined {
+  if (control.type === "search") return control.start === undefined ? undefined : { search: control.start };
+  if (control.type === "any") return control.start && { conditions: control.start };
+  if (control.type !== "pick") return undefined;
+  const nothing = control.holds === "values" && control.none === "nothing" && !control.full;
+  return control.start || nothing ? startOf(compiling, control) : undefined;
 }
 
 /** The range of a control that holds one end of it; the other is open. */
@@ -55,27 +63,53 @@ function boundState({ end }: PickControlPlan, value: number): SelectionState {
   return { x: end === "low" ? [value, OPEN_HIGH] : [OPEN_LOW, value] };
 }
 
-/** True for a range over all known values, which is off. */
-function isWhole(compiling: Compiling, { from, channel }: PickControlPlan, low: number, high: number): boolean {
+/** What a control picks from, row by row; nothing where its table was found wrong. */
+function columnPicked(compiling: Compiling, { from, channel }: PickControlPlan): Column | undefined {
   const table = compiling.tables.get(from)?.table;
-  const column = table && columnOf(evaluate(channel.formula, frameOf(table, settingValue(compiling))), table.rowCount);
+  return table && columnOf(evaluate(channel.formula, frameOf(table, settingValue(compiling))), table.rowCount);
+}
+
+/** The state of a range; none where it is over all known values, which is off. An end that is not written is open. */
+function rangeState(compiling: Compiling, control: PickControlPlan): SelectionState | undefined {
+  const { start = [], channel } = control;
+  const column = columnPicked(compiling, control);
   const extent = column && column.kind !== "text" ? extentOf(column.values) : undefined;
-  return extent !== undefined && low <= extent[0] && inclusiveEnd(channel.kind, high) > extent[1];
+  const endOf = (at: 0 | 1) => {
+    const text = start[at] ?? "";
+    return text === "" && extent ? extent[at] : readValue(channel.kind, text);
+  };
+  const [low, high] = [endOf(0), endOf(1)];
+  const isWhole = extent && low <= extent[0] && inclusiveEnd(channel.kind, high) > extent[1];
+  if (low <= high) return isWhole ? undefined : { x: [low, high] };
+  const message = `[${start.join(", ")}] are not two ends for a ${channel.kind}`;
+  addFinding(compiling, ["controls", control.name, "start"], "wrong-value", message, { piece: control.name });
+  return undefined;
+}
+
+/** The names that are picked at the start and are there; others are told, as next month's table may not have them. */
+function namesThere(compiling: Compiling, control: PickControlPlan): string[] {
+  const column = columnPicked(compiling, control);
+  const values = column ? categoriesOf(column).flatMap(({ name }) => name ?? []) : [];
+  const { split, start = [] } = control;
+  const there = new Set(split === undefined ? values : values.flatMap((text) => text.split(split)));
+  return start.filter((name) => {
+    if (!column || there.has(name)) return true;
+    const near = nearest(name, there);
+    const message = `${control.channel.text} has no value "${name}"${near ? `; did you mean ${near}?` : ""}`;
+    addFinding(compiling, ["controls", control.name, "start"], "unknown-value", message, {
+      severity: "warning",
+      piece: control.name,
+    });
+    return false;
+  });
 }
 
 function startOf(compiling: Compiling, control: PickControlPlan): SelectionState | undefined {
-  const start = control.start ?? [];
-  const { kind, text } = control.channel;
-  if (control.holds === "values") return { keys: start.map((name) => ({ [text]: valueNamed(kind, name) })) };
-  if (control.holds === "bound") return boundState(control, readValue(kind, start[0] as string));
-  const [low, high] = start.map((text) => readValue(control.channel.kind, text)) as [number, number];
-  if (low <= high) return isWhole(compiling, control, low, high) ? undefined : { x: [low, high] };
-  addFinding(
-    compiling,
-    ["controls", control.name, "start"],
-    "wrong-value",
-    `[${start.join(", ")}] are not two ends for a ${control.channel.kind}`,
-    { piece: control.name },
-  );
-  return undefined;
+  const { start = [], channel, holds, none } = control;
+  if (holds === "range") return rangeState(compiling, control);
+  if (holds === "bound") return boundState(control, readValue(channel.kind, start[0] as string));
+  const names = namesThere(compiling, control);
+  // Where none of them is there, all would be left out.
+  if (names.length === 0 && start.length > 0 && none === "all") return undefined;
+  return { keys: names.map((name) => ({ [keyName(channel)]: valueNamed(channel.kind, name) })) };
 }

@@ -18,7 +18,7 @@ function valuesOf(compiling: Compiling, name: string): Scalar[] {
     ...new Set<Scalar>([
       setting?.start ?? null,
       ...(setting?.of ?? []),
-      ...(compiling.sheet.controls.get(name)?.range ?? []),
+      ...(compiling.sheet.controls.get(name)?.range ?? []).map(Number),
     ]),
   ];
 }

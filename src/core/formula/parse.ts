@@ -31,7 +31,7 @@ class Reader {
       const token = this.take();
       if (token.type !== "name" && token.type !== "quoted name") throw this.expected("a name after as", token);
       name = token.value;
-      if (this.next.type === "name") throw this.parted(token);
+      if (this.next.type === "name" || this.next.type === "word") throw this.parted(token);
     }
     if (this.next.type !== "end") throw this.unexpected();
     return name === undefined ? { formula } : { formula, name };

@@ -73,6 +73,12 @@ export interface Condition {
 export const CONDITION_TESTS = ["is", "is_not", "at_least", "at_most", "contains"] as const;
 export type ConditionTest = (typeof CONDITION_TESTS)[number];
 
+/** Tests that make sense for values of a kind. */
+export const testsOf = (kind: Kind): ConditionTest[] =>
+  kind === "text" || kind === "boolean" || kind === "place"
+    ? ["is", "is_not", "contains"]
+    : ["is", "is_not", "at_least", "at_most"];
+
 /**
  * What is selected: intervals `[lo, hi)` on axes, keys of groups, numbers of rows, a text that is
  * looked for, or conditions that must all hold.

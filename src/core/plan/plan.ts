@@ -5,7 +5,7 @@ import type { ButtonDeed } from "../control/deeds";
 import type { PickLookName, SetLookName } from "../control/index";
 import type { PickLook } from "../control/look";
 import type { NumberMarks } from "../formula/number-format";
-import type { SelectionPlan } from "../link/selection";
+import type { Condition, SelectionPlan } from "../link/selection";
 import type { PagePlan } from "../page/page";
 import type { Channel } from "../query/query";
 import type { ColumnWish } from "../read/infer";
@@ -152,6 +152,8 @@ export interface SearchControlPlan extends ControlBase {
   type: "search";
   from: string;
   columns: Channel[];
+  /** The text that is looked for at first. */
+  start?: string;
 }
 
 /** Conditions that readers add themselves. */
@@ -159,6 +161,8 @@ export interface AnyControlPlan extends ControlBase {
   type: "any";
   from: string;
   columns: Channel[];
+  /** The conditions that hold at first. */
+  start?: Condition[];
 }
 
 export interface SetControlPlan extends ControlBase {

@@ -46,8 +46,11 @@ export function schemasAt(schema: Schema, path: Path): Schema[] {
 /** The keys that maps at a path may have. */
 export function keysAt(schema: Schema, path: Path): string[] {
   return schemasAt(schema, path).flatMap((found) => {
-    const def = found._zod.def as { type: string; shape?: Record<string, Schema> };
-    return def.type === "object" ? Object.keys(def.shape ?? {}) : [];
+    const def = found._zod.def as { type: string; shape?: Record<string, Schema>; keyType?: Schema };
+    if (def.type === "object") return Object.keys(def.shape ?? {});
+    // A map whose keys are one of a few words.
+    const words = def.keyType?._zod.def as { type: string; entries?: Record<string, string> } | undefined;
+    return def.type === "record" && words?.type === "enum" ? Object.keys(words.entries ?? {}) : [];
   });
 }
 
@@ -175,7 +178,8 @@ function unknownKey(key: string, known: string[], path: Path, source: SourceTree
       ...(span ? { span } : {}),
     };
   const near = tradeKey(key, known) ?? nearest(key, known);
-  const hint = near ? `; did you mean "${near}"?` : `; known here: ${listed(known, 30)}`;
+  const others = known.length ? `; known here: ${listed(known, 30)}` : "";
+  const hint = near ? `; did you mean "${near}"?` : others;
   return {
     code: "unknown-key",
     severity: "error",

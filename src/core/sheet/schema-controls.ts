@@ -1,7 +1,7 @@
 import { z } from "zod";
 import { BUTTON_DEEDS } from "../control/deeds";
 import { LOOKS } from "../control/index";
-import { choice, columnName, formula, number, onOff, tableName, value, words } from "./scalars";
+import { choice, columnName, end, formula, number, onOff, tableName, value, words } from "./scalars";
 
 const chartList = (says: string) => z.array(columnName("A chart.")).meta({ says }).optional();
 
@@ -27,7 +27,12 @@ export const controlSchema = z.strictObject({
   start: z
     .union([
       value("A value picked at the start."),
-      z.array(value("A value picked at the start.")),
+      z.array(
+        z.union([
+          value("A value picked at the start."),
+          z.record(z.string(), value("A value.")).meta({ says: "A condition: a column, and a test with its value." }),
+        ]),
+      ),
       z.strictObject({ from: value("The lower end.").optional(), to: value("The upper end.").optional() }),
     ])
     .meta({ says: "What is picked at the start; all: everything is ticked." })
@@ -40,8 +45,8 @@ export const controlSchema = z.strictObject({
   highlight: chartList("Charts in which it highlights instead."),
   zoom: chartList("Charts whose axis follows it instead."),
   range: z
-    .array(number("An end."))
-    .length(2, { error: "two numbers are expected, [from, to]" })
+    .array(end("An end: a number, a date or a length of time."))
+    .length(2, { error: "two ends are expected, [from, to]" })
     .meta({ says: "The ends of a rail." })
     .optional(),
   step: number("How far one move of a slider goes.").optional(),

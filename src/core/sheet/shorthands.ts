@@ -27,12 +27,8 @@ const isTable = (chart: Tree | undefined) =>
   chart !== null && typeof chart === "object" && !Array.isArray(chart) && chart.draw === "table";
 
 function sortOf(found: Tree, chart: Tree | undefined): Shorthand | undefined {
-  const text =
-    typeof found === "string"
-      ? found
-      : Array.isArray(found) && found.every((one) => typeof one === "string")
-        ? found.join(", ")
-        : undefined;
+  const items = isTable(chart) && found !== null && typeof found === "object" ? Object.values(found) : [found].flat();
+  const text = items.every((one) => typeof one === "string") ? items.join(", ") : undefined;
   if (text === undefined) return undefined;
   if (isTable(chart))
     return { says: `a list stands in the order of its table, which a step of that table makes: sort: [${text}]` };

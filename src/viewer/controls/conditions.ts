@@ -1,5 +1,5 @@
 import { writeCount, writer } from "../../core/formula/format";
-import { CONDITION_TESTS, type Condition, type ConditionTest } from "../../core/link/selection";
+import { CONDITION_TESTS, type Condition, type ConditionTest, testsOf } from "../../core/link/selection";
 import type { AnyControlPlan } from "../../core/plan/plan";
 import type { Channel } from "../../core/query/query";
 import type { Scalar } from "../../core/table/column";
@@ -17,12 +17,6 @@ const WORDS: Record<ConditionTest, string> = {
 };
 
 const keyOf = (channel: Channel) => channel.column ?? channel.text;
-
-const isText = ({ kind }: Channel) => kind === "text" || kind === "boolean" || kind === "place";
-
-/** Tests that make sense for a column. */
-const testsOf = (channel: Channel): ConditionTest[] =>
-  isText(channel) ? ["is", "is_not", "contains"] : ["is", "is_not", "at_least", "at_most"];
 
 /** Conditions that a reader adds, one a line; all of them must hold. */
 export class Conditions extends SelectionControl<AnyControlPlan> {
@@ -58,7 +52,7 @@ export class Conditions extends SelectionControl<AnyControlPlan> {
   /** The tests of the column that is chosen. */
   private offer() {
     const channel = this.channel(this.column.value);
-    const tests = channel ? testsOf(channel) : [];
+    const tests = channel ? testsOf(channel.kind) : [];
     this.test.replaceChildren(...tests.map((test) => element("option", { value: test }, WORDS[test])));
   }
 
@@ -95,7 +89,7 @@ export class Conditions extends SelectionControl<AnyControlPlan> {
     const test = CONDITION_TESTS.find((one) => Object.hasOwn(written, one));
     if (!test) return `a condition is {column, ${CONDITION_TESTS.join(" | ")}: value}`;
     const value = this.asValue(channel, written[test]);
-    if (value === undefined || (!testsOf(channel).includes(test) && test !== "contains"))
+    if (value === undefined || (!testsOf(channel.kind).includes(test) && test !== "contains"))
       return `${channel.label} cannot be ${WORDS[test]} ${String(written[test])}`;
     return { column: keyOf(channel), test, value };
   }
@@ -127,12 +121,14 @@ export class Conditions extends SelectionControl<AnyControlPlan> {
   }
 
   plain(): unknown {
-    return this.held()?.conditions?.map(({ column, test, value }) => ({ column, [test]: value }));
+    if (this.isAsStarted()) return undefined;
+    return (this.held()?.conditions ?? []).map(({ column, test, value }) => ({ column, [test]: value }));
   }
 
   write(): string | undefined {
-    return this.held()
-      ?.conditions?.map(({ column, test, value }) =>
+    if (this.isAsStarted()) return undefined;
+    return (this.held()?.conditions ?? [])
+      .map(({ column, test, value }) =>
         [column, test, value === null ? "~missing" : encodePart(String(value))]
           .map((part, at) => (at < 2 ? encodePart(String(part)) : part))
           .join(":"),
@@ -141,7 +137,8 @@ export class Conditions extends SelectionControl<AnyControlPlan> {
   }
 
   read(text: string | undefined) {
-    const made = (text ?? "").split(";").flatMap((part) => {
+    if (text === undefined) return this.put(this.start());
+    const made = text.split(";").flatMap((part) => {
       const [column, test, value] = part.split(":");
       if (column === undefined || test === undefined || value === undefined) return [];
       const known = value === "~missing" ? null : decodePart(value);

@@ -30,17 +30,17 @@ export class Search extends SelectionControl<SearchControlPlan> {
     return undefined;
   }
 
-  plain(): unknown {
-    return this.held()?.search;
+  plain(): string | undefined {
+    return this.isAsStarted() ? undefined : (this.held()?.search ?? "");
   }
 
   write(): string | undefined {
-    const text = this.held()?.search;
+    const text = this.plain();
     return text === undefined ? undefined : encodePart(text);
   }
 
   read(text: string | undefined) {
-    this.put(this.stateOf((text === undefined ? undefined : decodePart(text)) ?? ""));
+    this.put(text === undefined ? this.start() : this.stateOf(decodePart(text) ?? ""));
   }
 
   draw() {

@@ -1,8 +1,10 @@
 import { nearest } from "../../finding/nearest";
+import { CONDITION_TESTS, type Condition, type ConditionTest, testsOf } from "../../link/selection";
 import type { AnyControlPlan, SearchControlPlan } from "../../plan/plan";
 import type { Channel } from "../../query/query";
 import { channelOf, nounOf } from "../channels";
 import type { BuiltTable } from "../compiling";
+import { nameOfWritten, valueNamed } from "../start";
 import { type ControlDraft, tableOf, wrongControl } from "./draft";
 
 /** Channels of columns by their names; says which of them the table does not have. */
@@ -25,7 +27,34 @@ function channelsOf(draft: ControlDraft, key: "search" | "of", built: BuiltTable
 export function readSearch(draft: ControlDraft): SearchControlPlan | undefined {
   const built = tableOf(draft);
   const columns = built && channelsOf(draft, "search", built, draft.spec.search ?? []);
-  return columns && { type: "search", name: draft.name, label: draft.label, from: built.name, columns };
+  if (!columns) return undefined;
+  const { start } = draft.spec;
+  if (start !== undefined && typeof start !== "string")
+    return wrongControl(draft, "start", "wrong-value", "a search starts with the text that is looked for");
+  const plan: SearchControlPlan = { type: "search", name: draft.name, label: draft.label, from: built.name, columns };
+  return start === undefined || start.trim() === "" ? plan : { ...plan, start: start.trim() };
+}
+
+/** Conditions that hold at first, as their columns know the values; nothing where one is found wrong. */
+function startConditions(draft: ControlDraft, columns: readonly Channel[]): Condition[] | undefined {
+  const { start } = draft.spec;
+  if (start === undefined) return [];
+  const wrong = (message: string) => wrongControl(draft, "start", "wrong-value", message);
+  const found: Condition[] = [];
+  for (const written of Array.isArray(start) ? start : [start]) {
+    const { column = "", ...tests } = typeof written === "string" ? {} : (written as Record<string, string>);
+    const [test, ...more] = Object.keys(tests);
+    const channel = columns.find((one) => one.column === column);
+    if (test === undefined || more.length || !CONDITION_TESTS.includes(test as ConditionTest))
+      return wrong(`a condition is {column: berth, ${CONDITION_TESTS.join(" | ")}: value}`);
+    if (!channel) return wrong(`the columns of ${draft.name} are ${columns.map((one) => one.column).join(", ")}`);
+    if (!testsOf(channel.kind).includes(test as ConditionTest))
+      return wrong(`${column} holds ${channel.kind}; it can be asked ${testsOf(channel.kind).join(", ")}`);
+    const name = nameOfWritten(channel.kind, tests[test] as string);
+    if (name === undefined) return wrong(`"${tests[test]}" is no ${channel.kind}, and ${column} holds ${channel.kind}`);
+    found.push({ column, test: test as ConditionTest, value: valueNamed(channel.kind, name) });
+  }
+  return found;
 }
 
 /** Checks a control with which readers ask freely. */
@@ -36,5 +65,8 @@ export function readAny(draft: ControlDraft): AnyControlPlan | undefined {
   if (of !== undefined && !Array.isArray(of))
     return wrongControl(draft, "of", "wrong-value", "columns are listed: of: [berth, tonnes]");
   const columns = channelsOf(draft, "of", built, of ?? [...built.table.columns.keys()]);
-  return columns && { type: "any", name: draft.name, label: draft.label, from: built.name, columns };
+  const start = columns && startConditions(draft, columns);
+  if (!columns || !start) return undefined;
+  const plan: AnyControlPlan = { type: "any", name: draft.name, label: draft.label, from: built.name, columns };
+  return start.length ? { ...plan, start } : plan;
 }

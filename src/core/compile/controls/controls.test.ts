@@ -163,6 +163,60 @@ charts:
   });
 });
 
+describe("what a control starts with", () => {
+  const state = (line: string, csv = CSV) => {
+    const { plan, findings } = compileText(sheetOver(csv, `controls:\n  c: ${line}\n${CHARTS}`));
+    expect(findings.filter(({ severity }) => severity === "error").map(({ message }) => message)).toEqual([]);
+    return plan.selections[0]?.start;
+  };
+  const TOOK = "k,took\na,0:05:00\nb,0:20:00\nc,1:10:00";
+
+  test("may leave an end of a range open, and be written by the clock", () => {
+    expect(state("{pick: v, from: calls, start: {from: 2}}")).toEqual({ x: [2, 3] });
+    expect(state("{pick: v, from: calls, start: {to: 2}}")).toEqual({ x: [1, 2] });
+    expect(state("{pick: v, from: calls, start: {from: 1}}")).toBeUndefined();
+    const day = 86_400;
+    const [from, to] = state("{pick: d, from: calls, as: dates, start: {from: 2024-01-03}}")?.x ?? [0, 0];
+    expect((to - from) / day).toBe(1);
+    expect(state('{pick: took, from: calls, start: ["0:10:00", "1:00:00"]}', TOOK)).toEqual({ x: [600, 3600] });
+    expect(state('{pick: took, from: calls, as: at_least, start: "0:15:00"}', TOOK)?.x?.[0]).toBe(900);
+  });
+  test("is a text for a search, and conditions where readers ask freely", () => {
+    expect(state("{search: [note], from: calls, start: salt}")).toEqual({ search: "salt" });
+    const asked = "{pick: any, from: calls, start: [{column: v, at_least: 2}, {column: d, is: 2024-01-03}]}";
+    expect(state(asked)).toEqual({
+      conditions: [
+        { column: "v", test: "at_least", value: 2 },
+        { column: "d", test: "is", value: "2024-01-03" },
+      ],
+    });
+    const wrong = (start: string) => problems(`  c: {pick: any, from: calls, start: ${start}}`)[0];
+    expect(wrong("[{column: v, contains: 2}]")).toContain("it can be asked is, is_not, at_least, at_most");
+    expect(wrong("[{column: v, at_least: many}]")).toContain('"many" is no number');
+    expect(wrong("[{column: w, is: 2}]")).toContain("the columns of c are k, v, d, note");
+    expect(wrong("many")).toContain("a condition is {column: berth,");
+    expect(problems("  c: {search: [note], from: calls, start: [salt]}")[0]).toContain("starts with the text");
+  });
+  test("leaves out values that are not there, saying so", () => {
+    const { plan, findings } = compiled("  c: {pick: k, from: calls, start: [a, bb]}");
+    expect(plan.selections[0]?.start).toEqual({ keys: [{ k: "a" }] });
+    expect(findings.map(({ code, message }) => [code, message])).toContainEqual([
+      "unknown-value",
+      'k has no value "bb"; did you mean b?',
+    ]);
+    expect(compiled("  c: {pick: k, from: calls, start: q}").plan.selections[0]?.start).toBeUndefined();
+  });
+  test("and the ends of a rail may be dates", () => {
+    expect(control("{pick: d, from: calls, range: [2024-01-01, 2024-12-31]}")).toMatchObject({
+      range: [1704067200, 1735603200],
+    });
+    expect(problems("  c: {pick: d, from: calls, range: [2024-12-31, 2024-01-01]}")[0]).toContain(
+      "not two ends for a date",
+    );
+    expect(problems("  c: {set: 3, range: [2024-01-01, 5]}")[0]).toContain("two numbers");
+  });
+});
+
 describe("buttons", () => {
   test("make controls wait that they apply", () => {
     const { plan } = compiled("  c: {pick: k, from: calls}\n  go: {button: Show, does: apply, to: [c]}");

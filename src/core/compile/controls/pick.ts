@@ -76,7 +76,12 @@ function withOptions(
     return control;
   }
   wrong("most", "lists of values");
-  if (spec.range) control.range = spec.range as [number, number];
+  if (spec.range) {
+    const ends = spec.range.map((text) => readValue(channel.kind, text)) as [number, number];
+    if (ends[0] < ends[1]) control.range = ends;
+    else
+      wrongControl(draft, "range", "wrong-value", `[${spec.range.join(", ")}] are not two ends for a ${channel.kind}`);
+  }
   if (spec.step !== undefined) control.step = spec.step;
   if (spec.scale === "log") control.log = true;
   if (spec.act) control.onRelease = true;
@@ -95,7 +100,7 @@ function withStart(draft: ControlDraft, control: PickControlPlan, pick: PickLook
   const wrong = (message: string) => wrongControl(draft, "start", "wrong-value", message);
   if (pick.holds === "bound") {
     const one = typeof start === "string" ? start : Array.isArray(start) ? start[0] : (start.from ?? start.to);
-    if (one === undefined || Number.isNaN(readValue(control.channel.kind, one)))
+    if (typeof one !== "string" || Number.isNaN(readValue(control.channel.kind, one)))
       return wrong(`${control.as} starts with one value of ${control.channel.text}`);
     control.start = [one];
     return control;
@@ -103,13 +108,15 @@ function withStart(draft: ControlDraft, control: PickControlPlan, pick: PickLook
   if (pick.holds === "range") {
     const ends =
       typeof start === "string" ? [start] : Array.isArray(start) ? start : [start.from ?? "", start.to ?? ""];
-    if (ends.length !== 2) return wrong("a range starts with two ends, [from, to]");
+    if (ends.length !== 2 || !ends.every((one) => typeof one === "string"))
+      return wrong("a range starts with two ends, [from, to]");
     control.start = ends;
     return control;
   }
   if (typeof start === "object" && !Array.isArray(start)) return wrong("{from, to} goes with ranges");
   control.start = [];
   for (const text of Array.isArray(start) ? start : [start]) {
+    if (typeof text !== "string") return wrong("conditions go with pick: any; values are written by themselves");
     const written = nameOfWritten(control.channel.kind, text);
     if (written === undefined)
       return wrong(`${text} is no value of ${control.channel.text}, which holds ${control.channel.kind}`);

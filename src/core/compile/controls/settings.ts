@@ -221,8 +221,10 @@ function withRange(draft: ControlDraft, plan: SetControlPlan, setting: SettingPl
     return plan;
   }
   if (setting.kind !== "number") return wrongControl(draft, "range", "wrong-key", "range: goes with numbers");
-  const [low, high] = spec.range as [number, number];
+  const [low, high] = spec.range.map(Number) as [number, number];
   const start = setting.start as number;
+  if (Number.isNaN(low) || Number.isNaN(high))
+    return wrongControl(draft, "range", "wrong-value", "the range of a setting is two numbers");
   if (!(low < high) || start < low || start > high)
     return wrongControl(draft, "range", "wrong-value", `the start ${start} must lie between ${low} and ${high}`);
   if (spec.scale === "log" && low <= 0)
