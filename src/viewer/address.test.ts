@@ -97,6 +97,15 @@ describe("the address", () => {
     expect(readSelection(odd, writeSelection(odd, held))).toEqual(held);
     expect(selectionText(odd, held)).toBe("__proto__ is a");
   });
+  test("keys may be of any column that the file has, in its own kind", () => {
+    const kinds: Record<string, string> = { id: "number", "Där Name": "text", day: "date", open: "boolean" };
+    const held: SelectionState = {
+      keys: [{ id: 3, open: true }, { "Där Name": "a;b", day: "2024-03-01" }, { id: null }],
+    };
+    const text = writeSelection(plan, held);
+    expect(readSelection(plan, text, "", (column) => kinds[column])).toEqual(held);
+    expect(readSelection(plan, text)).toBeUndefined();
+  });
   test("what can be read beside what cannot stays", () => {
     expect(readSelection(plan, "x:a..b|rows:4@ff", "ff")).toEqual({ rows: [4] });
     expect([...readAddress("#a=1&%&=2&b=3")]).toEqual([

@@ -70,6 +70,14 @@ describe("bars", () => {
     }
   });
 
+  test("of spans have all the room of their place, whatever their colours", () => {
+    const { chart } = drawn(`{from: calls, draw: bars, y: k, x: v, x_to: v + 1, color: c}`);
+    const plain = drawn(`{from: calls, draw: bars, y: k, x: v, x_to: v + 1}`).chart;
+    const heights = (one: typeof chart) => Array.from(shapeIn(one, Rects).height, Math.round);
+    expect(heights(chart)).toEqual(heights(plain));
+    expect(new Set(heights(chart)).size).toBe(1);
+  });
+
   test("stand along categories in order, missing last, and begin at zero", () => {
     const { rows, chart, y } = drawn("{from: calls, draw: bars, x: k, y: count()}");
     expect(rows).toEqual([

@@ -156,6 +156,7 @@ describe("problems have a place and a way out", () => {
     ["n > 'a'", "single-quotes", 4],
     ["round(n", "unbalanced", 5],
     ["n == 1", "bad-sign", 2],
+    ["n % 2", "bad-sign", 2],
     ["sum(sum(n))", "nested-aggregate", 4],
     ["bin(n, m)", "not-constant", 7],
     ["$bin", "unknown-setting", 0],
@@ -165,6 +166,10 @@ describe("problems have a place and a way out", () => {
     ["", "empty-formula", 0],
   ])("%s: %s at %i", (text, code, at) => {
     expect(problems(text)[0]).toMatchObject({ code, start: at });
+  });
+  test("a percent sign is told by what is meant: the rest of a division, or a hundredth", () => {
+    expect(problems("n % 2")[0]?.message).toContain("mod(a, b)");
+    expect(problems("n > 50%")[0]?.message).toContain("half of it is 0.5");
   });
   test("a name that a function has elsewhere is told by what it is called here", () => {
     expect(problems("avg(n)")[0]).toMatchObject({
@@ -211,6 +216,7 @@ describe("problems have a place and a way out", () => {
       fix: { text: "per_game", start: 11, end: 20 },
     });
     expect(parseNamed("n as a + b")).toMatchObject({ ok: false, problem: { fix: undefined } });
+    expect(parseNamed("n as Number of things")).toMatchObject({ problem: { fix: { text: "Number_of_things" } } });
   });
   test("fixes are texts to take", () => {
     expect(problems("n = missing")[0]?.fix?.text).toBe("missing(n)");

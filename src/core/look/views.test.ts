@@ -40,6 +40,16 @@ links:
   - click on bars by berth as picked -> filter list
 `;
 
+const LONG = `still: 1
+report: Long
+tables:
+  wide:
+    rows: "k,jan,feb\\nx,1,2\\ny,3,4\\n"
+    steps: [{unpivot: {columns: [jan, feb], name: month, value: v}}]
+charts:
+  long: {from: wide, draw: bars, x: month, y: sum(v), title: "{sum(v)} in all"}
+`;
+
 const compiled = compileText(SHEET);
 const model = new Model(compiled.plan, compiled.tables);
 
@@ -52,6 +62,14 @@ describe("where the rows of a piece went", () => {
       { count: 3, what: "kept by the chart", lost: "1 by its keep", rows: "kept", lostRows: "not kept" },
       { count: 2, what: "groups" },
       { count: 2, what: "bars drawn" },
+    ]);
+  });
+
+  it("says of a table made long what is there after its steps, not what they kept", () => {
+    const long = compileText(LONG);
+    expect(accountOf(long, new Model(long.plan, long.tables), "long").slice(0, 2)).toEqual([
+      { count: 2, what: "rows in wide", stage: 0 },
+      { count: 4, what: "rows after its steps", stage: 1 },
     ]);
   });
 
@@ -83,6 +101,10 @@ describe("where the rows of a piece went", () => {
 });
 
 describe("who drives whom", () => {
+  it("calls a piece by its name where its title speaks of values that are not known", () => {
+    expect(linkMatrix(compileText(LONG)).targets.map(({ title }) => title)).toEqual(["Long"]);
+  });
+
   const { targets, rows } = linkMatrix(compiled);
   const cells = (selection: string) =>
     rows

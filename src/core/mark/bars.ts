@@ -33,9 +33,10 @@ export const barsSpec = {
     return along ? { grid: false, ...(channel.interval ? {} : { scale: "category" }) } : { fromZero: true };
   },
   stacking: ({ query }, along) => {
-    const { color } = query.channels;
-    // Numbers make a ramp, which parts no place.
-    if (!color || !(query.grouped || color.kind === "text" || color.kind === "boolean")) return "off";
+    const { color, x_to, y_to } = query.channels;
+    // Spans stand where they are, and numbers make a ramp, which parts no place.
+    const parts = !x_to && !y_to && (color?.kind === "text" || color?.kind === "boolean");
+    if (!color || !(query.grouped || parts)) return "off";
     return isSummed(query.channels[otherAxis(along)]) ? "sum" : "beside";
   },
   oneRowEach: true,

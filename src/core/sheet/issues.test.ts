@@ -124,6 +124,7 @@ describe("what is wrong is said in plain words at its place", () => {
     ["top: 10", '"top" says of which axis', "{x: 10}"],
     ["sort: desc", "which axis is put in order", "{x: -sum(v)}"],
     ["sort: ascending", "which axis is put in order", "{x: sum(v)}"],
+    ["sort: {colour: -sum(v)}", 'did you mean "color"?', "color"],
     ["height: 300px", "a number is expected", "300"],
     ["palette: kelp", 'did you mean "colors"?', "colors"],
     ["axes: {y: {label: Foo}}", 'did you mean "title"?', "title"],
