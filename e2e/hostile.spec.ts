@@ -79,7 +79,7 @@ test("the workbench says what is too much, goes on, and keeps what was written",
     'still: 1\nreport: Ordinary\ntables: {t: {rows: "berth,tonnes\\nNorth,1\\nSouth,2\\n"}}\ncharts: {c: {from: t, draw: bars, x: berth, y: sum(tonnes)}}\n',
   );
   await expect(desk.proof.getByRole("heading", { name: "Ordinary" })).toBeVisible();
-  expect(await keptText(page)).toContain("report: Ordinary");
+  await expect.poll(() => keptText(page)).toContain("report: Ordinary");
 });
 
 test("a report that brought the page down opens without compiling, and offers all that is in it", async ({

@@ -32,7 +32,7 @@ const MISTAKES: [string, string, RegExp][] = [
   [
     "type",
     `${HEAD}${TABLE}charts: {a: {from: t, draw: bars, x: berth, y: count(), axes: {x: {ticks: tall}}}}\n`,
-    /:4:75 error wrong-value: a number is expected, not "tall"/,
+    /:4:75 error wrong-value: a number or a setting such as \$bins is expected, not "tall"/,
   ],
   [
     "mark",
