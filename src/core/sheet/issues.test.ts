@@ -146,6 +146,8 @@ describe("what is wrong is said in plain words at its place", () => {
     ["sort: {v: desc, k: asc}", "- before a column is descending", "[-v, k]"],
     ["join: berths", "join: {table: berths, on: COLUMN", undefined],
     ["fill: 0", "fill: {COLUMN: 0}", undefined],
+    ["sample: 200", "a sample has so many rows", "{rows: 200}"],
+    ["unique: call_id", "by a list of columns", "[call_id]"],
     ["top: 10", 'did you mean "first"?', "first"],
   ])("a step that is written short is told whole: %s", (step, message, fix) => {
     const found = first(`tables:\n  t:\n    read: a.csv\n    steps:\n      - ${step}\n`);

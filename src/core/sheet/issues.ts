@@ -201,6 +201,8 @@ function wrongChoice(
   const item = inLists.includes(found) ? found : nearest(found, inLists);
   const trade = path.at(-1) === "draw" ? tradeWord(found) : tradeChoice(String(path.at(-1)), found, options);
   const near = trade?.meant ?? nearest(found, options) ?? (item && `[${item}]`);
+  const short = near === undefined ? writtenShort(found, path, source) : undefined;
+  if (short) return short;
   const lists = inLists.length ? `, nor a list [${inLists.join(", ")}] or part of it` : "";
   return {
     code: "wrong-value",

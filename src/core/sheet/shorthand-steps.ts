@@ -52,6 +52,16 @@ const joined = (found: Tree): Shorthand | undefined =>
 const filled = (found: Tree): Shorthand | undefined =>
   typeof found === "string" ? { says: `it is said of which column: fill: {COLUMN: ${inLine(found)}}` } : undefined;
 
+const sampled = (found: Tree): Shorthand | undefined =>
+  typeof found === "string" && /^\d+$/.test(found)
+    ? written("a sample has so many rows", `{rows: ${found}}`)
+    : undefined;
+
+const uniqueBy = (found: Tree): Shorthand | undefined =>
+  typeof found === "string"
+    ? written("rows are told apart by a list of columns, or by all", `[${inLine(found)}]`)
+    : undefined;
+
 /** What is written short under a key of a step, with what is meant. */
 export const SHORT_STEPS: Readonly<Record<string, (found: Tree) => Shorthand | undefined>> = {
   group: groupOf,
@@ -61,4 +71,6 @@ export const SHORT_STEPS: Readonly<Record<string, (found: Tree) => Shorthand | u
   sort: orderOf,
   join: joined,
   fill: filled,
+  sample: sampled,
+  unique: uniqueBy,
 };
