@@ -148,6 +148,7 @@ charts:
 links:
   - hover x on line -> crosshair bars
   - hover x on kinds -> crosshair others
+  - hover on bars -> crosshair line
 `,
   );
   expect(still("build", `${OUT}/named.still.yaml`).stderr).not.toContain("error");
@@ -167,6 +168,11 @@ links:
     if (!rule || !tick) throw new Error(`nothing drawn in ${target}`);
     expect(Math.abs(rule.x - (tick.x + tick.width / 2))).toBeLessThan(3);
   }
+  // The nearest mark, and not only the nearest place, may hold the rule.
+  await plot(page, "bars").focus();
+  await page.keyboard.press("End");
+  await expect(piece(page, "line").locator("svg.over text[paint-order]")).toHaveText("23");
+  await page.keyboard.press("Escape");
   // A bin is picked by what it holds, and known to scripts by its start.
   await expect(page.getByRole("group", { name: /^n/ }).getByRole("listitem")).toHaveText([/2 to 4\s*2/, /4 to 6\s*2/]);
   await page.evaluate(() => window.stillHarbor.set("sizes", [4]));

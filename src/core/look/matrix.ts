@@ -50,9 +50,10 @@ function choicesOf(
   target: PlanPiece,
 ): EffectName[] {
   if (!source || !tablesDrawn(target.plan).some((table) => reaches(selection.table, table))) return [];
+  const axes = (["x", "y"] as const).filter((axis) => selection.axes[axis]);
   return EFFECTS.filter((name) => {
     const effect = effectSpec(name);
-    return (source.name !== target.name || effect.onItself) && effect.problem(source, target) === undefined;
+    return (source.name !== target.name || effect.onItself) && effect.problem(source, target, axes) === undefined;
   });
 }
 

@@ -156,7 +156,7 @@ describe("who drives whom", () => {
     expect(choices).toEqual([
       "filter fade highlight zoom crosshair",
       "fade highlight zoom crosshair",
-      "filter fade highlight zoom",
+      "filter fade highlight",
       "filter",
       "filter",
       "",

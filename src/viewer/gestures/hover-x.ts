@@ -7,6 +7,7 @@ import { categoryText } from "../../core/query/write";
 import type { Point } from "../../core/scene/shapes/shape";
 import { paintOf } from "../../core/scene/theme";
 import type { Column } from "../../core/table/column";
+import { ruleAt, ruled } from "../plot/crosshair";
 import { type Found, marksAtX, shapeOf } from "../plot/find-mark";
 import type { Hand } from "../plot/hand";
 import type { PlotView } from "../plot/plot-view";
@@ -44,12 +45,7 @@ export class HoverXHand implements Hand {
     const column = found && this.view.valuesOf(found)?.get("x");
     if (!found || !column) return false;
     this.holdRows(found, column);
-    const targets = this.selections.flatMap(({ effects }) =>
-      effects.filter(({ effect }) => effect === "crosshair").map(({ target }) => target),
-    );
-    // A text has no place along a stretch, but one among names.
-    const at = column.kind === "text" ? Number.NaN : (column.values[found.id] as number);
-    this.view.app.setCrosshair({ at, name: nameAt(column, found.id) }, targets);
+    this.view.app.setCrosshair(ruleAt(this.view, found), ruled(this.selections));
     return true;
   }
 

@@ -1,6 +1,7 @@
 import type { Drawn } from "../../core/chart/draw";
 import { behindMark } from "../../core/link/behind";
 import type { SelectionPlan } from "../../core/link/selection";
+import { ruleAt, ruled } from "../plot/crosshair";
 import type { Found } from "../plot/find-mark";
 import type { Hand } from "../plot/hand";
 import type { PlotView } from "../plot/plot-view";
@@ -23,6 +24,8 @@ export class HoverHand implements Hand {
     this.held = found && { found, drawn };
     const { app } = this.view;
     const values = found && this.view.valuesOf(found);
+    const targets = ruled(this.selections);
+    if (targets.length) app.setCrosshair(found && ruleAt(this.view, found), targets);
     for (const selection of this.selections) {
       const behind = found && values && behindMark(app.model.engine, selection, values, found.id);
       app.hold(selection.name, behind && ("row" in behind ? { rows: [behind.row] } : behind));

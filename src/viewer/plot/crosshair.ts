@@ -1,5 +1,7 @@
 import type { Drawn, Panel } from "../../core/chart/draw";
 import { tooltipLines } from "../../core/chart/tooltip";
+import type { SelectionPlan } from "../../core/link/selection";
+import { nameAt } from "../../core/query/categories";
 import { stretchAround } from "../../core/query/interval";
 import { textWidth } from "../../core/scene/text-width";
 import { paintOf } from "../../core/scene/theme";
@@ -7,6 +9,20 @@ import type { Crosshair } from "../app";
 import { svgPart } from "../dom";
 import { type Found, marksAtX, shapeOf } from "./find-mark";
 import type { PlotView } from "./plot-view";
+
+/** Where along x a mark stands, as a shared rule takes it; nothing where its chart has no such axis. */
+export function ruleAt(view: PlotView, found: Found): Crosshair["value"] | undefined {
+  const column = view.valuesOf(found)?.get("x");
+  // A text has no place along a stretch, but one among names.
+  const at = column && column.kind !== "text" ? (column.values[found.id] as number) : Number.NaN;
+  return column && { at, name: nameAt(column, found.id) };
+}
+
+/** The charts in which some selections have a rule stand. */
+export const ruled = (selections: readonly SelectionPlan[]): string[] =>
+  selections.flatMap(({ effects }) =>
+    effects.filter(({ effect }) => effect === "crosshair").map(({ target }) => target),
+  );
 
 /** The shared rule in each panel of a chart, with a dot on every series and the value read out. */
 export function drawCrosshair(view: PlotView, drawn: Drawn, overlay: SVGSVGElement) {

@@ -49,10 +49,12 @@ function filterOthers(linking: Linking, piece: PlanPiece) {
   const basis = gestureSpec(gesture).basis(piece, layer);
   if ("problem" in basis) return;
   const table = layer?.query.from ?? piece.plan.from;
-  const effects: SelectionEffect[] = everyOther(linking, effectSpec("filter"), { piece, table }).map(({ name }) => ({
-    effect: "filter",
-    target: name,
-  }));
+  const effects: SelectionEffect[] = everyOther(linking, effectSpec("filter"), { piece, table, axes: [] }).map(
+    ({ name }) => ({
+      effect: "filter",
+      target: name,
+    }),
+  );
   const known = linking.selections.find((selection) => selection.name === piece.name);
   if (!known) {
     const { kept } = gestureSpec(gesture);

@@ -43,7 +43,8 @@ export function gestureSelection(linking: Linking, sentence: GestureSentence, pa
   const written = readColumns(linking, sentence.by, table, path);
   // A row below a merging step is known by that step's keys: in a table made anew its number is another row's.
   const by = written?.length || !isOfRows(basis) ? written : rowKeys(linking, table);
-  const effects = by && readEffects(linking, sentence.effects, { piece, table }, path);
+  const axes = (["x", "y"] as const).filter((axis) => basis.axes[axis]);
+  const effects = by && readEffects(linking, sentence.effects, { piece, table, axes }, path);
   const name = effects && freeName(linking, sentence, `${piece.name}${gesture.suffix}`, piece, path);
   if (!by || !effects || name === undefined) return undefined;
   const problem = fittedProblem(linking, piece.name, table, basis, effects);
@@ -197,12 +198,12 @@ function reachesNothing({ compiling }: Linking, { name }: EffectSpec, source: Pl
 function effectProblem(
   { compiling }: Linking,
   effect: EffectSpec,
-  { piece: source, table }: GestureSource,
+  { piece: source, table, axes }: GestureSource,
   target: PlanPiece,
 ): string | undefined {
   if (!effect.onItself && source.name === target.name)
     return `${source.name} cannot filter itself; it marks its own pick`;
-  const problem = effect.problem(source, target);
+  const problem = effect.problem(source, target, axes);
   if (problem !== undefined || (effect.rows === "none" && !effect.insteadOn?.(target))) return problem;
   if (sharesRows(compiling, table, target)) return undefined;
   return (

@@ -115,6 +115,8 @@ function dependsOn(compiling: Compiling, name: string, table: string): boolean {
 export interface GestureSource {
   piece: PlanPiece;
   table: string;
+  /** The axes on which it holds a range. */
+  axes: readonly ("x" | "y")[];
 }
 
 /** Whether a choice of a table's rows reaches a piece, or one of its layers at least. */
@@ -127,7 +129,7 @@ export function everyOther({ compiling, pieces }: Linking, effect: EffectSpec, s
     (piece) =>
       piece.name !== source.piece.name &&
       sharesRows(compiling, source.table, piece) &&
-      effect.problem(source.piece, piece) === undefined,
+      effect.problem(source.piece, piece, source.axes) === undefined,
   );
 }
 

@@ -115,6 +115,12 @@ describe("what a link does to whom", () => {
     expect(linked(["hover x on months -> crosshair dots"]).errors).toEqual(["effect-here dots"]);
     expect(linked(["hover x on months -> crosshair total"]).errors).toEqual(["effect-here total"]);
   });
+  test("a zoom follows the brushed axis, and no gesture without a range", () => {
+    expect(targetsOf(["brush x on months -> zoom moments"])).toEqual(["months: zoom moments"]);
+    expect(linked(["brush x on months -> zoom dots"]).errors).toEqual(["effect-here dots"]);
+    expect(linked(["click on kinds -> zoom dots"]).errors).toEqual(["effect-here dots"]);
+    expect(linked(["hover x on months -> zoom moments"]).errors).toEqual(["effect-here moments"]);
+  });
   test("only charts fade", () => {
     expect(linked(["click on kinds -> fade list"]).errors).toEqual(["effect-here list"]);
   });

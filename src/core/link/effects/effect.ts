@@ -23,8 +23,12 @@ export interface EffectSpec {
   onItself: boolean;
   /** What is done in its place to a target of another sort, with the rows behind what is picked. */
   insteadOn?(target: EffectPiece): "highlight" | undefined;
-  /** Why it cannot be done to a target; rows that have nothing to do with each other are found elsewhere. */
-  problem(source: EffectPiece, target: EffectPiece): string | undefined;
+  /**
+   * Why it cannot be done to a target; rows that have nothing to do with each other are found elsewhere.
+   *
+   * @param axes the axes on which the selection holds a range
+   */
+  problem(source: EffectPiece, target: EffectPiece, axes: readonly ("x" | "y")[]): string | undefined;
 }
 
 /** Two charts whose axes of one name show the same sort of values, be they a stretch or names one by one. */

@@ -55,10 +55,11 @@ const zoom = {
   word: "zooms",
   rows: "none",
   onItself: true,
-  problem: (source, target) => {
+  problem: (source, target, axes) => {
     if (target.plan.type !== "chart") return `a zoom needs a chart, and ${target.name} is a ${target.plan.type}`;
-    const shared = sharesAxis(source, target, "x") || sharesAxis(source, target, "y");
-    return shared ? undefined : `${target.name} does not share an axis of ${source.name}`;
+    if (axes.length === 0) return `a zoom follows the range of a brush, and this gesture on ${source.name} holds none`;
+    const shared = axes.some((axis) => sharesAxis(source, target, axis));
+    return shared ? undefined : `${target.name} does not share the ${axes.join(" or ")} of ${source.name}`;
   },
 } as const satisfies EffectSpec;
 
