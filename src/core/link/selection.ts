@@ -58,6 +58,8 @@ export interface SelectionEffect {
   amount?: number;
   /** The effect that the sheet names, where the target has its own way of doing it. */
   written?: EffectName;
+  /** The axis of the target that follows the range of a control. */
+  axis?: "x" | "y";
 }
 
 /** One key: a value, or a stretch `[lo, hi)`, for each of its columns. */

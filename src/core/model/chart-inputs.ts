@@ -144,12 +144,14 @@ export class ChartInputs {
     const { around } = this;
     const zoom: NonNullable<ChartInput["zoom"]> = {};
     const target = around.piece(name);
-    for (const { selection } of effectsOn(around.plan, name, "zoom")) {
+    for (const { selection, axis: own } of effectsOn(around.plan, name, "zoom")) {
       const state = around.engine.state(selection);
       const source = around.piece(around.selections.get(selection)?.source ?? "");
+      // A control holds its one range as x, whichever axis it stands on.
+      if (own && state?.x) zoom[own] = state.x;
       for (const axis of ["x", "y"] as const) {
         const range = state?.[axis];
-        if (range && target && (!source || sharesAxis(source, target, axis))) zoom[axis] = range;
+        if (range && target && source && sharesAxis(source, target, axis)) zoom[axis] = range;
       }
     }
     return zoom;

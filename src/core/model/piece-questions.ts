@@ -37,7 +37,7 @@ export function effectsOn({ selections, style }: Plan, piece: string, effect: Ef
   return selections.flatMap((selection) =>
     selection.effects
       .filter((own) => own.effect === effect && own.target === piece)
-      .map((own) => ({ selection: selection.name, amount: own.amount ?? style.fade ?? FADED })),
+      .map(({ amount = style.fade ?? FADED, axis }) => ({ selection: selection.name, amount, axis })),
   );
 }
 

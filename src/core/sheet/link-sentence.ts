@@ -182,6 +182,8 @@ class LinkReader {
       );
     const clause: LinkEffect = { effect, targets: [] };
     if (effect === "fade" && /^(?:0?\.\d+|0|1)$/.test(this.next.name)) clause.amount = Number(this.take().name);
+    else if (effect === "fade" && /^[\d.]+%?$/.test(this.next.name))
+      fail("bad-link", `how faint is a part from 0 to 1, as in fade 0.3 bars, not ${this.next.name}`, this.next);
     do {
       const target = this.take();
       if (target === this.end || target.name === "," || target.name === "->")

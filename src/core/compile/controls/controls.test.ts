@@ -77,8 +77,27 @@ describe("controls that pick rows", () => {
     const { plan } = compiled("  c: {pick: v, from: calls, highlight: [one], zoom: [two]}", charts);
     expect(plan.selections[0]?.effects).toEqual([
       { effect: "highlight", target: "one" },
-      { effect: "zoom", target: "two" },
+      { effect: "zoom", target: "two", axis: "x" },
     ]);
+  });
+
+  test("zoom the axis that shows what they pick, and refuse what cannot be carried out", () => {
+    const charts =
+      "charts:\n  one: {from: calls, draw: bars, x: by_month(d), y: sum(v)}\n  two: {from: calls, draw: points, x: d, y: v}\n  list: {from: calls, draw: table}\n";
+    const { plan, tables } = compiled("  c: {pick: v, from: calls, zoom: [two]}", charts);
+    const model = new Model(plan, tables);
+    model.engine.select("c", { x: [2, 3] });
+    const input = model.chartInput("two", 400, 300, new Set());
+    expect(input?.zoom).toEqual({ y: [2, 3] });
+    const said = (control: string) =>
+      compiled(`  c: {${control}}`, charts)
+        .findings.filter(({ code }) => code === "effect-here")
+        .map(({ message }) => message);
+    expect(said("pick: d, from: calls, as: range, zoom: [one, two]")).toEqual([]);
+    expect(said("pick: v, from: calls, zoom: [one]")).toEqual(["no axis of one shows v"]);
+    expect(said("pick: v, from: calls, fade: [list]")).toEqual(["only charts fade; list is a table"]);
+    expect(said("pick: k, from: calls, zoom: [two]")[0]).toContain("two ends of a range");
+    expect(said("search: [note], from: calls, zoom: [two]")[0]).toContain("two ends of a range");
   });
 });
 
