@@ -186,7 +186,7 @@ function tracks(
   if (text === undefined) return [...usual];
   const { tracks: found, wrong } = readTracks(text);
   if (wrong !== undefined) {
-    const message = `"${wrong}" is no track size; sizes are written like 1fr, 240px or 30%`;
+    const message = `"${wrong}" is no track size; sizes are written like 1fr, 240px, 30% or minmax(200px, 1fr)`;
     const span = compiling.sheet.source.valueSpan(path);
     // A number alone: so many of one size.
     const even = /^[1-9]$|^1\d$/.test(text) ? Array(Number(text)).fill("1fr").join(" ") : undefined;

@@ -19,6 +19,7 @@ import {
   type PagePlan,
   piecesOn,
   type SharedPlace,
+  shareOf,
 } from "../page/page";
 import type { PlanPiece } from "../plan/plan";
 import { aligned } from "../query/aligned";
@@ -49,12 +50,12 @@ function trackPixels(tracks: readonly string[], length: number, gap: number): nu
   const fixed = tracks.map((track) => {
     if (track.endsWith("px")) return Number.parseFloat(track);
     if (track.endsWith("%")) return (Number.parseFloat(track) / 100) * room;
-    return track.endsWith("fr") ? Number.NaN : 120;
+    return shareOf(track) === undefined ? 120 : Number.NaN;
   });
   const left = room - fixed.reduce((sum, pixels) => sum + (Number.isNaN(pixels) ? 0 : pixels), 0);
-  const shares = tracks.reduce((sum, track) => sum + (track.endsWith("fr") ? Number.parseFloat(track) : 0), 0);
+  const shares = tracks.reduce((sum, track) => sum + (shareOf(track) ?? 0), 0);
   return tracks.map((track, at) =>
-    Number.isNaN(fixed[at]) ? Math.max(60, (left * Number.parseFloat(track)) / (shares || 1)) : (fixed[at] as number),
+    Number.isNaN(fixed[at]) ? Math.max(60, (left * (shareOf(track) ?? 0)) / (shares || 1)) : (fixed[at] as number),
   );
 }
 

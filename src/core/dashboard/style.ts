@@ -1,5 +1,5 @@
 import { figureSizes } from "../chart/figure-html";
-import { GRID_GAP, isOpenEnded, type PagePlan } from "../page/page";
+import { GRID_GAP, isOpenEnded, type PagePlan, shareOf } from "../page/page";
 import type { StylePlan } from "../plan/plan";
 import { TOKENS } from "../scene/theme";
 import { PACKED_FONTS } from "./packed-fonts";
@@ -36,7 +36,9 @@ const LEAST_ROW = 180;
 
 /** How high rows are at the least, so that a page that is higher than the screen pushes what is under it down. */
 function leastHeight(rows: readonly string[]): number {
-  const heights = rows.map((row) => (row.endsWith("fr") ? LEAST_ROW : row.endsWith("px") ? Number.parseFloat(row) : 0));
+  const heights = rows.map((row) =>
+    shareOf(row) !== undefined ? LEAST_ROW : row.endsWith("px") ? Number.parseFloat(row) : 0,
+  );
   return heights.reduce((sum, height) => sum + height, GRID_GAP.y * Math.max(0, rows.length - 1));
 }
 

@@ -7,6 +7,7 @@ import {
   piecesOn,
   readGrid,
   readTracks,
+  shareOf,
   tabsAbove,
 } from "./page";
 
@@ -33,6 +34,36 @@ describe("tracks", () => {
   });
   test.each(["wide", "1", "-2fr", "url(x)", "1fr;color:red", "calc(1px)", "1fr}"])("%s is none", (track) => {
     expect(readTracks(`1fr ${track}`).wrong).toBe(track);
+  });
+  test("are those of CSS, with bounds and repeated ones", () => {
+    expect(readTracks("minmax(200px, 2fr)  fit-content( 40% ) auto")).toEqual({
+      tracks: ["minmax(200px,2fr)", "fit-content(40%)", "auto"],
+    });
+    expect(readTracks("repeat(2, 1fr 20px) repeat(1, minmax(0, 1fr))").tracks).toEqual([
+      "1fr",
+      "20px",
+      "1fr",
+      "20px",
+      "minmax(0,1fr)",
+    ]);
+    for (const wrong of [
+      "minmax(200px)",
+      "repeat(0,1fr)",
+      "repeat(2,",
+      "calc(1px + 2px)",
+      "minmax(1px,url(x))",
+      "1fr;}",
+    ])
+      expect(readTracks(wrong).wrong, wrong).toBeDefined();
+  });
+  test("take a part of the room that is left, or none", () => {
+    expect(["2fr", "minmax(200px,1.5fr)", "minmax(1fr,200px)", "200px", "auto"].map(shareOf)).toEqual([
+      2,
+      1.5,
+      undefined,
+      undefined,
+      undefined,
+    ]);
   });
 });
 

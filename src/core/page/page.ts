@@ -76,13 +76,43 @@ export function columnsOf({ areas }: PagePlan): string[][] {
 /** Pixels between the areas of a grid. */
 export const GRID_GAP = { x: 22, y: 14 };
 
-const TRACK = /^(?:\d+(?:\.\d+)?(?:fr|px|%|em|rem|vh|vw)|auto|min-content|max-content|0)$/;
+const SIZE = String.raw`(?:\d+(?:\.\d+)?(?:fr|px|%|em|rem|vh|vw)|auto|min-content|max-content|0)`;
+const TRACK = new RegExp(String.raw`^(?:${SIZE}|minmax\(${SIZE},${SIZE}\)|fit-content\(${SIZE}\))$`);
+const REPEAT = /^repeat\(([1-9]\d?),(.+)\)$/;
 
-/** Splits CSS track sizes; answers the first word that is none. */
+/** Words of a list of tracks: blanks within brackets part none. */
+function trackWords(text: string): string[] {
+  const words: string[] = [];
+  let depth = 0;
+  let word = "";
+  for (const sign of `${text.trim()} `) {
+    depth += sign === "(" ? 1 : sign === ")" ? -1 : 0;
+    if (!/\s/.test(sign)) word += sign;
+    // What is repeated may be several tracks.
+    else if (depth > 0 && word !== "" && !/[(,]$/.test(word)) word += " ";
+    else if (depth <= 0 && word !== "") {
+      words.push(word);
+      word = "";
+    }
+  }
+  if (word !== "") words.push(word);
+  return words.map((one) => one.replace(/ ?([,)]) ?/g, "$1"));
+}
+
+/** Reads CSS track sizes, those that are repeated one by one; answers the first word that is none. */
 export function readTracks(text: string): { tracks: string[]; wrong?: string } {
-  const tracks = text.trim().split(/\s+/).filter(Boolean);
+  const tracks = trackWords(text).flatMap((word) => {
+    const [, times, inside] = REPEAT.exec(word) ?? [];
+    return inside === undefined ? [word] : Array<string[]>(Number(times)).fill(trackWords(inside)).flat();
+  });
   const wrong = tracks.find((track) => !TRACK.test(track));
   return wrong === undefined ? { tracks } : { tracks, wrong };
+}
+
+/** The part of the room that is left which a track takes; nothing for one that takes none. */
+export function shareOf(track: string): number | undefined {
+  const share = /^(?:minmax\(.+,)?(\d+(?:\.\d+)?)fr\)?$/.exec(track)?.[1];
+  return share === undefined ? undefined : Number(share);
 }
 
 /** Cells of a grid text, row by row. */
