@@ -22,6 +22,7 @@ const Strip = styled.ul`
     right: 0;
     background: var(--ground);
     padding-left: 8px;
+    margin-left: -8px;
   }
 `;
 
