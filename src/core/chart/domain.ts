@@ -105,10 +105,17 @@ export function withinStretch({ plan }: ChartInput, layer: LayerInput, answer: A
 /** The part of an axis without zero by which it goes beyond the shortest length, which would be none otherwise. */
 const BEYOND_SHORTEST = 0.1;
 
+/** True for a layer that is measured on an axis: the upright one at its own side. */
+const standsOn = ({ plan: { side } }: LayerInput, on: AxisName | "y2"): boolean =>
+  on === "x" || (side === "right") === (on === "y2");
+
 /** True where something is drawn as a length from zero, whether its axis holds that or not. */
-const hasLengths = ({ plan, layers }: ChartInput, name: AxisName): boolean =>
-  name !== plan.along &&
-  layers.some(({ plan: { draw, query } }) => markDraw(draw).lengths && !(`${name}_to` in query.channels));
+function hasLengths({ plan, layers }: ChartInput, on: AxisName | "y2"): boolean {
+  const name = on === "x" ? "x" : "y";
+  const isLength = ({ plan: { draw, query } }: LayerInput) =>
+    markDraw(draw).lengths && !(`${name}_to` in query.channels);
+  return name !== plan.along && layers.some((layer) => standsOn(layer, on) && isLength(layer));
+}
 
 /** The ends of an axis of lengths, all on one side of zero, with room for the shortest of them. */
 function withRoom(low: number, high: number): [number, number] {
@@ -144,7 +151,7 @@ export function axisDomain(
   };
   const name: AxisName = on === "x" ? "x" : "y";
   for (const layer of input.layers) {
-    if (on !== "x" && (layer.plan.side === "right") !== (on === "y2")) continue;
+    if (!standsOn(layer, on)) continue;
     const { channels } = layer.all.prepared.query;
     const own = [name, `${name}_to`].filter((channel) => channel in channels);
     const { ends } = markDraw(layer.plan.draw);
@@ -187,7 +194,7 @@ export function axisDomain(
     }
   }
   if (axis.fromZero && axis.scale !== "log") take(0);
-  else if (axis.scale !== "log" && hasLengths(input, name)) return withRoom(low, high);
+  else if (axis.scale !== "log" && hasLengths(input, on)) return withRoom(low, high);
   // Lengths begin below the least of them, which would be none otherwise.
   if (axis.fromZero && axis.scale === "log" && low < high) low /= Math.max(1.5, (high / low) ** UNDER_LEAST);
   return [low, high];

@@ -6,7 +6,9 @@ import { Lines } from "../scene/shapes/lines";
 import { Rects } from "../scene/shapes/rects";
 import { compileText, sheetOver } from "../testing/compile-text";
 import { shapeIn } from "../testing/drawn";
+import { axisDomain } from "./domain";
 import { drawChart, type Panel } from "./draw";
+import type { AxisPlan } from "./plan";
 import { chartRows } from "./rows";
 
 const CSV = `k,c,v,d
@@ -479,3 +481,11 @@ test.each([
     expect(near).toBeLessThan(10);
   },
 );
+
+test("a line on a second scale beside bars begins where its values begin", () => {
+  const { input } = drawn(
+    "{from: calls, x: k, layers: [{draw: bars, y: max(v)}, {draw: line, y: max(v) + 100, axes: {y: {side: right}}}]}",
+  );
+  expect(axisDomain(input, "y2", input.plan.axes.y2 as AxisPlan)).toEqual([102, 105]);
+  expect(axisDomain(input, "y", input.plan.axes.y as AxisPlan)).toEqual([0, 5]);
+});
