@@ -329,4 +329,11 @@ test("a sheet is opened with its tables, and one that comes later goes where the
   await page.getByRole("button", { name: "open a sheet with its tables" }).click();
   await (await third).setFiles([file("a.still.yaml", sheet), file("b.still.yaml", sheet)]);
   await expect(page.getByText("a.still.yaml, b.still.yaml are reports of their own")).toBeVisible();
+  // Signs that cannot be read are not lost silently.
+  const fourth = page.waitForEvent("filechooser");
+  await page.getByRole("button", { name: "open a sheet with its tables" }).click();
+  const odd = Buffer.concat([Buffer.from("still: 1\nreport: Caf"), Buffer.from([0xe9, 0x0a])]);
+  await (await fourth).setFiles({ name: "odd.still.yaml", mimeType: "text/plain", buffer: odd });
+  await expect(page.getByText("odd.still.yaml was not opened: it is no text in UTF-8")).toBeVisible();
+  expect(await keptText(page)).toBe(sheet);
 });

@@ -179,11 +179,11 @@ export class StateKeeper {
     for (const selection of app.plan.selections) {
       if (selection.gesture === "control" || selection.gesture === "legend") continue;
       const text = parts.get(keyOf(selection.name));
-      const columnKind = (name: string) => app.model.engine.tableOf(selection.table).columns.get(name)?.kind;
       if (text === undefined) {
         app.select(selection.name, app.model.startOf(selection.name));
         continue;
       }
+      const columnKind = (name: string) => app.model.engine.tableOf(selection.table).columns.get(name)?.kind;
       const state = text === NONE ? undefined : readSelection(selection, text, this.seal, columnKind);
       if (/(?:^|\|)rows:/.test(text) && !state?.rows)
         app.tell("rows picked in another build of this report were dropped");

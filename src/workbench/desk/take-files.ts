@@ -130,13 +130,25 @@ async function openSheet(desk: Desk, contents: readonly Loose[]): Promise<boolea
     say(desk, `${[name, ...more].join(", ")} are reports of their own: open them one by one, each with its tables`);
     return true;
   }
-  const bytes = came.get(name) as Uint8Array;
+  const sheet = plainText(came.get(name) as Uint8Array);
+  if (sheet === undefined) {
+    say(desk, `${name} was not opened: it is no text in UTF-8`);
+    return true;
+  }
   came.delete(name);
-  const sheet = new TextDecoder().decode(bytes);
   await desk.openFiles({ sheetName: name, text: sheet, files: laidOut(sheet, came) });
   desk.state.set({ station: "pages", dialog: undefined });
   say(desk, `${name} was opened as a report of its own`);
   return true;
+}
+
+/** A text in UTF-8; nothing for bytes that are none, of which signs would be lost. */
+function plainText(bytes: Uint8Array): string | undefined {
+  try {
+    return new TextDecoder("utf-8", { fatal: true }).decode(bytes);
+  } catch {
+    return undefined;
+  }
 }
 
 async function beginReport(desk: Desk, contents: readonly Loose[]) {
