@@ -21,8 +21,8 @@ const Strip = styled.ul`
     position: sticky;
     right: 0;
     background: var(--ground);
-    padding-left: 8px;
-    margin-left: -8px;
+    padding-left: 14px;
+    border-left: 1px solid var(--rule);
   }
 `;
 
