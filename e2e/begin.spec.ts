@@ -1,6 +1,6 @@
 import { resolve } from "node:path";
-import { expect, type Page, test } from "@playwright/test";
-import { atRest, complaints, drop, exchange, goTo, keptText, openDesk } from "./desk";
+import { expect, test as fresh, type Page } from "@playwright/test";
+import { atRest, complaints, drop, exchange, goTo, keptText, openDesk, test } from "./desk";
 import { OUT } from "./prepare";
 
 /** A small shop's waste, as somebody would keep it. */
@@ -18,7 +18,7 @@ async function writeFile(page: Page) {
   return download;
 }
 
-test("a newcomer with a table of their own has a dashboard in under a minute", async ({ page, context }) => {
+fresh("a newcomer with a table of their own has a dashboard in under a minute", async ({ page, context }) => {
   const began = Date.now();
   const said = complaints(page);
   const desk = await openDesk(page);
@@ -62,7 +62,7 @@ test("a newcomer with a table of their own has a dashboard in under a minute", a
   await context.setOffline(false);
 });
 
-test("one line says what this is to who was never here, and goes once the report is used", async ({ page }) => {
+fresh("one line says what this is to who was never here, and goes once the report is used", async ({ page }) => {
   const desk = await openDesk(page);
   const line = page.getByText("Tables and a sheet become one file that answers.");
   await expect(line).toBeVisible();

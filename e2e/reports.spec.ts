@@ -1,8 +1,8 @@
 import { readFileSync, writeFileSync } from "node:fs";
 import { resolve } from "node:path";
-import { expect, type Page, test } from "@playwright/test";
+import { expect, test as fresh, type Page } from "@playwright/test";
 import { unzipSync, zipSync } from "fflate";
-import { ADDRESS, drop, exchange, goTo, kept, keptText, openDesk, parts } from "./desk";
+import { ADDRESS, drop, exchange, goTo, kept, keptText, openDesk, parts, test } from "./desk";
 import { OUT, still } from "./prepare";
 
 const HARBOUR = "berth,ships\nNorth Mole,12\nGranary,7\n";
@@ -15,7 +15,7 @@ async function savedZip(page: Page): Promise<Uint8Array> {
   return new Uint8Array(readFileSync(await (await download).path()));
 }
 
-test("a reload in the middle of writing loses nothing, nor what was picked before it", async ({ page }) => {
+fresh("a reload in the middle of writing loses nothing, nor what was picked before it", async ({ page }) => {
   const desk = await openDesk(page);
   await exchange(desk, "title: Cargo by month", "title: Cargo a mo");
   await page.keyboard.type("nth");
@@ -29,7 +29,7 @@ test("a reload in the middle of writing loses nothing, nor what was picked befor
   await expect(desk.proof.getByRole("heading", { name: "Calls", level: 1 })).toBeVisible();
 });
 
-test("a compiler that is killed is started again, and nothing is missing", async ({ page }) => {
+fresh("a compiler that is killed is started again, and nothing is missing", async ({ page }) => {
   const desk = await openDesk(page, "all calls");
   for (let round = 0; round < 2; round++) {
     const [worker] = page.workers();
@@ -43,49 +43,49 @@ test("a compiler that is killed is started again, and nothing is missing", async
 
 const LARGE = `berth,ships,note\n${Array.from({ length: 100_000 }, (_, n) => `Mole ${n % 7},${n},${"x".repeat(40 + (n % 20))}`).join("\n")}\n`;
 
-test("a table for which there is no room is said at once; work goes on and can be taken away as a file", async ({
-  page,
-  context,
-}) => {
-  const session = await context.newCDPSession(page);
-  const origin = ADDRESS.slice(0, -1);
-  await session.send("Storage.overrideQuotaForOrigin", { origin, quotaSize: 4_500_000 });
-  const desk = await openDesk(page);
-  await goTo(page, "Tables");
-  await drop(page.getByRole("button", { name: "add a table" }), [{ name: "ships.csv", text: LARGE }]);
-  await expect(page.getByText("100,000 rows of 3 columns")).toBeVisible();
-  await expect(page.getByText("not saved: the browser's storage is full")).toBeVisible();
-  await exchange(desk, "report: Quay calls", "report: Half kept");
-  await goTo(page, "Pages");
-  await expect(desk.proof.getByRole("heading", { name: "Half kept", level: 1 })).toBeVisible();
-  await expect(page.getByText("not saved: the browser's storage is full")).toBeVisible();
-  const download = page.waitForEvent("download");
-  await page.getByRole("button", { name: "save as file" }).click();
-  const zip = unzipSync(new Uint8Array(readFileSync(await (await download).path())));
-  expect(new TextDecoder().decode(zip["quay-calls.still.yaml"])).toContain("report: Half kept");
-  expect(new TextDecoder().decode(zip["ships.csv"]) === LARGE).toBe(true);
-  // Room is made: the next change keeps everything, the table too.
-  await session.send("Storage.overrideQuotaForOrigin", { origin, quotaSize: 1_000_000_000 });
-  await exchange(desk, "report: Half kept", "report: All kept");
-  await expect(page.getByText("saved", { exact: true })).toBeVisible({ timeout: 70_000 });
-  await page.reload();
-  await goTo(page, "Tables");
-  await page.getByRole("button", { name: "ships", exact: true }).click();
-  await expect(page.getByText("100,000 rows of 3 columns")).toBeVisible();
-});
+fresh(
+  "a table for which there is no room is said at once; work goes on and can be taken away as a file",
+  async ({ page, context }) => {
+    const session = await context.newCDPSession(page);
+    const origin = ADDRESS.slice(0, -1);
+    await session.send("Storage.overrideQuotaForOrigin", { origin, quotaSize: 4_500_000 });
+    const desk = await openDesk(page);
+    await goTo(page, "Tables");
+    await drop(page.getByRole("button", { name: "add a table" }), [{ name: "ships.csv", text: LARGE }]);
+    await expect(page.getByText("100,000 rows of 3 columns")).toBeVisible();
+    await expect(page.getByText("not saved: the browser's storage is full")).toBeVisible();
+    await exchange(desk, "report: Quay calls", "report: Half kept");
+    await goTo(page, "Pages");
+    await expect(desk.proof.getByRole("heading", { name: "Half kept", level: 1 })).toBeVisible();
+    await expect(page.getByText("not saved: the browser's storage is full")).toBeVisible();
+    const download = page.waitForEvent("download");
+    await page.getByRole("button", { name: "save as file" }).click();
+    const zip = unzipSync(new Uint8Array(readFileSync(await (await download).path())));
+    expect(new TextDecoder().decode(zip["quay-calls.still.yaml"])).toContain("report: Half kept");
+    expect(new TextDecoder().decode(zip["ships.csv"]) === LARGE).toBe(true);
+    // Room is made: the next change keeps everything, the table too.
+    await session.send("Storage.overrideQuotaForOrigin", { origin, quotaSize: 1_000_000_000 });
+    await exchange(desk, "report: Half kept", "report: All kept");
+    await expect(page.getByText("saved", { exact: true })).toBeVisible({ timeout: 70_000 });
+    await page.reload();
+    await goTo(page, "Tables");
+    await page.getByRole("button", { name: "ships", exact: true }).click();
+    await expect(page.getByText("100,000 rows of 3 columns")).toBeVisible();
+  },
+);
 
-test("where nothing can be kept at all the demo report still answers, and the foot says so", async ({
-  page,
-  context,
-}) => {
-  const session = await context.newCDPSession(page);
-  await session.send("Storage.overrideQuotaForOrigin", { origin: ADDRESS.slice(0, -1), quotaSize: 1 });
-  const desk = await openDesk(page, "all calls");
-  await expect(page.getByText("not saved: the browser's storage is full")).toBeVisible();
-  await expect(desk.tally).toContainText("24,178 kept");
-});
+fresh(
+  "where nothing can be kept at all the demo report still answers, and the foot says so",
+  async ({ page, context }) => {
+    const session = await context.newCDPSession(page);
+    await session.send("Storage.overrideQuotaForOrigin", { origin: ADDRESS.slice(0, -1), quotaSize: 1 });
+    const desk = await openDesk(page, "all calls");
+    await expect(page.getByText("not saved: the browser's storage is full")).toBeVisible();
+    await expect(desk.tally).toContainText("24,178 kept");
+  },
+);
 
-test("two tabs on one report: the second says so, follows, copies, and takes over", async ({ page, context }) => {
+fresh("two tabs on one report: the second says so, follows, copies, and takes over", async ({ page, context }) => {
   const first = await openDesk(page);
   const other = await context.newPage();
   await other.goto(page.url());
@@ -126,7 +126,7 @@ test("two tabs on one report: the second says so, follows, copies, and takes ove
   expect(await keptText(other)).toContain("report: Taken over");
 });
 
-test("saved as a zip, and opened in a browser that has never seen it: all is back", async ({ page, browser }) => {
+fresh("saved as a zip, and opened in a browser that has never seen it: all is back", async ({ page, browser }) => {
   const desk = await openDesk(page);
   await exchange(desk, "report: Quay calls", "report: On a journey");
   await expect.poll(() => keptText(page)).toContain("On a journey");
@@ -186,7 +186,7 @@ test("versions say what changed and can be gone back to, which itself can be und
   await expect(desk.proof.getByRole("heading", { name: "Another name" })).toBeVisible();
 });
 
-test("several reports stand side by side; one can be thrown away after being asked", async ({ page }) => {
+fresh("several reports stand side by side; one can be thrown away after being asked", async ({ page }) => {
   const desk = await openDesk(page, "all calls");
   const dialog = page.getByRole("dialog", { name: "Reports" });
   // At rest a report is kept as it looks: its first chart, its rows, its size.

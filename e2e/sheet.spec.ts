@@ -1,5 +1,5 @@
-import { expect, test } from "@playwright/test";
-import { find, keptText, openDesk } from "./desk";
+import { expect } from "@playwright/test";
+import { find, keptText, openDesk, test } from "./desk";
 
 /** Presses until a proposal stands first, as an author does by typing on. */
 const options = (page: import("@playwright/test").Page) => page.getByRole("listbox", { name: "Completions" });
@@ -101,4 +101,13 @@ test("parts fold, several cursors write at once, and the sheet narrows to a spin
   await expect.poll(() => keptText(page)).not.toContain("tonnage  ");
   await expect.poll(async () => ((await keptText(page)).match(/weight_in_all/g) ?? []).length).toBe(4);
   await expect(desk.tally).toContainText("nothing to mend");
+});
+
+test("a report is opened at the top of its sheet, however far down another was read", async ({ page }) => {
+  const before = await openDesk(page);
+  await before.sheet.focus();
+  await page.keyboard.press("Control+End");
+  await expect(page.locator(".cm-line", { hasText: "report: Quay calls" })).toHaveCount(0);
+  await openDesk(page);
+  await expect(page.locator(".cm-line", { hasText: "report: Quay calls" })).toBeInViewport();
 });

@@ -1,5 +1,5 @@
-import { expect, type Page, test } from "@playwright/test";
-import { atRest, axe, boxOf, exchange, goTo, keptText, openDesk, rewrite } from "./desk";
+import { expect, test as fresh, type Page } from "@playwright/test";
+import { atRest, axe, boxOf, exchange, goTo, keptText, openDesk, rewrite, test } from "./desk";
 
 test("every station is a key away, and the sheet and the palette too", async ({ page }) => {
   const desk = await openDesk(page);
@@ -408,7 +408,7 @@ test("Pages is laid out by hand: pieces move by keys and by pointer, and the gri
   expect(await axe(page)).toEqual([]);
 });
 
-test("Publish lists what leaves, and copies the line that does the same", async ({ page, context }) => {
+fresh("Publish lists what leaves, and copies the line that does the same", async ({ page, context }) => {
   await context.grantPermissions(["clipboard-read", "clipboard-write"]);
   const desk = await openDesk(page, "all calls");
   await goTo(page, "Publish");
@@ -439,7 +439,7 @@ async function onBothGrounds(page: Page, where: string) {
   }
 }
 
-test("axe finds nothing at any station, on both grounds", async ({ page }) => {
+fresh("axe finds nothing at any station, on both grounds", async ({ page }) => {
   await openDesk(page);
   for (const station of ["Tables", "Charts", "Links", "Pages", "Publish"]) {
     await goTo(page, station);
@@ -452,7 +452,7 @@ test("axe finds nothing at any station, on both grounds", async ({ page }) => {
   await onBothGrounds(page, "a new chart");
 });
 
-test("axe finds nothing in any dialog or beside a mistake, on both grounds", async ({ page }) => {
+fresh("axe finds nothing in any dialog or beside a mistake, on both grounds", async ({ page }) => {
   const desk = await openDesk(page);
   const titles: Record<string, string> = { "All reports": "Reports", "Open the guide": "The guide" };
   for (const dialog of ["Find a command", "All keys", "All reports", "Earlier versions", "Open the guide"]) {
@@ -472,7 +472,7 @@ test("axe finds nothing in any dialog or beside a mistake, on both grounds", asy
   expect(await keptText(page)).toContain("figur\n");
 });
 
-test("the ground stays as it was left", async ({ page }) => {
+fresh("the ground stays as it was left", async ({ page }) => {
   await openDesk(page);
   await page.getByRole("button", { name: "dark", exact: true }).click();
   await page.reload();

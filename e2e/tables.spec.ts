@@ -1,7 +1,7 @@
 import { readFileSync } from "node:fs";
-import { expect, type Page, test } from "@playwright/test";
+import { expect, type Page } from "@playwright/test";
 import { parquetWriteBuffer } from "hyparquet-writer";
-import { axe, complaints, drop, exchange, find, goTo, keptText, openDesk, rewrite } from "./desk";
+import { axe, complaints, drop, exchange, find, goTo, keptText, openDesk, rewrite, test } from "./desk";
 
 const head = (page: Page, column: string) =>
   page.getByRole("columnheader").getByRole("button", { name: new RegExp(`^${column},`) });

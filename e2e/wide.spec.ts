@@ -1,5 +1,5 @@
-import { expect, test } from "@playwright/test";
-import { axe, drop, goTo, keptText, openDesk } from "./desk";
+import { expect } from "@playwright/test";
+import { axe, drop, goTo, keptText, openDesk, test } from "./desk";
 
 /** Forty samples in rows, 600 markers in columns. */
 const WIDE = [

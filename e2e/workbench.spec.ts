@@ -1,9 +1,22 @@
 import { readFileSync } from "node:fs";
-import { expect, test } from "@playwright/test";
-import { ADDRESS, atRest, boxOf, brush, complaints, exchange, find, kept, keptText, openDesk, rewrite } from "./desk";
+import { expect, test as fresh } from "@playwright/test";
+import {
+  ADDRESS,
+  atRest,
+  boxOf,
+  brush,
+  complaints,
+  exchange,
+  find,
+  kept,
+  keptText,
+  openDesk,
+  rewrite,
+  test,
+} from "./desk";
 import { OUT } from "./prepare";
 
-test("opens on the demo report with its proof live beside it", async ({ page }) => {
+fresh("opens on the demo report with its proof live beside it", async ({ page }) => {
   const said = complaints(page);
   const desk = await openDesk(page, "all calls");
   await expect(desk.tally).toContainText("24,616 rows in");
@@ -141,7 +154,7 @@ test("a piece pressed in the proof turns the sheet to its text, and the cursor m
   await expect(desk.proof.locator("section[data-piece=by_berth].marked")).toHaveCount(1);
 });
 
-test("the proof has no origin: it reaches neither the workbench nor any network", async ({ page }) => {
+fresh("the proof has no origin: it reaches neither the workbench nor any network", async ({ page }) => {
   await openDesk(page);
   const frame = page.locator("iframe[title='The dashboard as it stands']");
   await expect(frame).toHaveAttribute("sandbox", "allow-scripts allow-downloads allow-modals");
@@ -167,7 +180,7 @@ test("the proof has no origin: it reaches neither the workbench nor any network"
   expect(reached).toEqual({ parent: "SecurityError", storage: "SecurityError", network: "TypeError" });
 });
 
-test("workbench and shell have policies of their own", async ({ request }) => {
+fresh("workbench and shell have policies of their own", async ({ request }) => {
   const shell = await request.get(`${ADDRESS}proof`);
   expect(shell.headers()["content-security-policy"]).toContain("default-src 'none'");
   expect(shell.headers()["content-security-policy"]).toContain("frame-ancestors 'self'");

@@ -4,7 +4,7 @@ import type { Model } from "../model/model";
 import { brushEdges, nearestEdge } from "../scale/edges";
 import { continuousScale } from "../scale/scales";
 import { sheetOver } from "../testing/compile-text";
-import { modelOf, shown } from "../testing/shown";
+import { modelOf, modelsOf, shown } from "../testing/shown";
 import { boxIndexer } from "./index/box-index";
 import { brushIndexer } from "./index/brush-index";
 import { RunningTotals } from "./index/totals";
@@ -59,8 +59,8 @@ describe("the index answers exactly what a full recompute answers", () => {
     );
     fc.assert(
       fc.property(rowsOf, moves, fc.boolean(), fc.boolean(), (rows, drag, withControl, withClick) => {
-        const text = sheetOver(csvOf(rows), charts);
-        const [fast, plain] = [modelOf(text), modelOf(text)];
+        const begun = modelsOf(sheetOver(csvOf(rows), charts));
+        const [fast, plain] = [begun(), begun()];
         for (const model of [fast, plain]) {
           if (withControl) model.engine.select("c", { keys: [{ c: "x" }] });
           if (withClick) model.engine.select("means", { keys: [{ k: "a" }] });
@@ -125,13 +125,13 @@ controls:
     };
     fc.assert(
       fc.property(rowsOf, fc.array(gesture, { minLength: 1, maxLength: 8 }), (rows, gestures) => {
-        const text = sheetOver(csvOf(rows), more);
-        const kept = modelOf(text);
+        const begun = modelsOf(sheetOver(csvOf(rows), more));
+        const kept = begun();
         kept.engine.activate("crowd", boxIndexer);
         gestures.forEach((one, done) => {
           perform(kept, one);
           // One that has no past: it has performed the same, and is asked for the first time.
-          const fresh = modelOf(text);
+          const fresh = begun();
           for (const before of gestures.slice(0, done + 1)) perform(fresh, before);
           for (const { name } of kept.plan.pieces) expect(shown(kept, name), name).toEqual(shown(fresh, name));
           expect(kept.counts()).toEqual(fresh.counts());

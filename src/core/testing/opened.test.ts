@@ -14,6 +14,7 @@ import { type Column, valueAt } from "../table/column";
 import type { Table } from "../table/table";
 import { compileFiles, compileText } from "./compile-text";
 import { cases, sheetOf, spreadsNothing } from "./reference-cases";
+import { expectSame } from "./same";
 import { textCell, workbook } from "./workbook";
 
 type Files = Record<string, Uint8Array | string>;
@@ -87,7 +88,7 @@ describe("with style: {open: true}", () => {
       const text = readFileSync(`examples/${folder}/${sheet}`, "utf8").replace(/^editions:.*\n(?: .*\n)*/m, "");
       const opened = await compileFiles(opening(text), files);
       expect(opened.findings.filter(({ severity }) => severity === "error")).toEqual([]);
-      expect(shown(opened)).toEqual(shown(await compileFiles(text, files)));
+      expectSame(shown(opened), shown(await compileFiles(text, files)));
       const fewer = { ...files };
       if (!opened.plan.opens) return;
       const rows = new Map<string, Table>();
@@ -97,7 +98,7 @@ describe("with style: {open: true}", () => {
         fewer[open.file] = other;
         rows.set(name, given(name, open, open.file, new TextEncoder().encode(other)));
       }
-      expect(shown(withGivenRows(opened.plan, opened.tables, rows))).toEqual(shown(await compileFiles(text, fewer)));
+      expectSame(shown(withGivenRows(opened.plan, opened.tables, rows)), shown(await compileFiles(text, fewer)));
     },
   );
 });
@@ -110,7 +111,7 @@ test("any small report that is given the rows of another shows what a build from
       const built = { ...one, rows: other.rows, looked: withLooked ? other.looked : one.looked };
       fc.pre(!spreadsNothing(one) && !spreadsNothing(built));
       const opened = compileText(`${sheetOf(one)}style: {open: true}\n`);
-      expect(shown(opened)).toEqual(shown(compileText(sheetOf(one))));
+      expectSame(shown(opened), shown(compileText(sheetOf(one))));
       const put = (name: string, rows: readonly object[]): [string, Table] => {
         const read = readGivenRows(name, opened.plan.opens?.tables[name] as OpenTable, rows);
         if ("problem" in read) throw new Error(read.problem);
@@ -118,7 +119,7 @@ test("any small report that is given the rows of another shows what a build from
       };
       const given = [put("t", other.rows), ...(withLooked ? [put("u", other.looked)] : [])];
       const next = withGivenRows(opened.plan, opened.tables, new Map(given));
-      expect(shown(next)).toEqual(shown(compileText(sheetOf(built))));
+      expectSame(shown(next), shown(compileText(sheetOf(built))));
     }),
     { numRuns: Number(process.env.CASES ?? 60) },
   );

@@ -5,12 +5,15 @@ import { plainValue } from "../query/categories";
 import { LayerValues } from "../query/values";
 import { compileText } from "./compile-text";
 
-/** A running dashboard over a sheet without faults. */
-export function modelOf(text: string): Model {
+/** Makes running dashboards over one sheet without faults, each without a past; the sheet is compiled once. */
+export function modelsOf(text: string): () => Model {
   const compiled = compileText(text);
   expect(compiled.findings.filter(({ severity }) => severity === "error").map(({ message }) => message)).toEqual([]);
-  return new Model(compiled.plan, compiled.tables);
+  return () => new Model(compiled.plan, compiled.tables);
 }
+
+/** A running dashboard over a sheet without faults. */
+export const modelOf = (text: string): Model => modelsOf(text)();
 
 /** What a piece shows, group by group: its keys and values as one text each. */
 export function shown(model: Model, piece: string): string[] {

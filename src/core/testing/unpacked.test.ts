@@ -15,6 +15,7 @@ import { reopened } from "../project/reopen";
 import { nameAt } from "../query/categories";
 import { LayerValues } from "../query/values";
 import { fromBase64 } from "../table/base64";
+import { expectSame } from "./same";
 import { extentOf } from "../table/extent";
 import type { Table } from "../table/table";
 
@@ -125,22 +126,22 @@ describe("the file shows what the build shows, from tables that were packed and 
   test.each(sheets)("%s/%s", async (folder, sheet) => {
     const { build, viewer, alone, again } = await modelsOf(folder, sheet);
     const first = shown(build);
-    expect(shown(viewer)).toEqual(first);
-    expect(shown(alone)).toEqual(first);
-    expect(shownValues(again)).toEqual(shownValues(build));
+    expectSame(shown(viewer), first);
+    expectSame(shown(alone), first);
+    expectSame(shownValues(again), shownValues(build));
     expect(alone.counts()).toEqual(build.counts());
     const states = statesOf(build);
     const kept = build.plan.selections.filter(({ gesture }) => !gesture.startsWith("hover"));
     expect(states.length).toBeGreaterThanOrEqual(Math.min(1, kept.length));
     for (const [name, state] of states) {
       for (const model of [build, viewer, alone]) model.engine.select(name, state);
-      expect(shown(viewer), name).toEqual(shown(build));
+      expectSame(shown(viewer), shown(build), name);
       expect(viewer.counts(), name).toEqual(build.counts());
     }
     // With all of them on at once, as they stand now.
-    expect(shown(alone)).toEqual(shown(build));
+    expectSame(shown(alone), shown(build));
     expect(alone.counts()).toEqual(build.counts());
     for (const model of [build, viewer]) for (const [name] of states) model.engine.select(name, undefined);
-    expect(shown(viewer)).toEqual(shown(build));
+    expectSame(shown(viewer), shown(build));
   });
 });

@@ -153,6 +153,8 @@ export class Desk {
       this.extensions,
     ]);
     this.view?.setState(this.document);
+    // Not as far down as the report before was read.
+    this.dispatch({ effects: EditorView.scrollIntoView(0) });
     remember("last", row.id);
     history.replaceState(null, "", `?report=${encodeURIComponent(row.id)}`);
     this.keeper = new Keeper(this.projects, {

@@ -2,7 +2,7 @@ import fc from "fast-check";
 import { describe, expect, test, vi } from "vitest";
 import type { Model } from "../../model/model";
 import { sheetOver } from "../../testing/compile-text";
-import { modelOf, shown } from "../../testing/shown";
+import { modelsOf, shown } from "../../testing/shown";
 import type { SelectionState } from "../selection";
 import { boxIndexer } from "./box-index";
 import type { Indexer } from "./in-hand";
@@ -90,15 +90,15 @@ describe("what is in hand answers as going over all rows does", () => {
         fc.constantFrom("cold", "warm"),
         fc.boolean(),
         (own, moves, begin, withOther) => {
-          const text = textOf(own);
-          const kept = modelOf(text);
+          const begun = modelsOf(textOf(own));
+          const kept = begun();
           const others = (model: Model) => withOther && model.engine.select("other", { keys: [{ c: "x" }] });
           others(kept);
           kept.engine.activate(name, indexer);
           if (begin === "warm") warm(kept);
           for (const state of moves) {
             kept.engine.select(name, state);
-            const fresh = modelOf(text);
+            const fresh = begun();
             others(fresh);
             fresh.engine.select(name, state);
             for (const piece of kept.plan.pieces)
