@@ -78,6 +78,16 @@ function useFrames(desk: Desk, stack: RefObject<HTMLDivElement | null>) {
   // A proof that nobody sees need not be made; the newest one is, as soon as it is looked at.
   const wanted = box === undefined ? undefined : update;
   const made = useRef<ProofUpdate>(undefined);
+  const report = useRef<string>(undefined);
+  // Told before its first plan is shown: a plan may be there sooner than an effect of the report's name.
+  const begin = useCallback(() => {
+    const { id: opened } = desk.state.get();
+    if (!opened || opened === report.current) return;
+    report.current = opened;
+    // Another report begins with nothing selected.
+    desk.state.set({ proofState: "", proofLeft: {} });
+    frames.current?.forget();
+  }, [desk]);
   useEffect(() => {
     if (!stack.current) return;
     const own = framesIn(desk, stack.current);
@@ -86,6 +96,7 @@ function useFrames(desk: Desk, stack: RefObject<HTMLDivElement | null>) {
     desk.onProof = (next) => {
       if (proofPlace.get().box === undefined || next === made.current) return false;
       made.current = next;
+      begin();
       own.show(next);
       return true;
     };
@@ -93,13 +104,10 @@ function useFrames(desk: Desk, stack: RefObject<HTMLDivElement | null>) {
       desk.onProof = undefined;
       own.close();
     };
-  }, [desk, stack]);
+  }, [desk, stack, begin]);
   useEffect(() => {
-    // Another report begins with nothing selected.
-    if (!id) return;
-    desk.state.set({ proofState: "", proofLeft: {} });
-    frames.current?.forget();
-  }, [desk, id]);
+    if (id) begin();
+  }, [begin, id]);
   useEffect(() => {
     if (wanted === undefined || wanted === made.current) return;
     made.current = wanted;
