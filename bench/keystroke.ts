@@ -1,11 +1,6 @@
-import { type ChildProcess, spawn, spawnSync } from "node:child_process";
-import { existsSync } from "node:fs";
 import type { Page } from "@playwright/test";
-import { launch } from "./browser";
 import { median, ms, p95, say } from "./measure";
-
-const PORT = 3412;
-const ADDRESS = `http://127.0.0.1:${PORT}/`;
+import { withWorkbench } from "./workbench";
 
 /** Charts as an author has them on a working day: four that sum or count, a figure, a list. */
 const CHARTS = (table: string) => `still: 1
@@ -27,26 +22,8 @@ links:
   - cross-filter ${table}
 about: Typed `;
 
-async function serve(): Promise<ChildProcess> {
-  const server = spawn("npx", ["next", "start", "-p", String(PORT), "-H", "127.0.0.1"], {
-    stdio: "ignore",
-    detached: true,
-  });
-  for (let tries = 0; tries < 100; tries++) {
-    const up = await fetch(ADDRESS).then(
-      ({ ok }) => ok,
-      () => false,
-    );
-    if (up) return server;
-    await new Promise((resolve) => setTimeout(resolve, 100));
-  }
-  throw new Error("the workbench does not answer");
-}
-
 /** A report of a table in the workbench, its sheet in hand and its proof shown. */
 async function openReport(page: Page, csv: string, rows: number) {
-  await page.goto(ADDRESS);
-  await page.getByText("nothing to mend").waitFor();
   await page.locator("input[data-pick=new]").setInputFiles(csv);
   await page.getByText(/rows of 12 columns/).waitFor({ timeout: 120_000 });
   const sheet = page.getByRole("textbox", { name: "Sheet text" });
@@ -75,16 +52,14 @@ async function keystroke(page: Page, key: string): Promise<number> {
   });
 }
 
-/** From a keystroke in the sheet to the proof that shows it, in the workbench itself. */
-export async function benchKeystroke(folder: string, sizes: readonly number[]) {
-  const server = await serve();
-  const browser = await launch();
-  try {
-    for (const rows of sizes) {
-      const csv = `${folder}/calls-${rows}.csv`;
-      if (!existsSync(csv)) spawnSync("node", [".build/make.mjs", "calls", String(rows), csv], { stdio: "inherit" });
-      const context = await browser.newContext({ viewport: { width: 1280, height: 800 } });
-      const page = await context.newPage();
+/**
+ * From a keystroke in the sheet to the proof that shows it, in the workbench itself.
+ * @param files for each number of rows a CSV named `calls-ROWS.csv`
+ */
+export async function benchKeystroke(files: readonly (readonly [rows: number, csv: string])[]) {
+  await withWorkbench(async (opened) => {
+    for (const [rows, csv] of files) {
+      const page = await opened();
       await openReport(page, csv, rows);
       const spent: number[] = [];
       for (let key = 0; key < 12; key++) {
@@ -97,10 +72,7 @@ export async function benchKeystroke(folder: string, sizes: readonly number[]) {
         `median ${ms(median(spent))}, p95 ${ms(p95(spent))}`,
         rows === 100_000 ? "100 ms" : undefined,
       );
-      await context.close();
+      await page.context().close();
     }
-  } finally {
-    await browser.close();
-    if (server.pid) process.kill(-server.pid);
-  }
+  });
 }

@@ -11,6 +11,7 @@ import "../src/core/link/all";
 import { buildDashboard } from "../src/core/dashboard/build";
 import { PROOF_PART, scriptFor, scriptOf, type ViewerKit } from "../src/core/dashboard/parts";
 import { benchAnswers } from "./answers";
+import { benchBegin } from "./begin";
 import { benchBrowser } from "./browser";
 import { benchCompute } from "./compute";
 import { benchKeystroke } from "./keystroke";
@@ -133,7 +134,9 @@ for (const size of rows >= 1e6 ? [10_000, 100_000, rows] : [rows]) {
     await benchBrowser(file, `${name}, ${size.toLocaleString("en")} rows`, size >= 1e6 ? goals : {});
   }
 }
-await benchKeystroke(folder, [1000, 100_000, rows]);
+const typed = [1000, 100_000, rows].map((size) => [size, callsOf(size)] as const);
+await benchKeystroke(typed);
+await benchBegin(typed);
 const start = performance.now();
 const small = spawnSync(
   "node",

@@ -64,7 +64,6 @@ test("a table of hundreds of columns: a column is found by name, and one measure
 });
 
 test("a wide table that begins a report is offered to be made long before its first charts", async ({ page }) => {
-  const began = Date.now();
   const desk = await openDesk(page);
   const months = Array.from({ length: 12 }, (_, at) => `2024-${String(at + 1).padStart(2, "0")}`);
   const csv = `berth,${months.join(",")}\n${["North", "South", "East"].map((berth, row) => `${berth},${months.map((_, at) => 100 + row * 13 + at * 5).join(",")}`).join("\n")}\n`;
@@ -84,6 +83,4 @@ test("a wide table that begins a report is offered to be made long before its fi
   const download = page.waitForEvent("download");
   await page.keyboard.press("Control+s");
   await download;
-  // Begun to written, on whatever machine this is.
-  expect(Date.now() - began).toBeLessThan(60_000);
 });

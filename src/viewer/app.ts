@@ -29,8 +29,8 @@ export interface View {
   measure?: () => void;
   /** Forgets what it drew for one ground alone. */
   redress?: () => void;
-  /** What it shows now, as plain rows; for pieces only. */
-  rows?: () => PlainRow[];
+  /** What it shows now, as plain rows, of many at least so many; for pieces only. */
+  rows?: (most?: number) => PlainRow[];
 }
 
 /**

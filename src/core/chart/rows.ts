@@ -6,22 +6,21 @@ import type { ChartInput } from "./inputs";
 import type { PlainRow } from "./plain-row";
 import type { ChartPlan } from "./plan";
 
-/** One object a mark, with its channels' names as keys. */
-function plainRows({ values, shapes, plain }: DrawnLayer, keep: (id: number) => boolean): PlainRow[] {
+/** One object a mark, with its channels' names as keys; no more than are wanted. */
+function plainRows({ values, shapes, plain }: DrawnLayer, keep: (id: number) => boolean, most: number): PlainRow[] {
   const own = values.prepared.query.channels;
   // What is the same for every row is no value of a mark.
   const told = shownChannels(own).filter((name) => !own[name]?.constant);
   const channels = told.map((name) => [name, values.get(name)] as const);
   const rows: PlainRow[] = [];
-  shapes.forEach(({ ids }, shape) => {
-    ids.forEach((id, mark) => {
-      if (!keep(id)) return;
-      rows.push(
-        plain?.(shape, mark) ??
-          Object.fromEntries(channels.map(([name, column]) => [name, column ? plainValue(column, id) : null])),
-      );
-    });
-  });
+  for (const [shape, { ids }] of shapes.entries())
+    for (let mark = 0; mark < ids.length && rows.length < most; mark++) {
+      const id = ids[mark] as number;
+      if (!keep(id)) continue;
+      const row: PlainRow = { ...plain?.(shape, mark) };
+      if (!plain) for (const [name, column] of channels) row[name] = column ? plainValue(column, id) : null;
+      rows.push(row);
+    }
   return rows;
 }
 
@@ -29,17 +28,17 @@ function layerRows(
   { plan, off }: RowsInput,
   layer: DrawnLayer,
   place: number,
-  keep: (id: number) => boolean,
-  picked: boolean | undefined,
+  told: { keep?: (id: number) => boolean; picked?: boolean | undefined; most: number },
 ): PlainRow[] {
   const { name } = plan.layers[place] as ChartPlan["layers"][number];
   const fades = plan.legend.press === "fade" && off.size > 0;
-  return plainRows(layer, keep).map((row) => ({
-    ...row,
-    ...(plan.layered ? { layer: name } : {}),
-    ...(picked === undefined ? {} : { picked }),
-    ...(fades && isOff(off, row.color) ? { faded: true } : {}),
-  }));
+  const rows = plainRows(layer, told.keep ?? every, told.most);
+  for (const row of rows) {
+    if (plan.layered) row.layer = name;
+    if (told.picked !== undefined) row.picked = told.picked;
+    if (fades && isOff(off, row.color)) row.faded = true;
+  }
+  return rows;
 }
 
 /** True for the colour of an entry that a reader has pressed; entries are known by their names. */
@@ -50,17 +49,36 @@ const every = () => true;
 
 type RowsInput = Pick<ChartInput, "plan" | "off">;
 
-/** What a chart shows now, as scripts see it: one object a mark, panel by panel and layer by layer. */
-export function chartRows(input: RowsInput, { panels }: Drawn, picked?: boolean): PlainRow[] {
+/**
+ * What a chart shows now, as scripts see it: one object a mark, panel by panel and layer by layer.
+ * @param most as many of each layer in each panel are made
+ */
+export function chartRows(
+  input: RowsInput,
+  { panels }: Drawn,
+  picked?: boolean,
+  most = Number.POSITIVE_INFINITY,
+): PlainRow[] {
   return panels.flatMap(({ layers }) =>
-    layers.flatMap((layer, place) => layerRows(input, layer, place, every, picked)),
+    layers.flatMap((layer, place) => layerRows(input, layer, place, { picked, most })),
   );
 }
 
-/** The rows of a chart that may be drawn twice: everything faintly, then what is selected. */
-export function rowsOfChart(input: ChartInput): PlainRow[] {
+/** Which rows of a layer are marks, by row or group. */
+function shownIn(layer: DrawnLayer | undefined): Uint8Array {
+  const shown = new Uint8Array(layer?.values.answer.counts.length ?? 0);
+  for (const { ids } of layer?.shapes ?? [])
+    for (let mark = 0; mark < ids.length; mark++) shown[ids[mark] as number] = 1;
+  return shown;
+}
+
+/**
+ * The rows of a chart that may be drawn twice: everything faintly, then what is selected.
+ * @param most as many of each layer in each panel are made
+ */
+export function rowsOfChart(input: ChartInput, most = Number.POSITIVE_INFINITY): PlainRow[] {
   const full = drawChart(input);
-  if (!input.layers.some((layer) => layer.base)) return chartRows(input, full);
+  if (!input.layers.some((layer) => layer.base)) return chartRows(input, full, undefined, most);
   const faint = drawChart({
     ...input,
     layers: input.layers.map((layer) => ({ ...layer, current: layer.base?.answer ?? layer.current })),
@@ -69,10 +87,9 @@ export function rowsOfChart(input: ChartInput): PlainRow[] {
     layers.flatMap((layer, place) => {
       const grouped = layer.values.prepared.query.grouped;
       // Rows stand once, among what is picked or among the rest; groups are another number in each.
-      const shown = full.panels[panel]?.layers[place]?.shapes.flatMap(({ ids }) => [...ids]);
-      const picked = new Set(grouped ? [] : shown);
-      return layerRows(input, layer, place, (id) => !picked.has(id), false);
+      const picked = shownIn(grouped ? undefined : full.panels[panel]?.layers[place]);
+      return layerRows(input, layer, place, { keep: (id) => !picked[id], picked: false, most });
     }),
   );
-  return [...rest, ...chartRows(input, full, true)];
+  return [...rest, ...chartRows(input, full, true, most)];
 }

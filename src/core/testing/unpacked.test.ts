@@ -15,9 +15,9 @@ import { reopened } from "../project/reopen";
 import { nameAt } from "../query/categories";
 import { LayerValues } from "../query/values";
 import { fromBase64 } from "../table/base64";
-import { expectSame } from "./same";
 import { extentOf } from "../table/extent";
 import type { Table } from "../table/table";
+import { expectSame } from "./same";
 
 /** The model that a reader's browser makes of the file. */
 function modelOfFile(html: string): Model {

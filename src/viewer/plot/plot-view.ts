@@ -257,9 +257,9 @@ export class PlotView implements View {
     return { rows: chartTable(this), ways: ["csv", "xlsx", "copy"] as const };
   }
 
-  rows(): PlainRow[] {
+  rows(most?: number): PlainRow[] {
     const input = this.input(this.shownSize());
-    return input ? rowsOfChart(input) : [];
+    return input ? rowsOfChart(input, most) : [];
   }
 
   // ---- pointing -------------------------------------------------------------------------

@@ -1,9 +1,11 @@
 import type { Plan } from "../../core/plan/plan";
 import { AnswerCache } from "../../core/query/cache";
 import type { Column } from "../../core/table/column";
+import { receivedColumn, type SentColumn } from "../../core/table/sent-column";
 import { makeTable, type Table } from "../../core/table/table";
 import type { Dashboard } from "../dashboard";
 import { reopen } from "../reopen";
+import { rowsLeft } from "./rows-left";
 
 /** Another state of the report: its plan, its page without pictures, and its columns by number. */
 export interface ProofUpdate {
@@ -18,7 +20,7 @@ export interface ProofUpdate {
 }
 
 /** Columns that a proof does not have yet, by their numbers. */
-export type ProofColumns = [stamp: number, column: Column][];
+export type ProofColumns = [stamp: number, column: SentColumn][];
 
 /** What a proof answers to an update: that it stands, which columns it needs first, or why it cannot take it. */
 export type ProofAnswer =
@@ -26,7 +28,7 @@ export type ProofAnswer =
   | { stillHarbor: "needs"; stamps: number[] }
   | { stillHarbor: "failed"; problem: string };
 
-/** Rows of a piece that a digest looks at; of longer ones these many from the beginning, and their number. */
+/** Rows of a piece that a digest looks at; of longer ones these many from the beginning, and how many there are. */
 const DIGESTED = 2000;
 
 /**
@@ -63,7 +65,7 @@ export class Exchange {
     // Most keys of a comment, and many of a name that is being typed, change nothing that is seen.
     const told = JSON.stringify(update);
     if (told === this.told) return { stillHarbor: "taken" };
-    for (const [stamp, column] of given) this.columns.set(stamp, column);
+    for (const [stamp, column] of given) this.columns.set(stamp, receivedColumn(column));
     const wanted = update.tables.flatMap(({ columns }) => columns.map(({ stamp }) => stamp));
     const needs = wanted.filter((stamp) => !this.columns.has(stamp));
     if (needs.length) return { stillHarbor: "needs", stamps: needs };
@@ -118,11 +120,8 @@ export class Exchange {
   /** What everything shows now, in few characters: by it two proofs of one state are compared. */
   digest(): string {
     const { api, app } = this.current;
-    const rows = app.plan.pieces.map(({ name }) => {
-      const all = api.rows(name);
-      return [name, all.length, all.slice(0, DIGESTED)];
-    });
-    return hashed(JSON.stringify([rows, api.counts(), api.state()]));
+    const rows = app.plan.pieces.map(({ name }) => [name, app.views.get(name)?.rows?.(DIGESTED)?.slice(0, DIGESTED)]);
+    return hashed(JSON.stringify([rows, rowsLeft(app), api.counts(), api.state()]));
   }
 }
 

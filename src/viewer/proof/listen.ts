@@ -5,6 +5,7 @@ import { foundOn } from "../../core/model/found-marks";
 import type { App } from "../app";
 import type { Dashboard } from "../dashboard";
 import { Exchange, type ProofColumns, type ProofUpdate } from "./exchange";
+import { rowsLeft } from "./rows-left";
 
 /**
  * What the workbench may ask of a proof, by messages: to take over a state or another plan, to show one
@@ -160,24 +161,6 @@ function partAt(app: App, piece: string, { target, clientX, clientY }: MouseEven
   const ends = panels.map(({ plot }) => plot);
   if (clientY - top > Math.max(...ends.map(({ y, height }) => y + height))) return "x";
   return clientX - left < Math.min(...ends.map(({ x }) => x)) ? "y" : "marks";
-}
-
-/** How many rows stand behind what a piece shows, and behind what it shows with nothing selected. */
-export type RowsLeft = Record<string, { left: number; all: number }>;
-
-function rowsLeft({ model }: App): RowsLeft {
-  const sum = (counts: Float64Array | Uint8Array) => {
-    let rows = 0;
-    for (let at = 0; at < counts.length; at++) rows += counts[at] as number;
-    return rows;
-  };
-  return Object.fromEntries(
-    model.plan.pieces.flatMap(({ name }) => {
-      const asked = model.leadingAsked(name);
-      const { engine } = model;
-      return asked ? [[name, { left: sum(engine.answer(asked).counts), all: sum(engine.all(asked).counts) }]] : [];
-    }),
-  );
 }
 
 /** How far the page and its lists are scrolled, the page under an empty name. */

@@ -108,9 +108,11 @@ export class TableView implements View, HeadActs {
     return shownRows(this.app, this.name, this.plan, written);
   }
 
-  rows(): PlainRow[] {
+  rows(most?: number): PlainRow[] {
     const { columns, ids } = this.shown();
-    return Array.from(ids, (id) => Object.fromEntries(columns.map(({ key, column }) => [key, plainValue(column, id)])));
+    return Array.from(ids.slice(0, most), (id) =>
+      Object.fromEntries(columns.map(({ key, column }) => [key, plainValue(column, id)])),
+    );
   }
 
   private get state(): Readonly<TableState> {

@@ -2,7 +2,7 @@ import type { PartName } from "../../core/chart/part-names";
 import type { Ground } from "../../core/scene/theme";
 import type { Path } from "../../core/sheet/tree";
 import type { ProofUpdate } from "../../viewer/proof/exchange";
-import type { RowsLeft } from "../../viewer/proof/listen";
+import type { RowsLeft } from "../../viewer/proof/rows-left";
 import type { Progress } from "../worker/client";
 import type { BuildReply, Sought } from "../worker/reply";
 import type { Files } from "./document";

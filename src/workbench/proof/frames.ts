@@ -1,6 +1,7 @@
 import type { PartName } from "../../core/chart/part-names";
 import type { ProofColumns, ProofUpdate } from "../../viewer/proof/exchange";
-import type { ProofTracks, RowsLeft } from "../../viewer/proof/listen";
+import type { ProofTracks } from "../../viewer/proof/listen";
+import type { RowsLeft } from "../../viewer/proof/rows-left";
 
 /** What a dashboard in the proof says to the page around it. */
 export interface ProofMessage {

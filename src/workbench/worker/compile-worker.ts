@@ -25,6 +25,7 @@ import type { Reopened } from "../../core/project/reopen";
 import type { Ground } from "../../core/scene/theme";
 import type { KnownColumn } from "../../core/sheet/assist/knowledge";
 import { type Column, kindOf } from "../../core/table/column";
+import { sentColumn } from "../../core/table/sent-column";
 import { type ColumnSummary, summaryOf } from "../../core/table/summary";
 import type { Table } from "../../core/table/table";
 import type { ProofColumns, ProofUpdate } from "../../viewer/proof/exchange";
@@ -289,7 +290,7 @@ const api = {
     return [...(built?.tables.values() ?? [])].flatMap((table) =>
       [...table.columns.values()].flatMap((column): ProofColumns => {
         const stamp = columnStamp(column);
-        return wanted.has(stamp) ? [[stamp, column]] : [];
+        return wanted.has(stamp) ? [[stamp, sentColumn(column)]] : [];
       }),
     );
   },
