@@ -58,11 +58,11 @@ export function planEditions(compiling: Compiling): EditionsPlan | undefined {
   if (!editions) return undefined;
   const found = sourceOf(compiling, editions.by);
   if (!found) return undefined;
-  const { table, column, values } = found;
-  const pattern = editions.file ?? `{${column}}`;
+  const { table, column, named, values } = found;
+  const pattern = editions.file ?? `{${named}}`;
   const names = [...pattern.matchAll(/\{([^{}]*)\}/g)].map(([, name]) => name?.trim());
-  if (!names.includes(column) || names.some((name) => name !== column)) {
-    addFinding(compiling, ["editions", "file"], "wrong-value", `file: names each edition by its value: "{${column}}"`);
+  if (names.length === 0 || names.some((name) => name !== named && name !== column)) {
+    addFinding(compiling, ["editions", "file"], "wrong-value", `file: names each edition by its value: "{${named}}"`);
     return undefined;
   }
   const counts = new Map<string, number>();
@@ -77,7 +77,7 @@ export function planEditions(compiling: Compiling): EditionsPlan | undefined {
       compiling,
       ["editions", "by"],
       "rows-without-edition",
-      `${missing} rows of ${table} have no ${column} before the steps of the table, and are in no edition`,
+      `${missing === 1 ? `1 row of ${table} has` : `${missing} rows of ${table} have`} no ${named} before the steps of the table, and ${missing === 1 ? "is" : "are"} in no edition`,
       { severity: "warning" },
     );
   const sorted = [...counts].sort(([a], [b]) => (a < b ? -1 : 1));
@@ -88,25 +88,48 @@ export function planEditions(compiling: Compiling): EditionsPlan | undefined {
   };
 }
 
+/** Where editions are told apart: by a column as it was read, which may be named otherwise by a step. */
+interface EditionsSource {
+  table: string;
+  column: string;
+  /** The name that the sheet gives. */
+  named: string;
+  values: Column;
+}
+
+/** The name that a column of a table was read by, before steps rename it. */
+function nameAsRead({ sheet }: Compiling, table: string, column: string): string {
+  return (sheet.tables.get(table)?.steps ?? []).reduceRight(
+    (name, { rename }) => Object.entries(rename ?? {}).find(([, to]) => to === name)?.[0] ?? name,
+    column,
+  );
+}
+
 /** The table and column by which editions are told apart. */
-function sourceOf(compiling: Compiling, by: string): { table: string; column: string; values: Column } | undefined {
+function sourceOf(compiling: Compiling, by: string): EditionsSource | undefined {
   const [first = "", second] = by.split(".");
   const sources = [...compiling.stages.values()].filter(
     ({ name }) => compiling.sheet.tables.get(name)?.from === undefined,
   );
-  const column = second ?? first;
-  const having = sources.filter(
-    ({ name, tables }) => tables[0]?.columns.has(column) && (second === undefined || name === first),
-  );
-  const [only] = having;
-  const values = only?.tables[0]?.columns.get(column);
-  if (having.length === 1 && only && values) return { table: only.name, column, values };
+  const named = second ?? first;
+  const asked = sources.filter(({ name }) => second === undefined || name === first);
+  const having = asked.flatMap(({ name, tables }): EditionsSource[] => {
+    for (const column of [named, nameAsRead(compiling, name, named)]) {
+      const values = tables[0]?.columns.get(column);
+      if (values) return [{ table: name, column, named, values }];
+    }
+    return [];
+  });
+  if (having.length === 1) return having[0];
   const columns = sources.flatMap(({ tables }) => [...(tables[0]?.columns.keys() ?? [])]);
-  const near = nearest(column, columns);
+  const near = nearest(named, columns);
+  const maker = asked.find(({ tables }) => tables.at(-1)?.columns.has(named));
   const message =
     having.length > 1
-      ? `${listed(having.map(({ name }) => name))} have a column "${column}"; write TABLE.${column}`
-      : `no table is read with a column "${by}"${near ? `; did you mean ${near}?` : ""}`;
+      ? `${listed(having.map(({ table }) => table))} have a column "${named}"; write TABLE.${named}`
+      : maker
+        ? `"${named}" is made by a step of ${maker.name}; editions are told apart by a column as it is read`
+        : `no table is read with a column "${by}"${near ? `; did you mean ${near}?` : ""}`;
   addFinding(compiling, ["editions", "by"], "unknown-column", message);
   return undefined;
 }

@@ -154,6 +154,15 @@ describe("what is wrong is said in plain words at its place", () => {
     expect(found.message).toContain(message);
     expect(found.fix).toBe(fix);
   });
+  test("a column that is named otherwise is told the step that does so", () => {
+    const found = (column: string, key: string) =>
+      first(`tables: {t: {read: a.csv, columns: {${column}: {${key}: price}}}}\n`).message;
+    expect(found("Preis", "as")).toBe(
+      'there is no key "as" here; label: says what readers see; a step gives a column another name: ' +
+        "steps: [{rename: {Preis: NAME}}]",
+    );
+    expect(found('"a: b"', "rename")).toContain('steps: [{rename: {"a: b": NAME}}]');
+  });
   test.each<[string, string, string | undefined]>([
     ["tables: {t: calls.csv}", "stands under read", "{read: calls.csv}"],
     ["tables: {t: {read: a.csv, steps: {keep: x}}}", "each step is an item of a list: - keep", undefined],

@@ -168,13 +168,24 @@ const aboutRamp = (path: Path) =>
     ? "; a ramp or a palette stands alone, colors: tide, and its middle beside it, middle: 0"
     : "";
 
+/** How what a key would say is said where it stands, if that is no other key. */
+function saidOtherwise(key: string, known: readonly string[], path: Path): string | undefined {
+  if (/^(?:min|max)(?:imum)?$/.test(key) && known.includes("range")) return "both ends stand together: range: [0, 10]";
+  const [part, , columns, column] = path;
+  if (part !== "tables" || columns !== "columns" || !/^(?:as|name|rename(?:_to)?|new_name)$/.test(key))
+    return undefined;
+  const name = /^[\p{L}\p{N}_ ]+$/u.test(String(column)) ? column : JSON.stringify(column);
+  return `label: says what readers see; a step gives a column another name: steps: [{rename: {${name}: NAME}}]`;
+}
+
 function unknownKey(key: string, known: string[], path: Path, source: SourceTree): Finding {
   const span = source.keySpan(path);
-  if (/^(?:min|max)(?:imum)?$/.test(key) && known.includes("range"))
+  const otherwise = saidOtherwise(key, known, path);
+  if (otherwise !== undefined)
     return {
       code: "unknown-key",
       severity: "error",
-      message: `there is no key "${key}" here; both ends stand together: range: [0, 10]`,
+      message: `there is no key "${key}" here; ${otherwise}`,
       ...(span ? { span } : {}),
     };
   const near = tradeKey(key, known) ?? nearest(key, known);
