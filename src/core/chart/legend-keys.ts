@@ -29,6 +29,12 @@ function roundBelow(value: number): number {
   return (part >= 5 ? 5 : part >= 2 ? 2 : 1) * power;
 }
 
+/** The smallest of 1, 2 and 5 times a power of ten that is not below a value. */
+function roundAbove(value: number): number {
+  const below = roundBelow(value);
+  return below === value ? below : roundBelow(below * 2.5);
+}
+
 /** How many times the smallest value of a legend the largest one is, and the middle one. */
 const SPREAD = { most: 16, middle: 4 };
 
@@ -38,9 +44,12 @@ const SPREAD = { most: 16, middle: 4 };
  */
 function sizeMarks({ least, most }: ReturnType<typeof sizeRange>) {
   const fitting = most * Math.min(1, (LARGEST_SHOWN / radiusOf(most, most)) ** 2);
-  const between = (high: number, low: number) => new Set([high, Math.sqrt(high * low), low].map(roundBelow));
+  const between = (high: number, low: number, lowest = roundBelow(low)) =>
+    new Set([roundBelow(high), roundBelow(Math.sqrt(high * low)), lowest]);
   const near = least > fitting / SPREAD.middle ? between(most, least) : undefined;
-  const values = near && near.size > 1 ? near : between(fitting, fitting / SPREAD.most);
+  const low = fitting / SPREAD.most;
+  const spread = least > low && least < fitting ? between(fitting, least, roundAbove(least)) : between(fitting, low);
+  const values = near && near.size > 1 ? near : spread;
   return [...values].reverse().map((value) => ({ value, radius: radiusOf(value, most) }));
 }
 

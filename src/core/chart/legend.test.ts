@@ -35,7 +35,7 @@ describe("a legend", () => {
     const { keys, plan } = keysOf("{from: t, draw: points, x: x, y: change, size: people}");
     expect(hasLegend(plan, keys)).toBe(true);
     const items = legendItems(keys, "light");
-    expect(items.map(({ after }) => after)).toEqual(["20", "100", "500"]);
+    expect(items.map(({ after }) => after)).toEqual(["50", "100", "500"]);
     expect(items[0]?.before).toBe("People");
     // They stand in one line: one of them alone says nothing.
     expect(legendRuns(items)).toEqual([items]);
@@ -49,13 +49,15 @@ describe("a legend", () => {
         (one) => one.after,
       );
     expect(shown("people / 10 + 60")).toEqual(["50", "100"]);
+    // None is below the smallest of all.
+    expect(shown("people * 0.008 + 1")).toEqual(["2", "5"]);
     expect(shown("people * 0 + 60")).toHaveLength(3);
   });
   test("writes large and tiny values short, as axes do", () => {
     const texts = (chart: string) =>
       legendItems(keysOf(chart).keys, "light").map(({ before, after }) => [before, after]);
     const large = "{from: t, draw: points, x: x, y: change, size: people * 1e9}";
-    expect(texts(large).map(([, after]) => after)).toEqual(["20G", "100G", "500G"]);
+    expect(texts(large).map(([, after]) => after)).toEqual(["50G", "100G", "500G"]);
     expect(texts("{from: t, draw: points, x: x, y: change, color: people * 1e9}")[0]?.[1]).toBe("1T");
     const [tiny] = texts("{from: t, draw: points, x: x, y: change, color: people / 1e9}");
     expect(tiny?.map((text) => text?.split(" ").at(-1))).toEqual(["4e-8", "0.000001"]);
