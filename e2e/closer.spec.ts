@@ -217,6 +217,16 @@ test("columns of a data table are moved and widened, and taken in the order show
   expect(Object.keys((await rowsOf(page, "list"))[0] ?? {})).toEqual(["ship", "id", "depth"]);
   await piece(page, "list").getByRole("separator", { name: "Width of ship" }).focus();
   await page.keyboard.press("ArrowRight");
+  // The edge stays under the pointer, however much room the other columns leave.
+  const ship = piece(page, "list").getByRole("columnheader", { name: "ship", exact: true });
+  const narrow = await ship.boundingBox();
+  if (!narrow) throw new Error("no head");
+  const edge = narrow.x + narrow.width - 2;
+  await page.mouse.move(edge, narrow.y + 8);
+  await page.mouse.down();
+  await page.mouse.move(edge + 40, narrow.y + 8, { steps: 4 });
+  await page.mouse.up();
+  expect(Math.abs(((await ship.boundingBox())?.width ?? 0) - narrow.width - 40)).toBeLessThan(3);
   const kept = (await stateOf(page))["list.columns"];
   expect(kept).toMatch(/^ship:\d+,id,depth$/);
   await page.reload();

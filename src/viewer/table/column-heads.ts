@@ -19,6 +19,12 @@ export interface HeadActs {
 }
 
 const LEAST_WIDTH = 32;
+
+/** Neither narrower where there is no room, nor wider where the others leave some: the edge stays under the hand. */
+function setWidth({ style }: HTMLElement, width: number) {
+  style.width = `${width}px`;
+  style.minWidth = `${width}px`;
+}
 /** A drag that is shorter is a press, in pixels. */
 const STILL = 5;
 const STEP = 12;
@@ -42,7 +48,7 @@ export function columnHeads(
     });
     const head = element("th", { scope: "col", "aria-sort": direction, "aria-label": words, ...side }, press);
     const width = widths.get(key);
-    if (width !== undefined) head.style.minWidth = `${width}px`;
+    if (width !== undefined) setWidth(head, width);
     press.addEventListener("keydown", (event) => {
       if (!event.altKey || (event.key !== "ArrowLeft" && event.key !== "ArrowRight")) return;
       event.preventDefault();
@@ -110,9 +116,7 @@ function edge(head: HTMLElement, key: string, words: string, acts: HeadActs): HT
     handle.setPointerCapture(down.pointerId);
     const start = head.offsetWidth;
     const widthAt = (event: PointerEvent) => Math.max(LEAST_WIDTH, Math.round(start + event.clientX - down.clientX));
-    const move = (event: PointerEvent) => {
-      head.style.minWidth = `${widthAt(event)}px`;
-    };
+    const move = (event: PointerEvent) => setWidth(head, widthAt(event));
     handle.addEventListener("pointermove", move);
     handle.addEventListener("pointerup", (event) => acts.widen(key, widthAt(event)), { once: true });
     handle.addEventListener("lostpointercapture", () => handle.removeEventListener("pointermove", move), {
