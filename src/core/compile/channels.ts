@@ -121,9 +121,11 @@ const PERIODS = { month: "%b %Y", quarter: "Q%q %Y", year: "%Y" } as const;
 const periodFormat = (kind: Kind | undefined, period: keyof typeof PERIODS): string | undefined =>
   kind === "date" ? PERIODS[period] : undefined;
 
-/** A label within other words: its first letter is small, unless more than that is large. */
+/** A label within other words: its first letter is small, unless more than that is large, or other words are too. */
 const within = (label: string) =>
-  /^\p{Lu}(?:\p{Ll}|\s)/u.test(label) ? `${label.charAt(0).toLowerCase()}${label.slice(1)}` : label;
+  /^\p{Lu}(?:\p{Ll}|\s)(?!.*[\s-]\p{Lu}\p{Ll})/u.test(label)
+    ? `${label.charAt(0).toLowerCase()}${label.slice(1)}`
+    : label;
 
 /** The words of a channel: what is said of its column, else what the formula does. */
 function wordsOf(

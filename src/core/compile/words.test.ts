@@ -43,6 +43,19 @@ const problems = (sheet: string) =>
     .findings.filter(({ severity }) => severity === "error")
     .map(({ code, message }) => `${code}: ${message}`);
 
+test.each([
+  ["Price a night", "mean price a night"],
+  ["Price in EUR", "mean price in EUR"],
+  ["Preis je Nacht", "mean Preis je Nacht"],
+  ["CO2", "mean CO2"],
+])("a label within other words keeps its first letter where other words are large too: %s", (label, words) => {
+  const text = SHEET.replace("{label: Cargo,", `{label: "${label}",`).replace("y: waited", "y: mean(tonnes)");
+  const piece = modelOf(text.replace("draw: points\n    x: chosen($axis)", "draw: bars\n    x: berth")).piece("one");
+  const channel = piece?.plan.type === "chart" ? piece.plan.layers[0]?.query.channels.y : undefined;
+  expect(channel?.label.toLowerCase()).toBe(words.toLowerCase());
+  expect(channel?.label.slice(1)).toBe(words.slice(1));
+});
+
 describe("values in words", () => {
   test("follow what is picked and what is set", () => {
     const model = modelOf();
