@@ -138,7 +138,14 @@ test("Charts lights the marks that an advice speaks of, for as long as it is loo
       .evaluateAll((all) => all.map((one) => (one as HTMLCanvasElement).toDataURL()).join(" "));
   const advice = page.getByRole("list", { name: "Advice" }).getByRole("listitem");
   await expect(advice).toContainText("marks lie in the corner where the legend is");
-  const plain = await picture();
+  // As it is once the file stands there, at its full size.
+  await atRest(desk);
+  let plain = "";
+  await expect(async () => {
+    const before = plain;
+    plain = await picture();
+    expect(plain).toBe(before);
+  }).toPass({ intervals: [300] });
   await advice.hover();
   await expect.poll(picture).not.toBe(plain);
   const lit = await picture();

@@ -111,12 +111,14 @@ test("a gesture in the proof is not cut off by the file that takes its place onc
   const box = await boxOf(desk.proof.locator("section[data-piece=waiting]").getByRole("application"));
   const proof = page.locator("iframe[data-shows=proof]");
   // On a busy machine the author may have rested for long when the hand comes down: then all is begun once more.
+  let title = "Quay calls";
   await expect(async () => {
     await page.mouse.up();
-    await find(desk, "report: Quay calls");
+    await find(desk, `report: ${title}`);
     await page.keyboard.press("End");
     await page.keyboard.type("s");
-    await expect(proof).toBeVisible();
+    title += "s";
+    await expect(desk.proof.getByRole("heading", { name: title, exact: true })).toBeVisible();
     await page.mouse.move(box.x + 60, box.y + 60);
     await page.mouse.down();
     await page.mouse.move(box.x + 90, box.y + 60);

@@ -51,7 +51,7 @@ type RowsInput = Pick<ChartInput, "plan" | "off">;
 
 /**
  * What a chart shows now, as scripts see it: one object a mark, panel by panel and layer by layer.
- * @param most as many of each layer in each panel are made
+ * @param most no more than so many are made of each layer in each panel
  */
 export function chartRows(
   input: RowsInput,
@@ -74,7 +74,7 @@ function shownIn(layer: DrawnLayer | undefined): Uint8Array {
 
 /**
  * The rows of a chart that may be drawn twice: everything faintly, then what is selected.
- * @param most as many of each layer in each panel are made
+ * @param most no more than so many are made of each layer in each panel
  */
 export function rowsOfChart(input: ChartInput, most = Number.POSITIVE_INFINITY): PlainRow[] {
   const full = drawChart(input);

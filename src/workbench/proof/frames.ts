@@ -90,7 +90,6 @@ export class ProofFrames {
   /** Shows a state of the report; one that is asked for later takes its place. */
   show(update: ProofUpdate) {
     this.latest = update;
-    this.held = false;
     if (this.shown) {
       this.shown.dataset.shows = "proof";
       this.send({ stillHarbor: "update", update });
@@ -142,6 +141,7 @@ export class ProofFrames {
     this.places = {};
     this.drop();
     this.latest = undefined;
+    this.held = false;
     this.shown?.remove();
     this.shown = undefined;
   }
@@ -227,6 +227,7 @@ export class ProofFrames {
     const hadFocus = this.shown !== undefined && document.activeElement === this.shown;
     if (this.shown) leave(this.shown);
     this.shown = frame;
+    this.held = false;
     this.filling = undefined;
     this.digests = {};
     if (hadFocus) frame.focus();
