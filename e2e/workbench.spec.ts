@@ -122,6 +122,8 @@ test("a gesture in the proof is not cut off by the file that takes its place onc
     await page.mouse.move(box.x + 60, box.y + 60);
     await page.mouse.down();
     await page.mouse.move(box.x + 90, box.y + 60);
+    // A file that was about to be shown when the hand came down has been by now.
+    await page.waitForTimeout(1000);
     expect(await proof.count()).toBe(1);
   }).toPass();
   // Longer than the author has to rest for.
