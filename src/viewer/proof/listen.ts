@@ -76,6 +76,7 @@ export function listenToWorkbench(first: Dashboard, exchanged: (next: Dashboard)
     else if (data.stillHarbor === "known" && data.update) exchange.knows(data.update);
     else if (data.stillHarbor === "update" && data.update) tellWorkbench(exchange.take(data.update, data.columns));
     else if (data.stillHarbor === "digest") tellWorkbench({ stillHarbor: "digest", digest: exchange.digest() });
+    else if (data.stillHarbor === "free") tellWorkbench({ stillHarbor: "free" });
   };
   window.addEventListener("message", (event) => {
     if (event.source === window.parent && event.data) take(event.data as Ask);

@@ -183,7 +183,10 @@ export class ProofFrames {
   private fromShown(data: ProofMessage) {
     if (data.stillHarbor === "scroll" && data.places) this.places = data.places;
     else if (data.stillHarbor === "digest" && data.digest !== undefined) this.compare({ shown: data.digest });
-    else if (data.stillHarbor === "busy") {
+    else if (data.stillHarbor === "free") {
+      const { shown, filling } = this.digests;
+      if (this.filling && shown !== undefined && filling !== undefined) this.takeOver(this.filling);
+    } else if (data.stillHarbor === "busy") {
       this.held = data.held === true;
       if (this.latest && this.shown?.dataset.shows === "proof") this.restLater();
     } else if (data.stillHarbor === "needs" && data.stamps) void this.bring(data.stamps);
@@ -212,7 +215,8 @@ export class ProofFrames {
       this.told.problem(
         "The proof showed something else than the file does, which is a fault of Still Harbor; the file counts.",
       );
-    this.takeOver(this.filling);
+    // A press that came while it was reckoning is heard before this is answered.
+    this.send({ stillHarbor: "free" });
   }
 
   private takeOver(frame: HTMLIFrameElement) {
