@@ -47,6 +47,8 @@ describe("editions", () => {
       '"size" is made by a step of sales; editions are told apart by a column as it is read',
     ]);
     expect(errors("{by: amount}")).toEqual(['sales, others have a column "amount"; write TABLE.amount']);
+    const switchedOff = compileText(sheet("{by: shop}").replace("{Laden: shop}", "{Laden: shop}\n        off: true"));
+    expect(switchedOff.editions).toBeUndefined();
     expect(errors("{by: twn}")).toEqual(['no table is read with a column "twn"; did you mean town?']);
   });
   test("say how many rows are in none", () => {

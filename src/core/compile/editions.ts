@@ -1,5 +1,6 @@
 import { listed, nearest } from "../finding/nearest";
 import { nameAt } from "../query/categories";
+import { nameBefore } from "../steps/name-before";
 import type { Column } from "../table/column";
 import { makeTable, type Table, takeRows } from "../table/table";
 import { addFinding, type Compiling } from "./compiling";
@@ -97,14 +98,6 @@ interface EditionsSource {
   values: Column;
 }
 
-/** The name that a column of a table was read by, before steps rename it. */
-function nameAsRead({ sheet }: Compiling, table: string, column: string): string {
-  return (sheet.tables.get(table)?.steps ?? []).reduceRight(
-    (name, { rename }) => Object.entries(rename ?? {}).find(([, to]) => to === name)?.[0] ?? name,
-    column,
-  );
-}
-
 /** The table and column by which editions are told apart. */
 function sourceOf(compiling: Compiling, by: string): EditionsSource | undefined {
   const [first = "", second] = by.split(".");
@@ -114,7 +107,7 @@ function sourceOf(compiling: Compiling, by: string): EditionsSource | undefined 
   const named = second ?? first;
   const asked = sources.filter(({ name }) => second === undefined || name === first);
   const having = asked.flatMap(({ name, tables }): EditionsSource[] => {
-    for (const column of [named, nameAsRead(compiling, name, named)]) {
+    for (const column of [named, nameBefore(named, compiling.tables.get(name)?.steps ?? [])]) {
       const values = tables[0]?.columns.get(column);
       if (values) return [{ table: name, column, named, values }];
     }

@@ -6,6 +6,7 @@ import type { ColumnWish } from "../read/infer";
 import { decimalOf } from "../read/numbers";
 import type { ColumnSpec, TableSpec } from "../sheet/schema-tables";
 import type { Path } from "../sheet/tree";
+import { nameBefore } from "../steps/name-before";
 import { tablesOfStep } from "../steps/run";
 import type { Step, StepContext, StepResult } from "../steps/step";
 import type { Kind } from "../table/column";
@@ -336,14 +337,6 @@ function checkReadings(
       },
     );
   }
-}
-
-/** The name that a column has before the steps rename it. */
-function nameBefore(column: string, steps: readonly Step[]): string {
-  return steps.reduceRight(
-    (name, step) => (step.do === "rename" ? (step.names.find(([, to]) => to === name)?.[0] ?? name) : name),
-    column,
-  );
 }
 
 function checkFormats(compiling: Compiling, name: string, spec: TableSpec, table: Table) {

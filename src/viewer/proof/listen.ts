@@ -114,7 +114,9 @@ function tellGestures() {
   document.addEventListener("focusin", tell);
   // Who drags or types here is not to find another document under the hand.
   const busy = (held: boolean) => () => tellWorkbench({ stillHarbor: "busy", held });
-  for (const begin of ["pointerdown", "keydown"]) document.addEventListener(begin, busy(true), true);
+  document.addEventListener("pointerdown", busy(true), true);
+  // A key for the page around may take the focus along, so that here it is never let go.
+  document.addEventListener("keydown", (event) => isForFrame(event) || isHeldBeside(event) || busy(true)(), true);
   for (const end of ["pointerup", "pointercancel", "keyup"]) document.addEventListener(end, busy(false), true);
   window.addEventListener("blur", busy(false));
 }
@@ -206,6 +208,9 @@ function scrollTo(wanted: Record<string, number>) {
     else sectionOf(piece)?.querySelector(".rows")?.scrollTo(0, top);
   }
 }
+
+/** Keys that are held while others are pressed. */
+const isHeldBeside = ({ key }: KeyboardEvent) => /^(?:Alt|Control|Meta|Shift)$/.test(key);
 
 /** Keys that belong to the page around: a reader of the proof can go on working with them. */
 function isForFrame({ key, ctrlKey, metaKey, altKey, target }: KeyboardEvent): boolean {
